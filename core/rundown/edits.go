@@ -1,0 +1,186 @@
+package rundown
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// Verb is what happened to a record, in the word for it.
+type Verb string
+
+// What can happen to a record.
+const (
+	Added   Verb = "added"
+	Renamed Verb = "renamed"
+	Moved   Verb = "moved"
+	Changed Verb = "changed"
+	Removed Verb = "removed"
+)
+
+// Enum lists the verbs for the published schema.
+func (Verb) Enum() []any { return []any{Added, Renamed, Moved, Changed, Removed} }
+
+// Edit is one change in words.
+type Edit struct {
+	Verb   Verb    `json:"verb" required:"true"`
+	Record lab.Key `json:"record" required:"true"`
+	Title  string  `json:"title" required:"true" description:"What the record is called"`
+	Detail string  `json:"detail,omitempty" description:"From what to what"`
+}
+
+// String says the edit as a sentence's worth of words.
+func (e Edit) String() string {
+	if e.Detail == "" {
+		return e.Title + " " + string(e.Verb)
+	}
+	return e.Title + " " + string(e.Verb) + " " + e.Detail
+}
+
+// Edits says in words what changes did between two labs, a record with a new
+// name, spot and facts in one edit for each of the three.
+func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
+	list := []Edit{}
+	for _, c := range changes {
+		add := func(v Verb, title, detail string) {
+			list = append(list, Edit{v, c.Key(), title, detail})
+		}
+		switch {
+		case c.Before == nil:
+			add(Added, titleWithKind(c.After), addedWhere(after, c.After))
+		case c.After == nil:
+			add(Removed, titleWithKind(c.Before), "")
+		default:
+			was, is := c.Before, c.After
+			if name(was) != name(is) {
+				add(Renamed, was.Title(), "to "+is.Title())
+			}
+			if moved(was, is) {
+				add(Moved, is.Title(), "from "+whereOf(before, was)+" to "+whereOf(after, is))
+			}
+			if detail := changedFacts(was, is); detail != "" {
+				add(Changed, is.Title(), detail)
+			}
+		}
+	}
+	return list
+}
+
+// Label is a change's heading in the logbook: its first edit, and how many
+// more there are.
+func Label(edits []Edit) string {
+	switch len(edits) {
+	case 0:
+		return "nothing changed"
+	case 1:
+		return edits[0].String()
+	}
+	return fmt.Sprintf("%s, and %d more", edits[0], len(edits)-1)
+}
+
+func name(r lab.Record) string {
+	switch rec := r.(type) {
+	case lab.Settings:
+		return rec.Name
+	case lab.Place:
+		return rec.Name
+	case lab.Rack:
+		return rec.Name
+	case lab.Device:
+		return rec.Name
+	}
+	return ""
+}
+
+func titleWithKind(r lab.Record) string {
+	if d, ok := r.(lab.Device); ok {
+		return deviceHead(d)
+	}
+	return sectionHead(string(r.Key().Kind), name(r))
+}
+
+// moved reports whether a record is somewhere else, not just in another order.
+func moved(was, is lab.Record) bool {
+	a, ok := was.(lab.Device)
+	if b, also := is.(lab.Device); ok && also {
+		return (a.At == nil) != (b.At == nil) || hold(a.At) != hold(b.At)
+	}
+	return !slices.Equal(was.Refs(), is.Refs())
+}
+
+// addedWhere is where a new record is; a section need not be anywhere.
+func addedWhere(l *lab.Lab, r lab.Record) string {
+	if len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice {
+		return ""
+	}
+	return whereOf(l, r)
+}
+
+func whereOf(l *lab.Lab, r lab.Record) string {
+	if d, ok := r.(lab.Device); ok {
+		return WhereWords(l, d)
+	}
+	if in := inPlace(r, l); in != "" {
+		return in
+	}
+	return "no place"
+}
+
+// changedFacts says each fact that differs, the new one and in brackets what
+// it was.
+func changedFacts(was, is lab.Record) string {
+	var said []string
+	if a, b := was, is; a.Key().Kind == lab.KindDevice && a.(lab.Device).Kind != b.(lab.Device).Kind {
+		said = append(said, fmt.Sprintf("%s (was %s)", KindText(b.(lab.Device).Kind), KindText(a.(lab.Device).Kind)))
+	}
+	for _, f := range factsOf(is.Key().Kind) {
+		if f.field == "place_id" {
+			continue
+		}
+		from, to := f.sayAlways(was), f.sayAlways(is)
+		if from != to {
+			said = append(said, fmt.Sprintf("%s (was %s)", to, from))
+		}
+	}
+	if len(said) == 0 && !moved(was, is) && name(was) == name(is) {
+		return "in its order"
+	}
+	return strings.Join(said, ", ")
+}
+
+// sayAlways writes a fact also where a line would leave it out.
+func (f *fact) sayAlways(r lab.Record) string {
+	if f.field == "notes" {
+		if n := notes(r); n != "" {
+			return "note " + quote(short(n))
+		}
+		return "no note"
+	}
+	if d, ok := r.(lab.Device); ok {
+		switch f.field {
+		case "state":
+			return string(d.State)
+		case "takes_u":
+			d.At = nil
+			r = d
+		}
+	}
+	if s := f.write(r); s != "" {
+		return s
+	}
+	return f.name + " unknown"
+}
+
+func notes(r lab.Record) string {
+	switch rec := r.(type) {
+	case lab.Place:
+		return rec.Notes
+	case lab.Rack:
+		return rec.Notes
+	case lab.Device:
+		return rec.Notes
+	}
+	return ""
+}

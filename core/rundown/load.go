@@ -1,0 +1,343 @@
+package rundown
+
+import (
+	"fmt"
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// Options say how a text counts against the lab it is loaded into.
+type Options struct {
+	// NewID makes the ids of new records; later ones sort after earlier ones.
+	NewID func() lab.ID
+	// All: the text speaks of the whole lab, so what it does not name is
+	// removed. Otherwise it only adds and changes.
+	All bool
+	// Forget: a fact that the text could have and has not is made unknown.
+	// Otherwise what the text does not say stays as it is.
+	Forget bool
+	// Rack is where a spot counts that stands under no rack line.
+	Rack lab.ID
+}
+
+// Plan is what loading a text would do.
+type Plan struct {
+	Lab      *lab.Lab     // the lab with the text loaded, but for the mistakes
+	Changes  []lab.Change // what leads there
+	Mistakes []Mistake    // in the order of the lines
+	Lines    map[int][]lab.Key
+}
+
+// Load works out what a text that was read would change in a lab. Records are
+// told again by their names, those without one or with a new one by where
+// they are. While there is a mistake nothing is removed: the line that could
+// not be read may have spoken of it.
+func Load(base *lab.Lab, doc Document, opt Options) Plan {
+	ld := &loader{base: base, opt: opt, next: base, lines: map[lab.Key]*thing{}, ids: map[*thing]lab.ID{}, used: map[lab.ID]bool{},
+		mistakes: slices.Clone(doc.Mistakes), after: map[lab.Key]lab.Record{}, inHold: map[lab.Spot]int{}, misread: map[int]bool{}}
+	for _, m := range doc.Mistakes {
+		ld.misread[m.Line] = true
+	}
+	ld.sections(doc.things)
+	ld.next = ld.outline()
+	ld.devices(doc.things)
+	ld.removals()
+	return ld.settle()
+}
+
+// Join puts texts one after another, as if they were one file.
+func Join(docs ...Document) Document {
+	var all Document
+	for _, d := range docs {
+		all.things = append(all.things, d.things...)
+		all.Mistakes = append(all.Mistakes, d.Mistakes...)
+	}
+	return all
+}
+
+type loader struct {
+	base     *lab.Lab
+	next     *lab.Lab // base with the text's places and racks
+	opt      Options
+	mistakes []Mistake
+	ids      map[*thing]lab.ID
+	used     map[lab.ID]bool // records the text speaks of
+	order    []lab.Key       // of what is put, in the text's order
+	after    map[lab.Key]lab.Record
+	lines    map[lab.Key]*thing
+	removed  []lab.Key
+	inHold   map[lab.Spot]int // the last order given in each row of things
+	misread  map[int]bool     // lines that could not be read in part
+}
+
+func (ld *loader) wrong(t *thing, col, end int, format string, args ...any) {
+	ld.mistakes = append(ld.mistakes, Mistake{Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)})
+}
+
+func (ld *loader) put(t *thing, r lab.Record) {
+	key := r.Key()
+	if _, twice := ld.after[key]; !twice {
+		ld.order = append(ld.order, key)
+	}
+	ld.after[key] = r
+	ld.lines[key] = t
+	ld.ids[t] = key.ID
+	ld.used[key.ID] = true
+}
+
+// sections takes the lab's settings, then the places, then the racks.
+func (ld *loader) sections(things []*thing) {
+	for _, t := range things {
+		if t.kind == lab.KindLab && !t.broken {
+			s := ld.base.Settings()
+			if t.name != "" {
+				s.Name = t.name
+			}
+			ld.put(t, ld.apply(t, s))
+		}
+	}
+	for _, kind := range []lab.RecordKind{lab.KindPlace, lab.KindRack} {
+		ld.matchSections(kind, things)
+	}
+}
+
+// matchSections finds the places or racks of a text in the lab by name. If
+// just one is missing and just one is new, the one was renamed to the other.
+func (ld *loader) matchSections(kind lab.RecordKind, things []*thing) {
+	var fresh []*thing
+	for _, t := range things {
+		if t.kind != kind || t.broken {
+			continue
+		}
+		if t.name == "" {
+			t.broken = true
+			ld.wrong(t, t.col, t.end, "say what the %s is called, such as %s %q", kind, kind, "Pantry")
+			continue
+		}
+		if id, ok := ld.base.Named(kind, t.name); ok && !ld.used[id] {
+			ld.section(t, ld.base.Get(lab.Key{Kind: kind, ID: id}))
+		} else {
+			fresh = append(fresh, t)
+		}
+	}
+	var missing []lab.Record
+	for r := range ld.base.Records(kind) {
+		if !ld.used[r.Key().ID] {
+			missing = append(missing, r)
+		}
+	}
+	if ld.opt.All && len(fresh) == 1 && len(missing) == 1 {
+		ld.section(fresh[0], missing[0])
+		return
+	}
+	for _, t := range fresh {
+		ld.section(t, empty(kind, ld.opt.NewID()))
+	}
+}
+
+func empty(kind lab.RecordKind, id lab.ID) lab.Record {
+	if kind == lab.KindPlace {
+		return lab.Place{ID: id}
+	}
+	return lab.Rack{ID: id}
+}
+
+func (ld *loader) section(t *thing, r lab.Record) {
+	switch rec := r.(type) {
+	case lab.Place:
+		rec.Name = t.name
+		r = rec
+	case lab.Rack:
+		rec.Name = t.name
+		r = rec
+	}
+	ld.put(t, ld.apply(t, r))
+}
+
+// apply puts the facts that a line says into a record.
+func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
+	given := map[string]bool{}
+	for _, s := range t.said {
+		if given[s.fact.name] {
+			ld.wrong(t, s.col, s.end, "the %s is said twice", s.fact.name)
+			continue
+		}
+		given[s.fact.name] = true
+		value := s.value
+		if name, ok := value.(placeName); ok {
+			id, err := ld.placeNamed(string(name))
+			if err != nil {
+				ld.wrong(t, s.col, s.end, "%s; a line such as place %q makes it", err, string(name))
+				continue
+			}
+			value = id
+		}
+		r = s.fact.set(r, value)
+	}
+	if ld.opt.Forget {
+		for _, f := range factsOf(t.kind) {
+			if !given[f.name] && f.field != "takes_u" {
+				r = f.set(r, nil)
+			}
+		}
+	}
+	return r
+}
+
+// placeNamed finds a place of the text, also one further down, or of the lab.
+func (ld *loader) placeNamed(name string) (lab.ID, error) {
+	for _, key := range ld.order {
+		if p, ok := ld.after[key].(lab.Place); ok && lab.FoldName(p.Name) == lab.FoldName(name) {
+			return p.ID, nil
+		}
+	}
+	if id, ok := ld.base.Named(lab.KindPlace, name); ok {
+		return id, nil
+	}
+	return "", noneCalled(ld.base, lab.KindPlace, name)
+}
+
+// outline is the lab's settings, places and racks as they will be, without
+// any devices: what names, heights and numbering are looked up in. What would
+// be refused is left out here and told by settle.
+func (ld *loader) outline() *lab.Lab {
+	var changes []lab.Change
+	put := func(r lab.Record) {
+		if c, ok := lab.New().Put(r); ok {
+			changes = append(changes, c)
+		}
+	}
+	for _, kind := range sections {
+		for r := range ld.base.Records(kind) {
+			if !ld.used[r.Key().ID] {
+				put(r)
+			}
+		}
+	}
+	for _, key := range ld.order {
+		put(ld.after[key])
+	}
+	for len(changes) > 0 {
+		next, err := lab.New().Apply(changes)
+		refusal, refused := err.(*lab.Refusal)
+		if !refused {
+			return next
+		}
+		changes = slices.DeleteFunc(changes, func(c lab.Change) bool {
+			return slices.ContainsFunc(refusal.Faults, func(f lab.Fault) bool { return f.Key == c.Key() })
+		})
+	}
+	return lab.New()
+}
+
+// removals are the records the text does not speak of, if it speaks of all.
+func (ld *loader) removals() {
+	if !ld.opt.All || len(ld.mistakes) > 0 {
+		return
+	}
+	for _, kind := range slices.Backward(lab.Kinds()) {
+		for r := range ld.base.Records(kind) {
+			if key := r.Key(); kind != lab.KindLab && !ld.used[key.ID] {
+				ld.removed = append(ld.removed, key)
+			}
+		}
+	}
+}
+
+// changes are what is left to do, in the text's order.
+func (ld *loader) changes() []lab.Change {
+	var list []lab.Change
+	for _, key := range ld.order {
+		if r := ld.after[key]; r != nil {
+			if c, ok := ld.base.Put(r); ok {
+				list = append(list, c)
+			}
+		}
+	}
+	for _, key := range ld.removed {
+		if c, ok := ld.base.Remove(key); ok {
+			list = append(list, c)
+		}
+	}
+	return list
+}
+
+// settle applies the changes. What Apply refuses becomes a mistake of the line
+// that asked for it; that line, and what stands on it, is left out.
+func (ld *loader) settle() Plan {
+	const rounds = 20 // each leaves at least one line out; texts settle in two or three
+	for range rounds {
+		changes := ld.changes()
+		next, err := ld.base.Apply(changes)
+		if err == nil {
+			return ld.plan(next, changes)
+		}
+		refusal, ok := err.(*lab.Refusal)
+		if !ok {
+			ld.mistakes = append(ld.mistakes, Mistake{Line: 1, Column: 1, EndColumn: 2, Say: err.Error()})
+			break
+		}
+		for _, f := range refusal.Faults {
+			ld.refused(f)
+		}
+		ld.removed = nil
+	}
+	return ld.plan(ld.base, nil)
+}
+
+func (ld *loader) refused(f lab.Fault) {
+	t := ld.lines[f.Key]
+	if t == nil {
+		ld.mistakes = append(ld.mistakes, Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
+		return
+	}
+	col, end := t.col, t.end
+	for _, s := range t.said {
+		if s.fact.field == f.Field {
+			col, end = s.col, s.end
+		}
+	}
+	if !ld.misread[t.line] { // or else this may follow from that mistake
+		ld.wrong(t, col, end, "%s", faultWords(f))
+	}
+	ld.leaveOut(t)
+}
+
+// faultWords puts the fact's name before a sentence that does not name it.
+func faultWords(f lab.Fault) string {
+	if f.Field == "at.unit" || f.Field == "at.device_id" {
+		return f.Say
+	}
+	for _, known := range factsOf(f.Key.Kind) {
+		if known.field == f.Field {
+			return known.name + ": " + f.Say
+		}
+	}
+	return f.Field + ": " + f.Say
+}
+
+func (ld *loader) leaveOut(t *thing) {
+	if id, ok := ld.ids[t]; ok {
+		ld.after[lab.Key{Kind: t.kind, ID: id}] = nil
+	}
+	for _, w := range t.within {
+		ld.leaveOut(w)
+	}
+}
+
+func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
+	slices.SortStableFunc(ld.mistakes, func(a, b Mistake) int {
+		if a.Line != b.Line {
+			return a.Line - b.Line
+		}
+		return a.Column - b.Column
+	})
+	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, Lines: map[int][]lab.Key{}}
+	for _, key := range ld.order {
+		if t := ld.lines[key]; next.Get(key) != nil {
+			p.Lines[t.line] = append(p.Lines[t.line], key)
+		}
+	}
+	return p
+}

@@ -1,0 +1,296 @@
+package rundown
+
+import (
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// devices finds each device of the text among those of the lab, the certain
+// ones first, and puts down what the text says of it.
+func (ld *loader) devices(things []*thing) {
+	all := flat(things)
+	found := ld.byName(all)
+	left := ld.unnamedIndex(found)
+	for _, t := range all {
+		if t.broken {
+			continue
+		}
+		was, known := found[t]
+		spot, takes, ok := ld.spotOf(t, was)
+		if !ok {
+			ld.leaveOut(t)
+			markBroken(t)
+			continue
+		}
+		if !known {
+			was, known = left.take(t, spot, ld.opt)
+		}
+		if !known {
+			was = lab.Device{ID: ld.opt.NewID(), State: lab.Running}
+		}
+		ld.device(t, was, spot, takes)
+	}
+}
+
+func markBroken(t *thing) {
+	t.broken = true
+	for _, w := range t.within {
+		markBroken(w)
+	}
+}
+
+// flat lists the devices of the text, each after what it stands on, and tells
+// them what that is.
+func flat(things []*thing) []*thing {
+	var all []*thing
+	for _, t := range things {
+		if t.kind == lab.KindDevice {
+			all = append(all, t)
+		}
+		for _, w := range t.within {
+			w.up = t
+		}
+		all = append(all, flat(t.within)...)
+	}
+	return all
+}
+
+// byName pairs things and devices of the same name, where there are several
+// first those of the same kind.
+func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
+	called := map[string][]lab.Device{}
+	for d := range ld.base.Devices() {
+		if d.Name != "" {
+			folded := lab.FoldName(d.Name)
+			called[folded] = append(called[folded], d)
+		}
+	}
+	found := map[*thing]lab.Device{}
+	for _, alike := range []func(*thing, lab.Device) bool{
+		func(t *thing, d lab.Device) bool { return d.Kind == t.device && ld.sameUnits(t, d) },
+		func(t *thing, d lab.Device) bool { return d.Kind == t.device },
+		func(*thing, lab.Device) bool { return true },
+	} {
+		for _, t := range all {
+			if _, done := found[t]; done || t.name == "" || t.broken {
+				continue
+			}
+			folded := lab.FoldName(t.name)
+			if i := slices.IndexFunc(called[folded], func(d lab.Device) bool { return alike(t, d) }); i >= 0 {
+				found[t] = called[folded][i]
+				called[folded] = slices.Delete(slices.Clone(called[folded]), i, i+1)
+			}
+		}
+	}
+	return found
+}
+
+// sameUnits reports whether the thing's line names just where the device is.
+func (ld *loader) sameUnits(t *thing, d lab.Device) bool {
+	if t.where == nil || t.up == nil || t.up.kind != lab.KindRack {
+		return t.where == nil && d.At != nil && d.At.Where != lab.InUnits
+	}
+	spot, _, err := t.where.spot(ld.next, ld.ids[t.up], nil, ld.deviceNamed)
+	return err == nil && spot != nil && d.At != nil && *spot == *d.At
+}
+
+// unclaimed are the devices that no name was found for, by their hold.
+type unclaimed struct {
+	inHold map[lab.Spot][]lab.Device
+	loose  []lab.Device // those without a name, in any hold
+	gone   map[lab.ID]bool
+}
+
+// hold is the row of things a spot is in: for units the very units.
+func hold(s *lab.Spot) lab.Spot {
+	if s == nil {
+		return lab.Spot{}
+	}
+	h := *s
+	h.Order = 0
+	return h
+}
+
+func (ld *loader) unnamedIndex(found map[*thing]lab.Device) *unclaimed {
+	u := &unclaimed{inHold: map[lab.Spot][]lab.Device{}, gone: map[lab.ID]bool{}}
+	for _, d := range found {
+		u.gone[d.ID] = true
+	}
+	for d := range ld.base.Devices() {
+		if !u.gone[d.ID] {
+			u.inHold[hold(d.At)] = append(u.inHold[hold(d.At)], d)
+			if d.Name == "" {
+				u.loose = append(u.loose, d)
+			}
+		}
+	}
+	for _, list := range u.inHold {
+		slices.SortStableFunc(list, func(a, b lab.Device) int {
+			if a.At == nil {
+				return 0
+			}
+			return a.At.Order - b.At.Order
+		})
+	}
+	return u
+}
+
+// take finds the device a thing without a known name is: the one of its kind
+// that is just there. In units that is certain; elsewhere both or neither
+// must have a name, and a new name is a renaming only where one is left. A
+// thing without a name that is nowhere near may have moved, if the text speaks
+// of the whole lab.
+func (u *unclaimed) take(t *thing, spot *lab.Spot, opt Options) (lab.Device, bool) {
+	fits := func(d lab.Device) bool { return !u.gone[d.ID] && d.Kind == t.device }
+	here := slices.DeleteFunc(slices.Clone(u.inHold[hold(spot)]), func(d lab.Device) bool { return !fits(d) })
+	units := spot != nil && spot.Where == lab.InUnits
+	sameNaming := slices.DeleteFunc(slices.Clone(here), func(d lab.Device) bool { return (d.Name == "") != (t.name == "") })
+	pick := func(d lab.Device) (lab.Device, bool) {
+		u.gone[d.ID] = true
+		return d, true
+	}
+	switch {
+	case units && len(here) > 0:
+		return pick(here[0])
+	case opt.All && t.name == "" && len(sameNaming) > 0:
+		return pick(sameNaming[0])
+	case opt.All && t.name != "" && len(sameNaming) == 1:
+		return pick(sameNaming[0])
+	case opt.All && t.name == "":
+		if i := slices.IndexFunc(u.loose, fits); i >= 0 && !units {
+			return pick(u.loose[i])
+		}
+	}
+	return lab.Device{}, false
+}
+
+// spotOf works out where a thing of the text is; ok is false where it cannot
+// be, which was told. A line by itself about a device that was known says
+// nothing of where it is.
+func (ld *loader) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, ok bool) {
+	var said *int
+	for _, s := range t.said {
+		if n, isCount := s.value.(int); isCount && s.fact.field == "takes_u" {
+			said = &n
+		}
+		if mm, isLength := s.value.(float64); isLength && s.fact.field == "height_mm" && said == nil && s.bare {
+			said = unitsFor(mm)
+		}
+	}
+	if t.where != nil {
+		rack := ld.opt.Rack
+		if t.up != nil {
+			rack = ld.ids[t.up]
+			if _, ok := ld.next.Rack(rack); !ok {
+				return nil, nil, false // the rack's own line has a mistake
+			}
+		}
+		if t.where.kind == lab.InUnits && !t.where.single && !t.saysTakes() {
+			said = nil // the range says what it takes, "2U" only how high it is
+		}
+		spot, takes, err := t.where.spot(ld.next, rack, said, ld.deviceNamed)
+		if err != nil {
+			ld.wrong(t, t.col, t.end, "%s", err)
+			return nil, nil, false
+		}
+		return spot, takes, true
+	}
+	if t.up == nil {
+		if was.ID == "" {
+			ld.wrong(t, t.col, t.end, "where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed")
+		}
+		return was.At, was.TakesU, was.ID != ""
+	}
+	id, ok := ld.ids[t.up]
+	if !ok {
+		return nil, nil, false // what it stands on has a mistake
+	}
+	if t.up.kind == lab.KindPlace {
+		return &lab.Spot{Where: lab.InPlace, Place: id}, said, true
+	}
+	return &lab.Spot{Where: lab.OnDevice, Device: id}, said, true
+}
+
+// deviceNamed finds a device of the text, or else of the lab, by its name.
+func (ld *loader) deviceNamed(name string) (lab.ID, bool) {
+	folded := lab.FoldName(name)
+	for t, id := range ld.ids {
+		if t.kind == lab.KindDevice && lab.FoldName(t.name) == folded {
+			return id, true
+		}
+	}
+	return DeviceNamed(ld.base)(name)
+}
+
+// DeviceNamed looks devices up by their names in a lab.
+func DeviceNamed(l *lab.Lab) func(name string) (lab.ID, bool) {
+	return func(name string) (lab.ID, bool) {
+		folded := lab.FoldName(name)
+		for d := range l.Devices() {
+			if d.Name != "" && lab.FoldName(d.Name) == folded {
+				return d.ID, true
+			}
+		}
+		return "", false
+	}
+}
+
+func (t *thing) saysTakes() bool {
+	return slices.ContainsFunc(t.said, func(s said) bool { return s.fact.field == "takes_u" })
+}
+
+// device puts down what a line says of a device that was such until now.
+func (ld *loader) device(t *thing, was lab.Device, spot *lab.Spot, takes *int) {
+	d := was
+	if t.name != "" || ld.opt.Forget {
+		d.Name = t.name
+	}
+	d.Kind = t.device
+	d.At = spot
+	d = ld.apply(t, d).(lab.Device)
+	if takes != nil || ld.opt.Forget {
+		d.TakesU = takes
+	}
+	if spot != nil && spot != was.At && spot.Where != lab.InUnits {
+		spot.Order = ld.turn(was.At, spot)
+	}
+	ld.put(t, d)
+}
+
+// turn is the order of the next thing in a row of things: the one it has if
+// that still comes after the line before, or else the next number.
+func (ld *loader) turn(was, spot *lab.Spot) int {
+	row := hold(spot)
+	last, seen := ld.inHold[row]
+	if !seen && !ld.opt.All {
+		last = lastOrder(ld.base, spot)
+	}
+	order := last + 1
+	if was.SameHold(spot) && (was.Order > last || !ld.opt.All) {
+		order = was.Order
+	}
+	ld.inHold[row] = max(last, order)
+	return order
+}
+
+// lastOrder is the highest order among the things at the spot.
+func lastOrder(l *lab.Lab, spot *lab.Spot) int {
+	last := 0
+	for _, d := range l.Held(holderKey(spot)) {
+		if d.At.SameHold(spot) {
+			last = max(last, d.At.Order)
+		}
+	}
+	return last
+}
+
+func holderKey(s *lab.Spot) lab.Key {
+	switch s.Where {
+	case lab.OnDevice:
+		return lab.Key{Kind: lab.KindDevice, ID: s.Device}
+	case lab.InPlace:
+		return lab.Key{Kind: lab.KindPlace, ID: s.Place}
+	}
+	return lab.Key{Kind: lab.KindRack, ID: s.Rack}
+}

@@ -1,0 +1,383 @@
+package rundown
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// Bounds of a text.
+const (
+	maxLines  = 50_000
+	maxMerged = 20_000 // characters in a line
+	maxNested = 20
+)
+
+// Document is a text that was read: its things line by line, and what could
+// not be read. A phrase with a mistake is left out, and the whole thing where
+// it cannot be told what or where it is.
+type Document struct {
+	things   []*thing // sections, and devices outside any
+	Mistakes []Mistake
+}
+
+// thing is one record as the text speaks of it.
+type thing struct {
+	kind     lab.RecordKind
+	line     int
+	col, end int
+	indent   int
+	name     string
+	device   lab.DeviceKind
+	where    *where
+	said     []said
+	within   []*thing // what stands on it, lies in it or is mounted in it
+	up       *thing   // what it is within, once the whole text is read
+	broken   bool     // it, or what it stands on, has a mistake
+}
+
+// said is a fact that the text gives, with its value and where it stands.
+type said struct {
+	fact     *fact
+	value    any  // nil: said to be unknown
+	bare     bool // a quantity that no word went with
+	col, end int
+}
+
+// parser reads lines one after another; section is the rack or place that the
+// lines are under, open the things that a deeper line would belong to.
+type parser struct {
+	doc     *Document
+	section *thing
+	open    []*thing
+	alone   bool // a line by itself, which may do without a section
+}
+
+// Parse reads a rundown.
+func Parse(text string) Document {
+	p := &parser{doc: &Document{}}
+	for i, raw := range strings.Split(text, "\n") {
+		if i == maxLines {
+			p.mistake(Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines", maxLines)})
+			break
+		}
+		p.line(i+1, strings.TrimSuffix(raw, "\r"))
+	}
+	return *p.doc
+}
+
+func (p *parser) mistake(m Mistake) { p.doc.Mistakes = append(p.doc.Mistakes, m) }
+
+// ParseLine reads one line by itself, as typed into the app: spots count in
+// the rack that Load is given, and a device that is known may do without one.
+func ParseLine(text string) Document {
+	p := &parser{doc: &Document{}, alone: true}
+	p.line(1, text)
+	return *p.doc
+}
+
+// line reads one line into the document.
+func (p *parser) line(number int, raw string) {
+	if len(raw) > maxMerged {
+		p.mistake(Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; %d fit", len(raw), maxMerged)})
+		return
+	}
+	l, lexed := lex(number, strings.TrimPrefix(raw, "\ufeff"))
+	if lexed != nil {
+		p.mistake(*lexed)
+	}
+	if len(l.tokens) == 0 {
+		return
+	}
+	t := &thing{line: number, indent: l.indent, col: l.tokens[0].col, end: l.tokens[len(l.tokens)-1].end, broken: lexed != nil}
+	rest, err := t.head(l.tokens)
+	if err != nil {
+		t.broken = true
+		if lexed == nil {
+			p.mistake(*err)
+		}
+	}
+	for _, m := range t.facts(rest) {
+		p.mistake(m)
+	}
+	t.comment(l.comment)
+	p.put(t)
+}
+
+// head reads what a line begins with: where, the kind and the name.
+func (t *thing) head(tokens []token) ([]token, *Mistake) {
+	for _, kind := range sections {
+		if tokens[0].is(string(kind)) && !sameKind(tokens) {
+			t.kind = kind
+			return t.readName(tokens[1:])
+		}
+	}
+	t.kind = lab.KindDevice
+	w, n, err := readWhere(tokens)
+	if err != nil {
+		return nil, t.at(tokens, err)
+	}
+	t.where = w
+	tokens = tokens[n:]
+	if len(tokens) == 0 {
+		return nil, &Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there", Expected: "a kind of device, such as server or switch"}
+	}
+	k, n := readKind(tokens)
+	if n == 0 {
+		return nil, t.notAKind(tokens, w != nil)
+	}
+	t.device = k
+	return t.readName(tokens[n:])
+}
+
+// sameKind reports whether the line is about a device whose kind happens to
+// begin with a section's word, such as a rack shelf.
+func sameKind(tokens []token) bool { _, n := readKind(tokens); return n > 0 }
+
+func (t *thing) notAKind(tokens []token, placed bool) *Mistake {
+	m := t.at(tokens[:1], fmt.Errorf("“%s” is not a kind of thing", short(tokens[0].text)))
+	m.Expected = "a kind of device, such as server or switch"
+	if !placed {
+		m.Expected = "where it is, such as 12-13, left, top or ?, or a kind of device"
+	}
+	words := append(kindNames(), "rack", "place", "lab")
+	for n := min(mostKindWords, len(tokens)); n > 0 && m.Nearest == ""; n-- {
+		if tokens[n-1].kind == word && tokens[0].kind == word {
+			m.Nearest = nearest(joined(tokens[:n]), words)
+		}
+	}
+	if m.Nearest != "" {
+		m.Say = fmt.Sprintf("%s: did you mean %s?", short(tokens[0].text), m.Nearest)
+	}
+	if slices.Contains(sections, lab.RecordKind(m.Nearest)) && !placed {
+		t.kind = lab.RecordKind(m.Nearest) // so that the lines below do not land in the section above
+	}
+	return m
+}
+
+// sections are the kinds of record that a line of their own opens.
+var sections = []lab.RecordKind{lab.KindLab, lab.KindRack, lab.KindPlace}
+
+// at makes a mistake that covers the tokens.
+func (t *thing) at(tokens []token, err error) *Mistake {
+	m := &Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: err.Error()}
+	if len(tokens) > 0 {
+		m.Column, m.EndColumn = tokens[0].col, tokens[len(tokens)-1].end
+	}
+	return m
+}
+
+// readName reads a name in quotes, or the words up to the next comma or colon
+// where they say nothing else.
+func (t *thing) readName(tokens []token) ([]token, *Mistake) {
+	if len(tokens) > 0 && tokens[0].kind == quoted {
+		t.name = strings.TrimSpace(tokens[0].text)
+		return tokens[1:], nil
+	}
+	n := 0
+	for n < len(tokens) && tokens[n].kind == word {
+		n++
+	}
+	if n > 0 && (n == len(tokens) || tokens[n].kind == separator) {
+		if _, err := readFact(t.kind, tokens[:n]); err != nil {
+			t.name = joined(tokens[:n])
+			return tokens[n:], nil
+		}
+	}
+	return tokens, nil
+}
+
+// facts reads the phrases between commas and colons; a mistake costs its own
+// phrase. A phrase that begins with a kind of device is a thing that stands on
+// this one, and what follows it is said of that thing.
+func (t *thing) facts(tokens []token) []Mistake {
+	var mistakes []Mistake
+	about := t
+	for len(tokens) > 0 {
+		n := 0
+		for n < len(tokens) && tokens[n].kind != separator {
+			n++
+		}
+		phrase := tokens[:n]
+		tokens = tokens[min(n+1, len(tokens)):]
+		if n == 0 {
+			continue
+		}
+		s, err := readFact(about.kind, phrase)
+		if k, used := readKind(phrase); err != nil && used > 0 && (t.kind == lab.KindDevice || t.kind == lab.KindPlace) {
+			about = &thing{kind: lab.KindDevice, device: k, line: t.line, col: phrase[0].col, end: phrase[n-1].end}
+			t.within = append(t.within, about)
+			phrase, _ = about.readName(phrase[used:])
+			if len(phrase) == 0 {
+				continue
+			}
+			s, err = readFact(lab.KindDevice, phrase)
+		}
+		if err != nil {
+			mistakes = append(mistakes, *t.inPhrase(about.kind, phrase, err))
+			continue
+		}
+		about.said = append(about.said, s)
+	}
+	return mistakes
+}
+
+func (t *thing) inPhrase(kind lab.RecordKind, phrase []token, err error) *Mistake {
+	m := t.at(phrase, err)
+	words := append(factWords(kind), "")
+	if kind == lab.KindDevice {
+		words = append(words, kindNames()...)
+	}
+	for _, tok := range phrase {
+		if near := nearest(tok.text, words); tok.kind == word && near != "" && plain(tok.text) != plain(near) {
+			m.Nearest = near
+			m.Say = fmt.Sprintf("%s: did you mean %s?", short(tok.text), near)
+			m.Column, m.EndColumn = tok.col, tok.end
+			break
+		}
+	}
+	m.Expected = "a fact such as " + strings.Join(examples(kind), ", ")
+	return m
+}
+
+// factWords are all the words that phrases about a kind of record may have.
+func factWords(kind lab.RecordKind) []string {
+	var words []string
+	for _, f := range factsOf(kind) {
+		words = append(append(words, f.words...), f.phrases...)
+	}
+	return words
+}
+
+// examples are a few facts that can be said of a kind of record.
+func examples(kind lab.RecordKind) []string {
+	const few = 5
+	var list []string
+	for _, f := range factsOf(kind) {
+		if f.example != "" && len(list) < few {
+			list = append(list, f.example)
+		}
+	}
+	return list
+}
+
+// readFact reads one phrase about a record of the kind: a whole phrase that
+// is a fact, then a fact's word at either end, then a bare quantity.
+func readFact(kind lab.RecordKind, phrase []token) (said, error) {
+	s := said{col: phrase[0].col, end: phrase[len(phrase)-1].end}
+	var err error
+	if f, ok := indexes[kind].byPhrase[plainly(phrase)]; ok {
+		s.fact = f
+		s.value, err = f.read(phrase, false)
+		return s, err
+	}
+	if s.fact, phrase = factNamed(kind, phrase); s.fact != nil {
+		s.value, err = s.fact.read(phrase, false)
+		return s, err
+	}
+	q, n := readQuantity(phrase)
+	for _, f := range factsOf(kind) {
+		if f.bare != nil && n == len(phrase) && f.bare(q) {
+			s.fact, s.bare = f, true
+			s.value, err = f.read(phrase, false)
+			return s, err
+		}
+	}
+	switch {
+	case n == 0:
+		return s, fmt.Errorf("“%s” is not a fact known here", short(joined(phrase)))
+	case q.unit == "" && len(phrase) == 2:
+		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, in, kg, lb or U", short(phrase[1].text))
+	case q.unit != "" && !isUnit(q.unit):
+		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, in, kg, lb or U", short(q.unit))
+	}
+	return s, fmt.Errorf("%s of what? Say it with a word, such as %s", short(joined(phrase)), strings.Join(examples(kind), ", "))
+}
+
+// factNamed finds the fact whose word stands at the start or the end of the
+// phrase, and the phrase without it.
+func factNamed(kind lab.RecordKind, phrase []token) (*fact, []token) {
+	first, last := phrase[0], phrase[len(phrase)-1]
+	if f, ok := indexes[kind].word[first.plain]; ok && first.kind == word {
+		return f, phrase[1:]
+	}
+	// At the end only a quantity goes before the word, so that somebody's own
+	// words, as in "gate in height", are not taken for a fact.
+	if f, ok := indexes[kind].word[last.plain]; ok && last.kind == word && len(phrase) > 1 {
+		if _, n := readQuantity(phrase); n > 0 || first.kind == unknown {
+			return f, phrase[:len(phrase)-1]
+		}
+	}
+	return nil, phrase
+}
+
+// comment turns what follows # into the note of the line's thing.
+func (t *thing) comment(s string) {
+	if s == "" || t.kind == lab.KindLab {
+		return
+	}
+	for i, said := range t.said {
+		if said.fact.field == "notes" {
+			if said.value != nil {
+				t.said[i].value = said.value.(string) + "\n" + s
+			}
+			return
+		}
+	}
+	for _, f := range factsOf(t.kind) {
+		if f.field == "notes" {
+			t.said = append(t.said, said{fact: f, value: s, col: t.end, end: t.end + 1})
+		}
+	}
+}
+
+// put hangs a thing where the line says it belongs: a section by itself, a
+// device with a spot of its own under the section, any other under the last
+// line that stands further left.
+func (p *parser) put(t *thing) {
+	if t.kind != lab.KindDevice {
+		p.doc.things = append(p.doc.things, t)
+		p.section, p.open = t, nil
+		return
+	}
+	up := p.section
+	if t.where == nil {
+		for len(p.open) > 0 && p.open[len(p.open)-1].indent >= t.indent {
+			p.open = p.open[:len(p.open)-1]
+		}
+		if len(p.open) > 0 {
+			up = p.open[len(p.open)-1]
+		}
+	} else {
+		p.open = nil
+	}
+	if len(p.open) >= maxNested {
+		p.mistake(*t.at(nil, fmt.Errorf("things stand on each other at most %d deep", maxNested)))
+		t.broken = true
+	}
+	p.open = append(p.open, t)
+	switch {
+	case p.alone, t.where != nil && t.where.own():
+		p.doc.things = append(p.doc.things, t)
+	case up == nil || up.kind == lab.KindLab:
+		p.misplaced(t, "this line is under no rack or place yet", `a line such as rack "Pantry": 24U above it, or ? before it while it is not placed`)
+	case t.where != nil && up.kind == lab.KindPlace:
+		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", short(up.name)), "just the kind, or a line with a rack above it")
+	case t.where == nil && up.kind == lab.KindRack:
+		p.misplaced(t, fmt.Sprintf("where in %s is it?", short(up.name)), "units such as 12-13, or left, right, top, under, or ? while it is not placed")
+	default:
+		t.broken = t.broken || up.broken
+		up.within = append(up.within, t)
+	}
+}
+
+// misplaced keeps a thing that hangs nowhere, for what Load must not remove.
+func (p *parser) misplaced(t *thing, say, expected string) {
+	if !t.broken {
+		p.mistake(Mistake{Line: t.line, Column: t.col, EndColumn: t.end, Say: say, Expected: expected})
+	}
+	t.broken = true
+	p.doc.things = append(p.doc.things, t)
+}

@@ -1,0 +1,141 @@
+package rundown
+
+import (
+	"strings"
+	"unicode/utf8"
+
+	"levelstaff/core/lab"
+)
+
+// column is where a line's kind starts, after the units.
+const column = 8
+
+// Print writes a lab so that it loads to the same one.
+func Print(l *lab.Lab) string {
+	p := &printer{lab: l}
+	s := l.Settings()
+	p.line(0, sectionHead("lab", s.Name), "", spoken(s, l), false)
+	for r := range l.Racks() {
+		p.blank()
+		p.line(0, sectionHead("rack", r.Name), r.Notes, spoken(r, l), false)
+		p.held(r.Key(), 0)
+	}
+	for pl := range l.Places() {
+		p.blank()
+		p.line(0, sectionHead("place", pl.Name), pl.Notes, spoken(pl, l), false)
+		p.held(pl.Key(), column)
+	}
+	first := true
+	for d := range l.Devices() {
+		if d.At != nil {
+			continue
+		}
+		if first {
+			p.blank()
+			first = false
+		}
+		p.device(d, 0)
+	}
+	return p.b.String()
+}
+
+// Line writes one device as a line that could be typed by itself; in is the
+// rack whose name goes without saying.
+func Line(l *lab.Lab, d lab.Device, in lab.ID) string {
+	p := &printer{lab: l}
+	p.line(0, WhereText(l, d, in)+" "+deviceHead(d), d.Notes, spoken(d, l), false)
+	return strings.TrimSuffix(p.b.String(), "\n")
+}
+
+type printer struct {
+	b   strings.Builder
+	lab *lab.Lab
+}
+
+func (p *printer) blank() { p.b.WriteByte('\n') }
+
+func sectionHead(kind, name string) string {
+	if name == "" {
+		return kind
+	}
+	return kind + " " + quote(name)
+}
+
+func deviceHead(d lab.Device) string { return sectionHead(KindText(d.Kind), d.Name) }
+
+// held writes what a record holds, each line indented by that many blanks
+// where no units stand before it.
+func (p *printer) held(holder lab.Key, indent int) {
+	for _, d := range p.lab.HeldBy(holder) {
+		p.device(d, indent)
+	}
+}
+
+func (p *printer) device(d lab.Device, indent int) {
+	head := deviceHead(d)
+	if d.At == nil || d.At.Where != lab.OnDevice && d.At.Where != lab.InPlace {
+		where := "?"
+		if d.At != nil {
+			where = WhereText(p.lab, d, d.At.Rack)
+		}
+		head = where + strings.Repeat(" ", max(1, column-utf8.RuneCountInString(where))) + head
+		indent = 0
+	}
+	holds := len(p.lab.HeldBy(d.Key())) > 0
+	p.line(indent, head, d.Notes, spoken(d, p.lab), holds)
+	if holds {
+		p.held(d.Key(), max(indent, column)+2)
+	}
+}
+
+// line writes a head, its facts and its note. What goes with the name as one
+// speaks, such as a device's state, stands before the colon.
+func (p *printer) line(indent int, head, note string, said [2][]string, holds bool) {
+	p.b.WriteString(strings.Repeat(" ", indent) + head)
+	for _, s := range said[0] {
+		p.b.WriteString(", " + s)
+	}
+	switch {
+	case len(said[1]) > 0:
+		p.b.WriteString(": " + strings.Join(said[1], ", "))
+	case holds:
+		p.b.WriteByte(':')
+	}
+	if note != "" && isComment(note) {
+		p.b.WriteString("  # " + note)
+	}
+	p.b.WriteByte('\n')
+}
+
+// spokenWithName are the facts that go before the colon.
+var spokenWithName = map[lab.RecordKind]bool{lab.KindLab: true}
+
+// spoken writes a record's facts, those before the colon and those after it.
+func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
+	kind := r.Key().Kind
+	for _, f := range factsOf(kind) {
+		s := f.write(r)
+		if f.field == "place_id" {
+			s = inPlace(r, l)
+		}
+		if s == "" {
+			continue
+		}
+		at := 1
+		if spokenWithName[kind] || f.field == "state" {
+			at = 0
+		}
+		said[at] = append(said[at], s)
+	}
+	return said
+}
+
+// inPlace is the phrase that says which place a rack or place is in.
+func inPlace(r lab.Record, l *lab.Lab) string {
+	for _, ref := range r.Refs() {
+		if p, ok := l.Place(ref.To.ID); ok {
+			return "in " + quote(p.Name)
+		}
+	}
+	return ""
+}

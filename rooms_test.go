@@ -1,0 +1,55 @@
+// Package levelstaff holds the one test that is about all rooms: who may
+// import whom. docs/how-it-works.md draws it.
+package levelstaff
+
+import (
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// below lists, for each room, the rooms of the project it may use.
+var below = map[string][]string{
+	"core/lab":       {},
+	"core/rack":      {"core/lab"},
+	"core/rundown":   {"core/lab", "core/rack"},
+	"demo":           {"core/lab"},
+	"store":          {"core/lab"},
+	"server":         {"core/lab", "core/rack", "core/rundown", "store"},
+	"cmd/openapi":    {"core/lab", "core/rack", "core/rundown", "store", "server"},
+	"cmd/levelstaff": {"core/lab", "core/rack", "core/rundown", "store", "server", "demo", "web"},
+	"web":            {},
+	"bench":          {},
+}
+
+// outside lists what the core may not touch: the world comes in as arguments.
+var outside = []string{"net/http", "database/sql", "os", "github.com/gofiber/fiber/v3", "crypto/rand", "math/rand"}
+
+func TestRoomsImportOnlyRoomsBelow(t *testing.T) {
+	for _, line := range golist(t, `{{.ImportPath}} {{join .Imports " "}}`, "./...") {
+		paths := strings.Fields(line)
+		room, ok := strings.CutPrefix(paths[0], "levelstaff/")
+		if !ok {
+			continue
+		}
+		require.Contains(t, below, room, "a new room: say here what is below it")
+		for _, path := range paths[1:] {
+			if used, ours := strings.CutPrefix(path, "levelstaff/"); ours {
+				assert.Contains(t, below[room], used, "%s imports %s", room, used)
+			}
+			if strings.HasPrefix(room, "core/") {
+				assert.NotContains(t, outside, path, "%s imports %s", room, path)
+			}
+		}
+	}
+}
+
+func golist(t *testing.T, format, pattern string) []string {
+	t.Helper()
+	out, err := exec.Command("go", "list", "-f", format, pattern).Output()
+	require.NoError(t, err)
+	return strings.Split(strings.TrimSpace(string(out)), "\n")
+}
