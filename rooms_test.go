@@ -17,7 +17,7 @@ var below = map[string][]string{
 	"core/rack":      {"core/lab"},
 	"core/rundown":   {"core/lab", "core/rack"},
 	"demo":           {"core/lab"},
-	"store":          {"core/lab"},
+	"store":          {"core/lab", "core/rundown"},
 	"server":         {"core/lab", "core/rack", "core/rundown", "store"},
 	"cmd/openapi":    {"core/lab", "core/rack", "core/rundown", "store", "server"},
 	"cmd/levelstaff": {"core/lab", "core/rack", "core/rundown", "store", "server", "demo", "web"},

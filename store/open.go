@@ -1,0 +1,197 @@
+// Package store keeps a lab in a SQLite file: rows anyone can read with
+// sqlite3, and a logbook of every change. One process writes, one change at a
+// time; what Change returns is on the disk.
+package store
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+
+	"github.com/gofrs/flock"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/database"
+
+	_ "modernc.org/sqlite" // the database driver
+
+	"levelstaff/core/lab"
+)
+
+// FileName is the file that a data directory keeps its lab in.
+const FileName = "levelstaff.db"
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Open opens the lab in a data directory, which is made if it is not there.
+// The file of another process, of a newer version or one that is damaged is
+// refused, and is not written to.
+func Open(ctx context.Context, dir string) (*Store, error) {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, fmt.Errorf("make the data directory: %w", err)
+	}
+	lock := flock.New(filepath.Join(dir, "levelstaff.lock"))
+	switch held, err := lock.TryLock(); {
+	case err != nil:
+		return nil, fmt.Errorf("lock the data directory %s: %w; it must be writable", dir, err)
+	case !held:
+		return nil, fmt.Errorf("another levelstaff is using %s; stop it first, or give this one a --data directory of its own", dir)
+	}
+	s, err := openFile(ctx, filepath.Join(dir, FileName))
+	if err != nil {
+		return nil, errors.Join(err, lock.Unlock())
+	}
+	s.lock = lock
+	return s, nil
+}
+
+func openFile(ctx context.Context, path string) (*Store, error) {
+	if err := inspect(ctx, path); err != nil {
+		return nil, err
+	}
+	db, err := connect(path, "rwc", "journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(ON)")
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{db: db}
+	if err := s.start(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("open %s: %w", path, err), db.Close())
+	}
+	return s, nil
+}
+
+func (s *Store) start(ctx context.Context) error {
+	provider, err := provider(s.db)
+	if err != nil {
+		return err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return err
+	}
+	return s.load(ctx)
+}
+
+func provider(db *sql.DB) (*goose.Provider, error) {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	return goose.NewProvider(database.DialectSQLite3, db, files)
+}
+
+func connect(path, mode string, pragmas ...string) (*sql.DB, error) {
+	query := url.Values{"mode": {mode}, "_txlock": {"immediate"}, "_pragma": append(pragmas, "busy_timeout(5000)")}
+	dsn := url.URL{Scheme: "file", Opaque: (&url.URL{Path: path}).EscapedPath(), RawQuery: query.Encode()}
+	db, err := sql.Open("sqlite", dsn.String())
+	if err != nil {
+		return nil, err
+	}
+	db.SetMaxOpenConns(1)
+	return db, nil
+}
+
+// magic is what every SQLite file begins with.
+var magic = []byte("SQLite format 3\x00")
+
+// inspect refuses a file that this version must not write to.
+func inspect(ctx context.Context, path string) (err error) {
+	file, err := os.Open(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	if err != nil {
+		return fmt.Errorf("read the lab: %w", err)
+	}
+	defer file.Close()
+	head := make([]byte, len(magic))
+	switch n, err := io.ReadFull(file, head); {
+	case n == 0:
+		return nil // made, but never written
+	case err != nil || !bytes.Equal(head, magic):
+		return damaged(path, "it is not a SQLite file")
+	}
+	db, err := connect(path, "ro")
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	var verdict string
+	if err := db.QueryRowContext(ctx, "PRAGMA quick_check(1)").Scan(&verdict); err != nil {
+		return damaged(path, err.Error())
+	}
+	if verdict != "ok" {
+		return damaged(path, verdict)
+	}
+	return tooNew(ctx, path, db)
+}
+
+func tooNew(ctx context.Context, path string, db *sql.DB) error {
+	var tables int
+	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'").Scan(&tables); err != nil {
+		return damaged(path, err.Error())
+	}
+	if tables == 0 {
+		return nil
+	}
+	var version int64
+	if err := db.QueryRowContext(ctx, "SELECT coalesce(max(version_id), 0) FROM goose_db_version").Scan(&version); err != nil {
+		return damaged(path, err.Error())
+	}
+	p, err := provider(db)
+	if err != nil {
+		return err
+	}
+	newest := p.ListSources()[len(p.ListSources())-1].Version
+	if version > newest {
+		return fmt.Errorf("%s was written by a newer levelstaff (its tables are version %d, this one knows %d); install that version, or put the file aside and start anew. Nothing was changed", path, version, newest)
+	}
+	return nil
+}
+
+func damaged(path, why string) error {
+	return fmt.Errorf("%s is damaged (%s); put a copy from a backup in its place, or put the file aside and start anew. Nothing was changed", path, why)
+}
+
+// Close ends the store's hold on the data directory.
+func (s *Store) Close() error {
+	err := s.db.Close()
+	if s.lock != nil {
+		err = errors.Join(err, s.lock.Unlock())
+	}
+	return err
+}
+
+// load reads the whole lab and what can be undone.
+func (s *Store) load(ctx context.Context) error {
+	var changes []lab.Change
+	l := lab.New()
+	for _, kind := range lab.Kinds() {
+		records, err := tables[kind].all(ctx, s.db)
+		if err != nil {
+			return err
+		}
+		for _, r := range records {
+			if c, ok := l.Put(r); ok {
+				changes = append(changes, c)
+			}
+		}
+	}
+	l, err := l.Apply(changes)
+	if err != nil {
+		return fmt.Errorf("the records do not go together: %w; somebody may have edited the file by hand. Put a copy from a backup in its place", err)
+	}
+	revision, err := s.readHistory(ctx)
+	if err != nil {
+		return err
+	}
+	s.publish(l, revision)
+	return nil
+}

@@ -1,0 +1,153 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"reflect"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// table keeps the records of one kind: a column for each JSON field, those of
+// a nested struct with the struct's name before theirs. An empty string, a
+// zero count and a nil pointer are NULL.
+type table struct {
+	name    string
+	record  reflect.Type
+	columns []column
+	upsert  string
+}
+
+type column struct {
+	name string
+	path []int // of fields; a nested struct is behind a pointer
+}
+
+// tables registers each kind of record with its table.
+var tables = map[lab.RecordKind]table{
+	lab.KindLab:    tableOf("lab", lab.Settings{}),
+	lab.KindPlace:  tableOf("places", lab.Place{}),
+	lab.KindRack:   tableOf("racks", lab.Rack{}),
+	lab.KindDevice: tableOf("devices", lab.Device{}),
+}
+
+func tableOf(name string, r lab.Record) table {
+	t := table{name: name, record: reflect.TypeOf(r)}
+	t.columns = columnsOf(t.record, "", nil)
+	var names, marks, sets []string
+	for _, c := range t.columns {
+		names = append(names, c.name)
+		marks = append(marks, "?")
+		sets = append(sets, c.name+" = excluded."+c.name)
+	}
+	t.upsert = fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s) ON CONFLICT (id) DO UPDATE SET %s",
+		name, strings.Join(names, ", "), strings.Join(marks, ", "), strings.Join(sets, ", "))
+	return t
+}
+
+func columnsOf(t reflect.Type, prefix string, path []int) []column {
+	var columns []column
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		at := append(append([]int{}, path...), i)
+		if f.Type.Kind() == reflect.Pointer && f.Type.Elem().Kind() == reflect.Struct {
+			columns = append(columns, columnsOf(f.Type.Elem(), prefix+name+"_", at)...)
+			continue
+		}
+		columns = append(columns, column{prefix + name, at})
+	}
+	return columns
+}
+
+// put writes a record's row.
+func (t table) put(ctx context.Context, tx *sql.Tx, r lab.Record) error {
+	values := make([]any, len(t.columns))
+	for i, c := range t.columns {
+		values[i] = valueAt(reflect.ValueOf(r), c.path)
+	}
+	_, err := tx.ExecContext(ctx, t.upsert, values...)
+	return err
+}
+
+func valueAt(v reflect.Value, path []int) any {
+	for _, i := range path {
+		if v.Kind() == reflect.Pointer {
+			if v.IsNil() {
+				return nil
+			}
+			v = v.Elem()
+		}
+		v = v.Field(i)
+	}
+	if v.IsZero() {
+		return nil
+	}
+	return reflect.Indirect(v).Interface()
+}
+
+// all reads every record of the table, in the order of ids.
+func (t table) all(ctx context.Context, db *sql.DB) ([]lab.Record, error) {
+	var names []string
+	for _, c := range t.columns {
+		names = append(names, c.name)
+	}
+	rows, err := db.QueryContext(ctx, fmt.Sprintf("SELECT %s FROM %s ORDER BY id", strings.Join(names, ", "), t.name))
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var records []lab.Record
+	for rows.Next() {
+		record := reflect.New(t.record).Elem()
+		into := make([]any, len(t.columns))
+		for i, c := range t.columns {
+			into[i] = reflect.New(reflect.PointerTo(leaf(t.record, c.path))).Interface()
+		}
+		if err := rows.Scan(into...); err != nil {
+			return nil, fmt.Errorf("read %s: %w", t.name, err)
+		}
+		for i, c := range t.columns {
+			if v := reflect.ValueOf(into[i]).Elem(); !v.IsNil() {
+				setAt(record, c.path, v)
+			}
+		}
+		records = append(records, record.Interface().(lab.Record))
+	}
+	return records, rows.Err()
+}
+
+// leaf is the type at a path, without its pointer.
+func leaf(t reflect.Type, path []int) reflect.Type {
+	for _, i := range path {
+		if t.Kind() == reflect.Pointer {
+			t = t.Elem()
+		}
+		t = t.Field(i).Type
+	}
+	if t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	return t
+}
+
+// setAt puts the value behind the pointer v at a path, making the nested
+// structs on the way.
+func setAt(into reflect.Value, path []int, v reflect.Value) {
+	for _, i := range path {
+		if into.Kind() == reflect.Pointer {
+			if into.IsNil() {
+				into.Set(reflect.New(into.Type().Elem()))
+			}
+			into = into.Elem()
+		}
+		into = into.Field(i)
+	}
+	if into.Kind() == reflect.Pointer {
+		into.Set(v)
+	} else {
+		into.Set(v.Elem())
+	}
+}

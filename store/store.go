@@ -1,0 +1,226 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"github.com/gofrs/flock"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// Store is an open lab. Reading Now never waits; changes are made one at a
+// time.
+type Store struct {
+	db      *sql.DB
+	lock    *flock.Flock
+	writing sync.Mutex
+	now     atomic.Pointer[Snapshot]
+	history history
+}
+
+// Snapshot is the lab as it stands after the change of that number.
+type Snapshot struct {
+	Lab      *lab.Lab
+	Revision int64
+	Undo     string // the label of the change that would be undone next, or ""
+	Redo     string // and of the one that would be made again
+}
+
+// Entry is what the logbook got for a change.
+type Entry struct {
+	Revision int64        `json:"revision"`
+	At       time.Time    `json:"at"`
+	Label    string       `json:"label"`
+	Changes  []lab.Change `json:"changes"`
+	undoes   sql.NullInt64
+	redoes   sql.NullInt64
+}
+
+// Stale is the error of a change whose maker had not seen the latest state of
+// the records it touches.
+type Stale struct {
+	Base, Revision int64
+	Records        []lab.Key // changed since
+}
+
+// Error says how far behind the maker was.
+func (s *Stale) Error() string {
+	if s.Base > s.Revision {
+		return fmt.Sprintf("the lab is at change %d, not yet at %d", s.Revision, s.Base)
+	}
+	return fmt.Sprintf("%d of these records changed after change %d; the lab is at %d", len(s.Records), s.Base, s.Revision)
+}
+
+// ErrNothing is the error of undoing where there is nothing left to undo.
+var ErrNothing = errors.New("there is nothing to take back")
+
+// Now is the lab as it stands.
+func (s *Store) Now() Snapshot { return *s.now.Load() }
+
+func (s *Store) publish(l *lab.Lab, revision int64) {
+	s.now.Store(&Snapshot{Lab: l, Revision: revision, Undo: s.history.undo.top().label, Redo: s.history.redo.top().label})
+}
+
+// Change makes the changes that build works out from the lab as it stands, in
+// one transaction with their logbook entry. base is the revision the maker
+// knows: *Stale if a record in the changes was changed after it. An empty
+// label is made from the changes. Nothing to change is no entry.
+func (s *Store) Change(ctx context.Context, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
+	s.writing.Lock()
+	defer s.writing.Unlock()
+	now := s.Now()
+	changes, err := build(now.Lab)
+	if err != nil {
+		return Entry{}, err
+	}
+	if err := s.fresh(ctx, base, now.Revision, changes); err != nil {
+		return Entry{}, err
+	}
+	next, err := now.Lab.Apply(changes)
+	if err != nil || len(changes) == 0 {
+		return Entry{Revision: now.Revision, Changes: []lab.Change{}}, err
+	}
+	if label == "" {
+		label = rundown.Label(rundown.Edits(now.Lab, next, changes))
+	}
+	return s.commit(ctx, next, Entry{Revision: now.Revision + 1, Label: label, Changes: changes})
+}
+
+// Undo takes the latest change that still counts back, Redo makes the latest
+// one that was taken back again. Both are changes themselves. base must be the
+// revision as it stands, or else the maker would not know what goes.
+func (s *Store) Undo(ctx context.Context, base int64) (Entry, error) {
+	return s.back(ctx, base, true)
+}
+
+// Redo is the way back from Undo.
+func (s *Store) Redo(ctx context.Context, base int64) (Entry, error) {
+	return s.back(ctx, base, false)
+}
+
+func (s *Store) back(ctx context.Context, base int64, undo bool) (Entry, error) {
+	s.writing.Lock()
+	defer s.writing.Unlock()
+	now := s.Now()
+	if base != now.Revision {
+		return Entry{}, &Stale{Base: base, Revision: now.Revision}
+	}
+	from, verb := &s.history.redo, "redo"
+	if undo {
+		from, verb = &s.history.undo, "undo"
+	}
+	last := from.top()
+	if last.revision == 0 {
+		return Entry{}, ErrNothing
+	}
+	changes, err := s.changesOf(ctx, last.revision)
+	if err != nil {
+		return Entry{}, err
+	}
+	e := Entry{Revision: now.Revision + 1, Label: verb + ": " + last.label, Changes: changes}
+	if undo {
+		e.Changes, e.undoes = lab.Invert(changes), sql.NullInt64{Int64: last.revision, Valid: true}
+	} else {
+		e.redoes = sql.NullInt64{Int64: last.revision, Valid: true}
+	}
+	next, err := now.Lab.Apply(e.Changes)
+	if err != nil {
+		return Entry{}, fmt.Errorf("%s: %w", e.Label, err)
+	}
+	return s.commit(ctx, next, e)
+}
+
+// fresh refuses changes of records that were changed after base.
+func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change) error {
+	stale := &Stale{Base: base, Revision: now}
+	if base > now {
+		return stale
+	}
+	if base == now {
+		return nil
+	}
+	for _, c := range changes {
+		key := c.Key()
+		var since bool
+		err := s.db.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM logbook_records WHERE kind = ? AND id = ? AND revision > ?)", key.Kind, key.ID, base).Scan(&since)
+		if err != nil {
+			return fmt.Errorf("look for newer changes: %w", err)
+		}
+		if since {
+			stale.Records = append(stale.Records, key)
+		}
+	}
+	if len(stale.Records) > 0 {
+		return stale
+	}
+	return nil
+}
+
+// commit writes the rows and the entry, and then publishes the lab.
+func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, error) {
+	e.At = time.Now().UTC().Truncate(time.Millisecond)
+	// A change that is under way is finished even if its maker hangs up.
+	ctx = context.WithoutCancel(ctx)
+	tx, err := s.db.BeginTx(ctx, nil)
+	if err == nil {
+		if err = write(ctx, tx, e); err == nil {
+			err = tx.Commit()
+		} else {
+			err = errors.Join(err, tx.Rollback())
+		}
+	}
+	if err != nil {
+		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, err)
+	}
+	s.history.add(e.Revision, e.Label, e.undoes.Int64, e.redoes.Int64)
+	s.publish(next, e.Revision)
+	return e, nil
+}
+
+func write(ctx context.Context, tx *sql.Tx, e Entry) error {
+	data, err := json.Marshal(e.Changes)
+	if err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, "INSERT INTO logbook (revision, at, label, changes, undoes, redoes) VALUES (?, ?, ?, ?, ?, ?)",
+		e.Revision, e.At.Format(time.RFC3339Nano), e.Label, string(data), e.undoes, e.redoes)
+	if err != nil {
+		return err
+	}
+	for _, c := range e.Changes {
+		key := c.Key()
+		t := tables[key.Kind]
+		if c.After != nil {
+			err = t.put(ctx, tx, c.After)
+		} else {
+			_, err = tx.ExecContext(ctx, "DELETE FROM "+t.name+" WHERE id = ?", key.ID)
+		}
+		if err != nil {
+			return fmt.Errorf("%s %s: %w", key.Kind, key.ID, err)
+		}
+		if _, err = tx.ExecContext(ctx, "INSERT OR IGNORE INTO logbook_records (revision, kind, id) VALUES (?, ?, ?)", e.Revision, key.Kind, key.ID); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (s *Store) changesOf(ctx context.Context, revision int64) ([]lab.Change, error) {
+	var data string
+	if err := s.db.QueryRowContext(ctx, "SELECT changes FROM logbook WHERE revision = ?", revision).Scan(&data); err != nil {
+		return nil, fmt.Errorf("read change %d: %w", revision, err)
+	}
+	var changes []lab.Change
+	if err := json.Unmarshal([]byte(data), &changes); err != nil {
+		return nil, fmt.Errorf("read change %d: %w", revision, err)
+	}
+	return changes, nil
+}
