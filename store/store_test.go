@@ -223,5 +223,5 @@ func TestTheFileReadsByItself(t *testing.T) {
 	assert.False(t, weight.Valid, "an unknown weight is NULL")
 	var label string
 	require.NoError(t, db.QueryRow("SELECT label FROM logbook WHERE revision = 1").Scan(&label))
-	assert.Equal(t, `rack "Pantry" added, and 1 more`, label)
+	assert.Equal(t, `rack "Pantry" added; server "anvil" added Pantry 12-13`, label)
 }

@@ -1,6 +1,7 @@
 package lab
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 )
@@ -121,6 +122,18 @@ func (d Device) Units() int {
 		return 1
 	}
 	return *d.TakesU
+}
+
+func (d Device) withDefaults() Record {
+	if d.State == "" {
+		d.State = Running
+	}
+	if d.At != nil && d.At.Where == InUnits {
+		at := *d.At
+		at.Face, at.Share = cmp.Or(at.Face, Front), cmp.Or(at.Share, Whole)
+		d.At = &at
+	}
+	return d
 }
 
 func (d Device) uniqueName() string { return "" }

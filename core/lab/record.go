@@ -76,7 +76,9 @@ func Kinds() []RecordKind {
 }
 
 // DecodeRecord reads one record of the given kind from JSON. Fields the
-// record does not have are errors, so that a slip of the pen is not lost.
+// record does not have are errors, so that a slip of the pen is not lost. What
+// goes without saying may be left out: a device is running, at the front, and
+// takes the whole width.
 func DecodeRecord(kind RecordKind, data []byte) (Record, error) {
 	at := slices.IndexFunc(kinds, func(r Record) bool { return r.Key().Kind == kind })
 	if at < 0 {
@@ -88,7 +90,11 @@ func DecodeRecord(kind RecordKind, data []byte) (Record, error) {
 	if err := dec.Decode(into.Interface()); err != nil {
 		return nil, err
 	}
-	return into.Elem().Interface().(Record), nil
+	r := into.Elem().Interface().(Record)
+	if d, ok := r.(interface{ withDefaults() Record }); ok {
+		r = d.withDefaults()
+	}
+	return r, nil
 }
 
 // Same reports whether two records, either of which may be nil, say the same.

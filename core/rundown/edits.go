@@ -68,16 +68,27 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 	return list
 }
 
-// Label is a change's heading in the logbook: its first edit, and how many
-// more there are.
+// Label is a change's heading in the logbook: a few edits in words, more in
+// numbers, such as "12 added, 3 moved".
 func Label(edits []Edit) string {
-	switch len(edits) {
-	case 0:
-		return "nothing changed"
-	case 1:
-		return edits[0].String()
+	const few = 2
+	var said []string
+	if len(edits) <= few {
+		for _, e := range edits {
+			said = append(said, e.String())
+		}
+		return strings.Join(said, "; ")
 	}
-	return fmt.Sprintf("%s, and %d more", edits[0], len(edits)-1)
+	count := map[Verb]int{}
+	for _, e := range edits {
+		count[e.Verb]++
+	}
+	for _, v := range []Verb{Added, Renamed, Moved, Changed, Removed} {
+		if count[v] > 0 {
+			said = append(said, fmt.Sprintf("%d %s", count[v], v))
+		}
+	}
+	return strings.Join(said, ", ")
 }
 
 func name(r lab.Record) string {

@@ -18,6 +18,7 @@ import (
 
 // Mistake is what is wrong with a piece of a line, and what would be right.
 type Mistake struct {
+	File      string `json:"file,omitempty"`
 	Line      int    `json:"line" required:"true" description:"Counted from 1"`
 	Column    int    `json:"column" required:"true" description:"In characters, counted from 1"`
 	EndColumn int    `json:"end_column" required:"true" description:"The column after the last one that is wrong"`
@@ -29,6 +30,9 @@ type Mistake struct {
 // Error makes a Mistake an error: "12:4: swich: did you mean switch?".
 func (m Mistake) Error() string {
 	say := fmt.Sprintf("%d:%d: %s", m.Line, m.Column, m.Say)
+	if m.File != "" {
+		say = m.File + ":" + say
+	}
 	if m.Expected != "" && m.Nearest == "" {
 		say += " (expected " + m.Expected + ")"
 	}

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -35,9 +36,9 @@ type Plan struct {
 // not be read may have spoken of it.
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
 	ld := &loader{base: base, opt: opt, next: base, lines: map[lab.Key]*thing{}, ids: map[*thing]lab.ID{}, used: map[lab.ID]bool{},
-		mistakes: slices.Clone(doc.Mistakes), after: map[lab.Key]lab.Record{}, inHold: map[lab.Spot]int{}, misread: map[int]bool{}}
+		mistakes: slices.Clone(doc.Mistakes), after: map[lab.Key]lab.Record{}, inHold: map[lab.Spot]int{}, misread: map[place]bool{}}
 	for _, m := range doc.Mistakes {
-		ld.misread[m.Line] = true
+		ld.misread[place{m.File, m.Line}] = true
 	}
 	ld.sections(doc.things)
 	ld.next = ld.outline()
@@ -68,11 +69,17 @@ type loader struct {
 	lines    map[lab.Key]*thing
 	removed  []lab.Key
 	inHold   map[lab.Spot]int // the last order given in each row of things
-	misread  map[int]bool     // lines that could not be read in part
+	misread  map[place]bool   // lines that could not be read in part
+}
+
+// place is a line of a file.
+type place struct {
+	file string
+	line int
 }
 
 func (ld *loader) wrong(t *thing, col, end int, format string, args ...any) {
-	ld.mistakes = append(ld.mistakes, Mistake{Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)})
+	ld.mistakes = append(ld.mistakes, Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)})
 }
 
 func (ld *loader) put(t *thing, r lab.Record) {
@@ -298,7 +305,7 @@ func (ld *loader) refused(f lab.Fault) {
 			col, end = s.col, s.end
 		}
 	}
-	if !ld.misread[t.line] { // or else this may follow from that mistake
+	if !ld.misread[place{t.file, t.line}] { // or else this may follow from that mistake
 		ld.wrong(t, col, end, "%s", faultWords(f))
 	}
 	ld.leaveOut(t)
@@ -328,10 +335,7 @@ func (ld *loader) leaveOut(t *thing) {
 
 func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
 	slices.SortStableFunc(ld.mistakes, func(a, b Mistake) int {
-		if a.Line != b.Line {
-			return a.Line - b.Line
-		}
-		return a.Column - b.Column
+		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
 	})
 	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, Lines: map[int][]lab.Key{}}
 	for _, key := range ld.order {

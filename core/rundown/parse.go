@@ -26,6 +26,7 @@ type Document struct {
 // thing is one record as the text speaks of it.
 type thing struct {
 	kind     lab.RecordKind
+	file     string
 	line     int
 	col, end int
 	indent   int
@@ -50,14 +51,18 @@ type said struct {
 // lines are under, open the things that a deeper line would belong to.
 type parser struct {
 	doc     *Document
+	file    string
 	section *thing
 	open    []*thing
 	alone   bool // a line by itself, which may do without a section
 }
 
 // Parse reads a rundown.
-func Parse(text string) Document {
-	p := &parser{doc: &Document{}}
+func Parse(text string) Document { return ParseFile("", text) }
+
+// ParseFile is Parse for a text whose mistakes are to name the file.
+func ParseFile(file, text string) Document {
+	p := &parser{doc: &Document{}, file: file}
 	for i, raw := range strings.Split(text, "\n") {
 		if i == maxLines {
 			p.mistake(Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines", maxLines)})
@@ -68,7 +73,10 @@ func Parse(text string) Document {
 	return *p.doc
 }
 
-func (p *parser) mistake(m Mistake) { p.doc.Mistakes = append(p.doc.Mistakes, m) }
+func (p *parser) mistake(m Mistake) {
+	m.File = p.file
+	p.doc.Mistakes = append(p.doc.Mistakes, m)
+}
 
 // ParseLine reads one line by itself, as typed into the app: spots count in
 // the rack that Load is given, and a device that is known may do without one.
@@ -91,7 +99,7 @@ func (p *parser) line(number int, raw string) {
 	if len(l.tokens) == 0 {
 		return
 	}
-	t := &thing{line: number, indent: l.indent, col: l.tokens[0].col, end: l.tokens[len(l.tokens)-1].end, broken: lexed != nil}
+	t := &thing{file: p.file, line: number, indent: l.indent, col: l.tokens[0].col, end: l.tokens[len(l.tokens)-1].end, broken: lexed != nil}
 	rest, err := t.head(l.tokens)
 	if err != nil {
 		t.broken = true
@@ -207,7 +215,7 @@ func (t *thing) facts(tokens []token) []Mistake {
 		}
 		s, err := readFact(about.kind, phrase)
 		if k, used := readKind(phrase); err != nil && used > 0 && (t.kind == lab.KindDevice || t.kind == lab.KindPlace) {
-			about = &thing{kind: lab.KindDevice, device: k, line: t.line, col: phrase[0].col, end: phrase[n-1].end}
+			about = &thing{kind: lab.KindDevice, device: k, file: t.file, line: t.line, col: phrase[0].col, end: phrase[n-1].end}
 			t.within = append(t.within, about)
 			phrase, _ = about.readName(phrase[used:])
 			if len(phrase) == 0 {

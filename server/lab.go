@@ -1,0 +1,275 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rack"
+	"levelstaff/core/rundown"
+	"levelstaff/store"
+)
+
+// Health says that the server is up.
+type Health struct {
+	Status   string `json:"status" required:"true"`
+	Version  string `json:"version" required:"true"`
+	Revision int64  `json:"revision" required:"true"`
+}
+
+// Lab is the whole lab as it stands.
+type Lab struct {
+	Head
+	Settings lab.Settings `json:"settings" required:"true"`
+	Places   []lab.Place  `json:"places" required:"true" nullable:"false"`
+	Racks    []lab.Rack   `json:"racks" required:"true" nullable:"false"`
+	Devices  []lab.Device `json:"devices" required:"true" nullable:"false"`
+}
+
+// Head is which state of the lab an answer is about.
+type Head struct {
+	Revision int64  `json:"revision" required:"true" description:"The number of the latest change"`
+	Undo     string `json:"undo,omitempty" description:"The change that would be taken back next"`
+	Redo     string `json:"redo,omitempty" description:"The change that would be made again next"`
+}
+
+// Delta is what a change did: the records as they are now, and what went.
+type Delta struct {
+	Head
+	Label    string         `json:"label,omitempty" description:"The change in words"`
+	Settings *lab.Settings  `json:"settings,omitempty"`
+	Places   []lab.Place    `json:"places,omitempty"`
+	Racks    []lab.Rack     `json:"racks,omitempty"`
+	Devices  []lab.Device   `json:"devices,omitempty"`
+	Removed  []lab.Key      `json:"removed,omitempty"`
+	Edits    []rundown.Edit `json:"edits,omitempty"`
+}
+
+// Base is the revision that the maker of a request knows.
+type Base struct {
+	BaseRevision *int64 `json:"base_revision" required:"true" description:"The revision the request goes by"`
+}
+
+// of is the base, which may not be left out.
+func (b Base) of() (int64, error) {
+	if b.BaseRevision == nil {
+		return 0, wrongField(fiber.StatusUnprocessableEntity, "base_revision", "Say which revision of the lab this goes by, in base_revision; GET /api/v1/lab tells the latest.")
+	}
+	return *b.BaseRevision, nil
+}
+
+// Changes is a list of records to put and remove.
+type Changes struct {
+	Base
+	Label   string     `json:"label,omitempty" maxLength:"200" description:"The change in words; made from the changes if left out"`
+	Changes []ChangeIn `json:"changes" required:"true" nullable:"false" maxItems:"20000"`
+}
+
+// ChangeIn is one record to put or remove.
+type ChangeIn struct {
+	Put    *Put     `json:"put,omitempty"`
+	Remove *lab.Key `json:"remove,omitempty"`
+}
+
+// Put is a record with its kind beside its fields. Without an id it is new.
+type Put struct{ record lab.Record }
+
+type (
+	putLab struct {
+		Kind string `json:"kind" enum:"lab" required:"true"`
+		lab.Settings
+	}
+	putPlace struct {
+		Kind string `json:"kind" enum:"place" required:"true"`
+		lab.Place
+	}
+	putRack struct {
+		Kind string `json:"kind" enum:"rack" required:"true"`
+		lab.Rack
+	}
+	putDevice struct {
+		Kind string `json:"kind" enum:"device" required:"true"`
+		lab.Device
+	}
+)
+
+// JSONSchemaOneOf lists the shapes a put can have.
+func (Put) JSONSchemaOneOf() []any { return []any{putLab{}, putPlace{}, putRack{}, putDevice{}} }
+
+// UnmarshalJSON reads the kind and then the record.
+func (p *Put) UnmarshalJSON(data []byte) error {
+	var fields map[string]json.RawMessage
+	if err := json.Unmarshal(data, &fields); err != nil {
+		return err
+	}
+	var kind lab.RecordKind
+	if err := json.Unmarshal(fields["kind"], &kind); err != nil {
+		return errors.New("a put needs the kind of its record")
+	}
+	delete(fields, "kind")
+	r, err := recordFrom(kind, fields)
+	p.record = r
+	return err
+}
+
+// recordFrom reads a record from its fields, giving it an id if it has none.
+func recordFrom(kind lab.RecordKind, fields map[string]json.RawMessage) (lab.Record, error) {
+	if id, ok := fields["id"]; !ok || string(id) == "null" {
+		id, err := json.Marshal(NewID())
+		if err != nil {
+			return nil, err
+		}
+		fields["id"] = id
+	}
+	data, err := json.Marshal(fields)
+	if err != nil {
+		return nil, err
+	}
+	return lab.DecodeRecord(kind, data)
+}
+
+func (s *Server) health(c fiber.Ctx) error {
+	return c.JSON(Health{"ok", s.version, s.store.Now().Revision})
+}
+
+func (s *Server) document(c fiber.Ctx) error {
+	c.Type("json")
+	return c.Send(s.openapi)
+}
+
+func etag(revision int64) string { return `"` + strconv.FormatInt(revision, 10) + `"` }
+
+func (s *Server) lab(c fiber.Ctx) error {
+	now := s.store.Now()
+	c.Set(fiber.HeaderETag, etag(now.Revision))
+	c.Set(fiber.HeaderCacheControl, "no-cache")
+	if c.Get(fiber.HeaderIfNoneMatch) == etag(now.Revision) {
+		return c.SendStatus(fiber.StatusNotModified)
+	}
+	return c.JSON(Lab{
+		Head: head(now), Settings: now.Lab.Settings(), Places: listOf(now.Lab.Places()), Racks: listOf(now.Lab.Racks()), Devices: listOf(now.Lab.Devices()),
+	})
+}
+
+// listOf is a list that is empty rather than null.
+func listOf[T any](seq func(func(T) bool)) []T {
+	list := slices.Collect(seq)
+	if list == nil {
+		list = []T{}
+	}
+	return list
+}
+
+func head(now store.Snapshot) Head { return Head{now.Revision, now.Undo, now.Redo} }
+
+func (s *Server) space(c fiber.Ctx) error { return c.JSON(rack.Report(s.store.Now().Lab)) }
+
+func (s *Server) changes(c fiber.Ctx) error {
+	var in Changes
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	base, err := in.of()
+	if err != nil {
+		return err
+	}
+	if len(in.Changes) > 20_000 {
+		return wrongField(fiber.StatusUnprocessableEntity, "changes", "These are %d changes; at most 20000 go at once.", len(in.Changes))
+	}
+	return s.change(c, base, in.Label, func(l *lab.Lab) ([]lab.Change, error) { return in.on(l) })
+}
+
+// on turns what was asked into changes of the lab as it stands.
+func (in Changes) on(l *lab.Lab) ([]lab.Change, error) {
+	var list []lab.Change
+	seen := map[lab.Key]bool{}
+	for i, ch := range in.Changes {
+		field := fmt.Sprintf("changes[%d]", i)
+		if (ch.Put == nil) == (ch.Remove == nil) {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s needs either a put or a remove.", field)
+		}
+		var c lab.Change
+		ok := true
+		if ch.Put != nil {
+			c, ok = l.Put(ch.Put.record)
+		} else if c, ok = l.Remove(*ch.Remove); !ok {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, field+".remove.id", "There is no %s with the id %q.", ch.Remove.Kind, ch.Remove.ID)
+		}
+		if key := c.Key(); seen[key] {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s %s is in the list twice.", key.Kind, key.ID)
+		} else if seen[key] = true; ok {
+			list = append(list, c)
+		}
+	}
+	return list, nil
+}
+
+// change makes changes and answers what they did.
+func (s *Server) change(c fiber.Ctx, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) error {
+	before := s.store.Now().Lab
+	e, err := s.store.Change(c.Context(), base, label, func(l *lab.Lab) ([]lab.Change, error) {
+		before = l
+		return build(l)
+	})
+	if err != nil {
+		return err
+	}
+	return c.JSON(s.delta(before, e))
+}
+
+func (s *Server) undo(c fiber.Ctx) error { return s.back(c, s.store.Undo) }
+func (s *Server) redo(c fiber.Ctx) error { return s.back(c, s.store.Redo) }
+
+func (s *Server) back(c fiber.Ctx, do func(context.Context, int64) (store.Entry, error)) error {
+	var in Base
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	base, err := in.of()
+	if err != nil {
+		return err
+	}
+	before := s.store.Now().Lab
+	e, err := do(c.Context(), base)
+	if err != nil {
+		return err
+	}
+	return c.JSON(s.delta(before, e))
+}
+
+func (s *Server) delta(before *lab.Lab, e store.Entry) Delta {
+	d := deltaOf(before, e.Changes)
+	d.Label = e.Label
+	d.Head = head(s.store.Now())
+	d.Revision = e.Revision
+	return d
+}
+
+// deltaOf sorts changes by what a reader of the lab has to do.
+func deltaOf(before *lab.Lab, changes []lab.Change) Delta {
+	var d Delta
+	for _, c := range changes {
+		switch r := c.After.(type) {
+		case nil:
+			d.Removed = append(d.Removed, c.Key())
+		case lab.Settings:
+			d.Settings = &r
+		case lab.Place:
+			d.Places = append(d.Places, r)
+		case lab.Rack:
+			d.Racks = append(d.Racks, r)
+		case lab.Device:
+			d.Devices = append(d.Devices, r)
+		}
+	}
+	if after, err := before.Apply(changes); err == nil {
+		d.Edits = rundown.Edits(before, after, changes)
+	}
+	return d
+}

@@ -1,0 +1,53 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"reflect"
+	"regexp"
+
+	"github.com/swaggest/jsonschema-go"
+	"github.com/swaggest/openapi-go"
+	"github.com/swaggest/openapi-go/openapi31"
+)
+
+var param = regexp.MustCompile(`:(\w+)`)
+
+// OpenAPI makes the API's document from the routes and their Go types.
+func OpenAPI(version string) ([]byte, error) {
+	reflector := openapi31.NewReflector()
+	reflector.Spec.Info.WithTitle("Levelstaff").WithVersion(version).
+		WithDescription("Documents a home lab. Lengths are millimetres, weights kilograms, a field that is absent is not known.")
+	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(func(t reflect.Type, _ string) string { return t.Name() }),
+		// A fact that is not known is absent, not null.
+		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {
+			if p.NullAdded {
+				p.Schema.RemoveType(jsonschema.Null)
+			}
+		}))
+	for _, r := range (&Server{}).routes() {
+		op, err := reflector.NewOperationContext(r.method, param.ReplaceAllString(r.path, "{$1}"))
+		if err != nil {
+			return nil, fmt.Errorf("describe %s: %w", r.path, err)
+		}
+		op.SetID(r.id)
+		op.SetSummary(r.summary)
+		if r.in != nil {
+			op.AddReqStructure(r.in)
+		}
+		if r.method == http.MethodPatch {
+			op.AddReqStructure(r.out, openapi.WithContentType(mergePatch))
+		}
+		answer := []openapi.ContentOption{openapi.WithHTTPStatus(r.status)}
+		if r.text {
+			answer = append(answer, openapi.WithContentType("text/plain"))
+		}
+		op.AddRespStructure(r.out, answer...)
+		op.AddRespStructure(Problem{}, openapi.WithContentType("application/problem+json"), func(cu *openapi.ContentUnit) { cu.IsDefault = true })
+		if err := reflector.AddOperation(op); err != nil {
+			return nil, fmt.Errorf("describe %s: %w", r.path, err)
+		}
+	}
+	return json.MarshalIndent(reflector.Spec, "", "  ")
+}

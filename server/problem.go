@@ -1,0 +1,154 @@
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/lab"
+	"levelstaff/store"
+)
+
+// Problem is what a refused request gets: an RFC 9457 problem document.
+type Problem struct {
+	Type      string       `json:"type" required:"true" description:"about:blank: the status says it"`
+	Title     string       `json:"title" required:"true"`
+	Status    int          `json:"status" required:"true"`
+	Detail    string       `json:"detail" required:"true" description:"What is wrong and how to mend it"`
+	Errors    []FieldError `json:"errors,omitempty" description:"Each field that is in the way"`
+	Conflicts []lab.Key    `json:"conflicts,omitempty" description:"Records that somebody else changed first"`
+	Revision  int64        `json:"revision,omitempty" description:"The lab's revision, where the request's was not the latest"`
+}
+
+// FieldError is one field that is in the way.
+type FieldError struct {
+	Field  string   `json:"field" required:"true"`
+	Detail string   `json:"detail" required:"true"`
+	Record *lab.Key `json:"record,omitempty"`
+}
+
+// Error makes a Problem an error.
+func (p *Problem) Error() string { return p.Detail }
+
+func problem(status int, format string, args ...any) *Problem {
+	return &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: fmt.Sprintf(format, args...)}
+}
+
+// wrongField is the problem of one field of the request.
+func wrongField(status int, field, format string, args ...any) *Problem {
+	p := problem(status, format, args...)
+	p.Errors = []FieldError{{Field: field, Detail: p.Detail}}
+	return p
+}
+
+// problemOf turns what went wrong into what the person who asked can act on.
+func problemOf(err error) *Problem {
+	var known *Problem
+	var refusal *lab.Refusal
+	var stale *store.Stale
+	var conflict *lab.Conflict
+	var http *fiber.Error
+	switch {
+	case errors.As(err, &known):
+		return known
+	case errors.As(err, &refusal):
+		p := problem(fiber.StatusUnprocessableEntity, "%s", refusal.Error())
+		for _, f := range refusal.Faults {
+			p.Errors = append(p.Errors, FieldError{f.Field, f.Say, &f.Key})
+		}
+		return p
+	case errors.As(err, &stale):
+		p := problem(fiber.StatusConflict, "Somebody was first: %s. Look at the lab as it is now and try again.", stale)
+		p.Conflicts, p.Revision = stale.Records, stale.Revision
+		p.Errors = []FieldError{{Field: "base_revision", Detail: stale.Error()}}
+		return p
+	case errors.As(err, &conflict):
+		p := problem(fiber.StatusConflict, "Somebody was first: %s.", conflict)
+		p.Conflicts = []lab.Key{conflict.Key}
+		return p
+	case errors.Is(err, store.ErrNothing):
+		return problem(fiber.StatusConflict, "There is nothing to take back or make again.")
+	case errors.As(err, &http):
+		return httpProblem(http)
+	}
+	slog.Error("request failed", "error", err)
+	return problem(fiber.StatusInternalServerError, "Something went wrong here, and the change was not made. The log says more.")
+}
+
+func httpProblem(err *fiber.Error) *Problem {
+	switch err.Code {
+	case fiber.StatusRequestEntityTooLarge:
+		return problem(err.Code, "The request is larger than %d MB. Send it in pieces.", maxBody>>20)
+	case fiber.StatusNotFound:
+		return problem(err.Code, "There is nothing at this address. /api/v1/openapi.json lists what there is.")
+	case fiber.StatusMethodNotAllowed:
+		return problem(err.Code, "This address does not take that method. /api/v1/openapi.json lists what it takes.")
+	}
+	return problem(err.Code, "%s", err.Message)
+}
+
+// answerProblem is Fiber's error handler.
+func answerProblem(c fiber.Ctx, err error) error {
+	p := problemOf(err)
+	c.Status(p.Status)
+	return c.JSON(p, "application/problem+json")
+}
+
+// decode reads a JSON body strictly; what does not fit names its field.
+func decode(c fiber.Ctx, into any) error {
+	if !strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEApplicationJSON) && !strings.HasPrefix(c.Get(fiber.HeaderContentType), mergePatch) {
+		return problem(fiber.StatusUnsupportedMediaType, "Send JSON, with the header Content-Type: application/json.")
+	}
+	dec := json.NewDecoder(strings.NewReader(string(c.Body())))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(into); err != nil {
+		return wrongJSON(err)
+	}
+	if dec.More() {
+		return problem(fiber.StatusBadRequest, "There is more than one JSON value in the body; send one.")
+	}
+	return nil
+}
+
+const mergePatch = "application/merge-patch+json"
+
+// wrongJSON says which field of a JSON text does not fit.
+func wrongJSON(err error) error {
+	var kind *json.UnmarshalTypeError
+	var syntax *json.SyntaxError
+	if errors.As(err, &kind) && kind.Field != "" {
+		return wrongField(fiber.StatusBadRequest, kind.Field, "%s is a %s here; it should be %s.", kind.Field, kind.Value, goWords(kind.Type.String()))
+	}
+	if errors.As(err, &kind) {
+		return problem(fiber.StatusBadRequest, "The body is a JSON %s; it should be an object.", kind.Value)
+	}
+	if errors.As(err, &syntax) {
+		return problem(fiber.StatusBadRequest, "The body is not JSON: %s, at byte %d.", syntax, syntax.Offset)
+	}
+	if field, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		field = strings.Trim(field, `"`)
+		return wrongField(fiber.StatusBadRequest, field, "There is no field %s here; take it out, or mend its name.", field)
+	}
+	return problem(fiber.StatusBadRequest, "The body is not the JSON that goes here: %s.", strings.TrimPrefix(err.Error(), "json: "))
+}
+
+// goWords says a Go type in words.
+func goWords(t string) string {
+	t = strings.TrimPrefix(t, "*")
+	switch {
+	case strings.HasPrefix(t, "int"), strings.HasPrefix(t, "float"):
+		return "a number"
+	case t == "bool":
+		return "true or false"
+	case strings.HasPrefix(t, "[]"):
+		return "a list"
+	case t == "lab.Spot" || strings.HasPrefix(t, "server.") || strings.HasPrefix(t, "map"):
+		return "an object"
+	}
+	return "a text"
+}

@@ -1,0 +1,183 @@
+package server
+
+import (
+	"encoding/json"
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/lab"
+)
+
+// resource is the uniform set of routes for one kind of record: list, make,
+// get, patch as a JSON merge patch (RFC 7396), delete. They make the same
+// changes as /changes does. If-Match with the lab's ETag makes a change go by
+// that revision; without it, by the latest.
+func resource[R lab.Record](s *Server, kind lab.RecordKind, title, plural string) []route {
+	var zero R
+	all, one := "/api/v1/"+plural, "/api/v1/"+plural+"/:id"
+	h := records{s, kind}
+	return []route{
+		{fiber.MethodGet, all, "list" + title + "s", "All " + plural, nil, []R{}, 200, false, h.list},
+		{fiber.MethodPost, all, "post" + title, "Add one", zero, zero, 201, false, h.make},
+		{fiber.MethodGet, one, "get" + title, "One", byID{}, zero, 200, false, h.get},
+		{fiber.MethodPatch, one, "patch" + title, "Change some of its fields; null makes one unknown", byID{}, zero, 200, false, h.patch},
+		{fiber.MethodDelete, one, "delete" + title, "Remove it", byID{}, Delta{}, 200, false, h.remove},
+	}
+}
+
+// records answers the routes of one kind of record.
+type records struct {
+	*Server
+	kind lab.RecordKind
+}
+
+func (h records) list(c fiber.Ctx) error {
+	now := h.store.Now()
+	c.Set(fiber.HeaderETag, etag(now.Revision))
+	return c.JSON(listOf(now.Lab.Records(h.kind)))
+}
+
+func (h records) key(c fiber.Ctx) lab.Key { return lab.Key{Kind: h.kind, ID: lab.ID(c.Params("id"))} }
+
+func (h records) find(c fiber.Ctx, l *lab.Lab) (lab.Record, error) {
+	if r := l.Get(h.key(c)); r != nil {
+		return r, nil
+	}
+	return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", h.kind, c.Params("id"))
+}
+
+func (h records) get(c fiber.Ctx) error {
+	now := h.store.Now()
+	r, err := h.find(c, now.Lab)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderETag, etag(now.Revision))
+	return c.JSON(r)
+}
+
+// base is the revision in If-Match, or else the latest.
+func (h records) base(c fiber.Ctx) (int64, error) {
+	match := c.Get(fiber.HeaderIfMatch)
+	if match == "" || match == "*" {
+		return h.store.Now().Revision, nil
+	}
+	n, err := strconv.ParseInt(strings.Trim(match, `"`), 10, 64)
+	if err != nil {
+		return 0, problem(fiber.StatusBadRequest, "If-Match takes an ETag of the lab, such as %s.", etag(h.store.Now().Revision))
+	}
+	return n, nil
+}
+
+func (h records) make(c fiber.Ctx) error {
+	var fields map[string]json.RawMessage
+	if err := decode(c, &fields); err != nil {
+		return err
+	}
+	r, err := recordFrom(h.kind, fields)
+	if err != nil {
+		return wrongJSON(err)
+	}
+	c.Status(fiber.StatusCreated)
+	c.Set(fiber.HeaderLocation, c.Path()+"/"+string(r.Key().ID))
+	return h.put(c, func(l *lab.Lab) (lab.Record, error) {
+		if l.Get(r.Key()) != nil {
+			return nil, wrongField(fiber.StatusConflict, "id", "There is a %s with the id %q already; leave the id out to get a new one.", h.kind, r.Key().ID)
+		}
+		return r, nil
+	})
+}
+
+func (h records) patch(c fiber.Ctx) error {
+	var patch map[string]json.RawMessage
+	if err := decode(c, &patch); err != nil {
+		return err
+	}
+	return h.put(c, func(l *lab.Lab) (lab.Record, error) {
+		was, err := h.find(c, l)
+		if err != nil {
+			return nil, err
+		}
+		data, err := json.Marshal(was)
+		if err != nil {
+			return nil, err
+		}
+		merged, err := merge(data, patch)
+		if err != nil {
+			return nil, err
+		}
+		is, err := lab.DecodeRecord(h.kind, merged)
+		if err != nil {
+			return nil, wrongJSON(err)
+		}
+		if is.Key() != was.Key() {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, "id", "A record keeps its id.")
+		}
+		return is, nil
+	})
+}
+
+// put makes a record what build says and answers it.
+func (h records) put(c fiber.Ctx, build func(*lab.Lab) (lab.Record, error)) error {
+	base, err := h.base(c)
+	if err != nil {
+		return err
+	}
+	var r lab.Record
+	e, err := h.store.Change(c.Context(), base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		if r, err = build(l); err != nil {
+			return nil, err
+		}
+		change, ok := l.Put(r)
+		if !ok {
+			return nil, nil
+		}
+		return []lab.Change{change}, nil
+	})
+	if err != nil {
+		c.Response().Header.Del(fiber.HeaderLocation)
+		return err
+	}
+	c.Set(fiber.HeaderETag, etag(e.Revision))
+	return c.JSON(r)
+}
+
+func (h records) remove(c fiber.Ctx) error {
+	base, err := h.base(c)
+	if err != nil {
+		return err
+	}
+	return h.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		if _, err := h.find(c, l); err != nil {
+			return nil, err
+		}
+		change, _ := l.Remove(h.key(c))
+		return []lab.Change{change}, nil
+	})
+}
+
+// merge applies a JSON merge patch (RFC 7396) to an object.
+func merge(target json.RawMessage, patch map[string]json.RawMessage) (json.RawMessage, error) {
+	var fields map[string]json.RawMessage
+	if err := json.Unmarshal(target, &fields); err != nil || fields == nil {
+		fields = map[string]json.RawMessage{} // what is no object is replaced by one
+	}
+	for name, value := range patch {
+		var inner map[string]json.RawMessage
+		switch err := json.Unmarshal(value, &inner); {
+		case string(value) == "null":
+			delete(fields, name)
+		case err == nil:
+			merged, err := merge(fields[name], inner)
+			if err != nil {
+				return nil, err
+			}
+			fields[name] = merged
+		default:
+			fields[name] = value
+		}
+	}
+	return json.Marshal(fields)
+}

@@ -1,0 +1,218 @@
+package server
+
+import (
+	"fmt"
+	"unicode/utf8"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rack"
+	"levelstaff/core/rundown"
+)
+
+// Rundown is a text that speaks of the whole lab.
+type Rundown struct {
+	Base
+	Text   string `json:"text" required:"true"`
+	Forget bool   `json:"forget,omitempty" description:"A fact that the text could have and has not is made unknown; otherwise it stays"`
+	Skip   bool   `json:"skip_mistakes,omitempty" description:"Load the lines that can be read; nothing is removed then"`
+}
+
+// Plan is what loading a text would do.
+type Plan struct {
+	Mistakes []rundown.Mistake `json:"mistakes" required:"true" nullable:"false"`
+	Delta    Delta             `json:"delta" required:"true" description:"The records as they would be"`
+	Lines    []LineRecords     `json:"lines" required:"true" nullable:"false"`
+}
+
+// LineRecords tells which records a line of the text is about.
+type LineRecords struct {
+	Line    int       `json:"line" required:"true"`
+	Records []lab.Key `json:"records" required:"true" nullable:"false"`
+}
+
+// Line is one line typed by itself.
+type Line struct {
+	Base
+	Line string `json:"line" required:"true" maxLength:"2000"`
+	Rack lab.ID `json:"rack_id,omitempty" description:"The rack that units count in"`
+}
+
+// LineCheck is what a line would do, and how it may go on.
+type LineCheck struct {
+	Plan        Plan                 `json:"plan" required:"true"`
+	Completions []rundown.Completion `json:"completions" required:"true" nullable:"false"`
+}
+
+// Fact is one fact of a record as a person typed it.
+type Fact struct {
+	Base
+	Record lab.Key `json:"record" required:"true"`
+	Field  string  `json:"field" required:"true"`
+	Text   string  `json:"text" required:"true" maxLength:"20000"`
+}
+
+type slotsQuery struct {
+	ID     string `path:"id"`
+	Device string `query:"device_id" description:"The device that is to go somewhere"`
+}
+
+// Slots is where in a rack a device would fit.
+type Slots struct {
+	Head
+	RackID lab.ID      `json:"rack_id" required:"true"`
+	Slots  []rack.Slot `json:"slots" required:"true" nullable:"false"`
+}
+
+func (s *Server) rundown(c fiber.Ctx) error {
+	now := s.store.Now()
+	c.Set(fiber.HeaderETag, etag(now.Revision))
+	c.Type("txt", "utf-8")
+	return c.SendString(rundown.Print(now.Lab))
+}
+
+func (in Rundown) on(l *lab.Lab) rundown.Plan {
+	return rundown.Load(l, rundown.Parse(in.Text), rundown.Options{All: true, Forget: in.Forget, NewID: NewID})
+}
+
+func (s *Server) checkRundown(c fiber.Ctx) error {
+	var in Rundown
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	now := s.store.Now()
+	return c.JSON(planOf(now.Lab, now.Revision, in.on(now.Lab)))
+}
+
+func planOf(l *lab.Lab, revision int64, p rundown.Plan) Plan {
+	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(l, p.Changes), Lines: []LineRecords{}}
+	out.Delta.Revision = revision
+	if out.Mistakes == nil {
+		out.Mistakes = []rundown.Mistake{}
+	}
+	for line, keys := range p.Lines {
+		out.Lines = append(out.Lines, LineRecords{line, keys})
+	}
+	return out
+}
+
+func (s *Server) loadRundown(c fiber.Ctx) error {
+	var in Rundown
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	base, err := in.of()
+	if err != nil {
+		return err
+	}
+	// What the text leaves out is removed, so it must go by the latest lab.
+	if now := s.store.Now().Revision; base != now {
+		p := problem(fiber.StatusConflict, "The lab has changed since this text was checked (it is at change %d, the text at %d). Look at the differences again.", now, base)
+		p.Revision = now
+		p.Errors = []FieldError{{Field: "base_revision", Detail: p.Detail}}
+		return p
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		p := in.on(l)
+		if len(p.Mistakes) > 0 && !in.Skip {
+			return nil, misread(p.Mistakes)
+		}
+		return p.Changes, nil
+	})
+}
+
+// misread is the problem of a text with mistakes.
+func misread(mistakes []rundown.Mistake) *Problem {
+	p := problem(fiber.StatusUnprocessableEntity, "%d mistakes in the text, the first in line %d: %s", len(mistakes), mistakes[0].Line, mistakes[0].Say)
+	if len(mistakes) == 1 {
+		p.Detail = fmt.Sprintf("Line %d: %s", mistakes[0].Line, mistakes[0].Say)
+	}
+	for _, m := range mistakes {
+		p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d:%d", m.Line, m.Column), Detail: m.Say})
+	}
+	return p
+}
+
+func (in Line) on(l *lab.Lab) rundown.Plan {
+	return rundown.Load(l, rundown.ParseLine(in.Line), rundown.Options{NewID: NewID, Rack: in.Rack})
+}
+
+func (in Line) tooLong() error {
+	const most = 2000
+	if n := utf8.RuneCountInString(in.Line); n > most {
+		return wrongField(fiber.StatusUnprocessableEntity, "line", "The line is %d characters long; %d fit.", n, most)
+	}
+	return nil
+}
+
+func (s *Server) checkLine(c fiber.Ctx) error {
+	var in Line
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	if err := in.tooLong(); err != nil {
+		return err
+	}
+	now := s.store.Now()
+	r, _ := now.Lab.Rack(in.Rack)
+	return c.JSON(LineCheck{planOf(now.Lab, now.Revision, in.on(now.Lab)), rundown.Complete(now.Lab, r, in.Line)})
+}
+
+func (s *Server) loadLine(c fiber.Ctx) error {
+	var in Line
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	base, err := in.of()
+	if err == nil {
+		err = in.tooLong()
+	}
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		p := in.on(l)
+		if len(p.Mistakes) > 0 {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, "line", "%s", p.Mistakes[0].Say)
+		}
+		return p.Changes, nil
+	})
+}
+
+func (s *Server) factForms(c fiber.Ctx) error { return c.JSON(rundown.FactForms()) }
+
+func (s *Server) fact(c fiber.Ctx) error {
+	var in Fact
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	base, err := in.of()
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		r, err := rundown.SetFact(l, in.Record, in.Field, in.Text)
+		if err != nil {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, in.Field, "%s", err)
+		}
+		change, ok := l.Put(r)
+		if !ok {
+			return nil, nil
+		}
+		return []lab.Change{change}, nil
+	})
+}
+
+func (s *Server) slots(c fiber.Ctx) error {
+	now := s.store.Now()
+	r, ok := now.Lab.Rack(lab.ID(c.Params("id")))
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no rack with the id %q.", c.Params("id"))
+	}
+	d, ok := now.Lab.Device(lab.ID(c.Query("device_id")))
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Query("device_id"))
+	}
+	return c.JSON(Slots{head(now), r.ID, rack.Slots(now.Lab, d, r)})
+}
