@@ -22,9 +22,7 @@ func OpenAPI(version string) ([]byte, error) {
 	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(func(t reflect.Type, _ string) string { return t.Name() }),
 		// A fact that is not known is absent, not null.
 		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {
-			if p.NullAdded {
-				p.Schema.RemoveType(jsonschema.Null)
-			}
+			p.Schema.RemoveType(jsonschema.Null)
 		}))
 	for _, r := range (&Server{}).routes() {
 		op, err := reflector.NewOperationContext(r.method, param.ReplaceAllString(r.path, "{$1}"))

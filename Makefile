@@ -1,0 +1,74 @@
+# Everything is set up by make demo and by make test, on a machine with Go,
+# Node.js, npm, make, git and apt.
+
+PORT ?= 8640
+VERSION ?= $(shell git describe --tags --always --dirty 2>/dev/null || echo dev)
+WEB := $(shell git ls-files web/src web/index.html web/public web/vite.config.ts web/package.json 2>/dev/null)
+
+export npm_config_audit = false
+export npm_config_fund = false
+export npm_config_update_notifier = false
+
+.PHONY: demo build test check bench fuzz screenshots e2e clean
+
+## demo: serve the demo lab at http://127.0.0.1:8640 (PORT=… picks another port)
+demo: bin/levelstaff
+	exec ./bin/levelstaff demo --listen 127.0.0.1:$(PORT)
+
+## build: leave bin/levelstaff, one binary with everything in it
+build: bin/levelstaff
+
+## test: every test there is
+test: check
+	go test ./...
+	$(MAKE) e2e
+
+## check: formatting, linters, types
+check: web/src/api/schema.d.ts web/dist/index.html
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "these files want gofmt"; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+	cd web && npm run --silent check
+	$(MAKE) e2e/node_modules/.installed
+	cd e2e && npm run --silent check
+
+## bench: the figures of what has to be fast
+bench: bin/levelstaff chromium e2e/node_modules/.installed
+	go test ./bench -run '^$$' -bench . -benchtime 1s
+	cd e2e && npm run --silent bench
+
+## fuzz: look for a text that breaks the rundown's reader, for a minute
+fuzz:
+	go test ./core/rundown -run '^$$' -fuzz FuzzRundown -fuzztime 60s -fuzzminimizetime 10x
+
+## screenshots: refresh docs/screenshots from the demo lab
+screenshots: bin/levelstaff chromium e2e/node_modules/.installed
+	cd e2e && npm run --silent screenshots
+
+e2e: bin/levelstaff chromium e2e/node_modules/.installed
+	cd e2e && npm test --silent
+
+clean:
+	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts
+
+bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'store/migrations/*' go.mod go.sum 2>/dev/null)
+	go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
+
+bin/openapi.json: $(shell git ls-files 'core/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
+	@mkdir -p bin
+	go run ./cmd/openapi > $@.new && mv $@.new $@
+
+web/src/api/schema.d.ts: bin/openapi.json web/node_modules/.installed
+	cd web && npm run --silent types && touch src/api/schema.d.ts
+
+web/dist/index.html: web/src/api/schema.d.ts $(WEB)
+	cd web && npm run --silent build
+
+%/node_modules/.installed: %/package-lock.json
+	cd $* && npm ci && touch node_modules/.installed
+
+# The tests drive Debian's Chromium; it is installed where it is missing.
+.PHONY: chromium
+chromium:
+	@command -v chromium >/dev/null || { echo "Installing Debian's chromium for the browser tests"; \
+	  run=; [ "$$(id -u)" = 0 ] || run=sudo; $$run apt-get update -qq && $$run env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium; }

@@ -1,0 +1,71 @@
+// Talks to the server. Shapes come from its OpenAPI document; nothing here
+// knows what a record looks like.
+import type { components } from './schema'
+
+export type Schemas = components['schemas']
+export type Lab = Schemas['Lab']
+export type Delta = Schemas['Delta']
+export type Device = Schemas['Device']
+export type Rack = Schemas['Rack']
+export type Place = Schemas['Place']
+export type Settings = Schemas['Settings']
+export type Spot = Schemas['Spot']
+export type Key = Schemas['Key']
+export type Face = Schemas['Face']
+export type Slot = Schemas['Slot']
+export type Space = Schemas['Space']
+export type Piece = Schemas['Piece']
+export type Mistake = Schemas['Mistake']
+export type Edit = Schemas['Edit']
+export type Plan = Schemas['Plan']
+export type LineCheck = Schemas['LineCheck']
+export type FactForm = Schemas['FactForm']
+export type ChangeIn = Schemas['ChangeIn']
+export type Problem = Schemas['Problem']
+
+/** A request that was refused, with a sentence a person can act on. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.errors?.length === 1 ? problem.errors[0]?.detail : problem.detail)
+  }
+}
+
+const unreachable = 'Levelstaff does not answer. Is it still running? Nothing was changed.'
+
+async function request(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
+  const init: RequestInit = { method, headers }
+  if (body !== undefined) {
+    init.body = JSON.stringify(body)
+    headers['Content-Type'] = 'application/json'
+  }
+  let response: Response
+  try {
+    response = await fetch(path, init)
+  } catch {
+    throw new Refused({ type: 'about:blank', title: 'No answer', status: 0, detail: unreachable })
+  }
+  if (response.ok || response.status === 304) return response
+  if (response.headers.get('Content-Type')?.startsWith('application/problem+json')) {
+    throw new Refused((await response.json()) as Problem)
+  }
+  throw new Refused({ type: 'about:blank', title: response.statusText, status: response.status, detail: unreachable })
+}
+
+export async function get<T>(path: string): Promise<T> {
+  return (await (await request('GET', path)).json()) as T
+}
+
+export async function getText(path: string): Promise<string> {
+  return (await request('GET', path)).text()
+}
+
+/** The lab, or undefined if it is still at the given revision. */
+export async function getLab(known?: number): Promise<Lab | undefined> {
+  const headers: Record<string, string> = known === undefined ? {} : { 'If-None-Match': `"${known}"` }
+  const response = await request('GET', '/api/v1/lab', undefined, headers)
+  return response.status === 304 ? undefined : ((await response.json()) as Lab)
+}
+
+export async function post<T>(path: string, body: unknown): Promise<T> {
+  return (await (await request('POST', path, body)).json()) as T
+}

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+// One fact, edited where it stands: Enter keeps it, Escape leaves it. What is
+// typed goes to the server as it is; a mistake stands beside the field.
+import { nextTick, ref } from 'vue'
+import { Refused, type Key } from '../api/client'
+import { useLab } from '../lab/useLab'
+
+const props = defineProps<{
+  record: Key
+  field: string
+  label: string
+  /** What is known, as it is shown; undefined while it is not. */
+  text?: string
+  /** What stands in its place while it is unknown. */
+  gap?: string
+  /** What the field starts with, where that is not the text shown. */
+  typed?: string
+  choices?: { value: string; title: string }[]
+  long?: boolean
+  mono?: boolean
+  hint?: string
+}>()
+
+const { send } = useLab()
+const editing = ref(false)
+const entry = ref('')
+const wrong = ref('')
+const row = ref<HTMLElement>()
+const button = ref<HTMLButtonElement>()
+
+async function edit() {
+  entry.value = props.typed ?? props.text ?? ''
+  wrong.value = ''
+  editing.value = true
+  await nextTick()
+  const input = row.value?.querySelector<HTMLInputElement>('input, textarea')
+  input?.focus()
+  if (!props.choices) input?.select()
+}
+
+async function keep() {
+  if (!editing.value) return
+  if (entry.value.trim() === (props.typed ?? props.text ?? '')) return leave()
+  try {
+    await send('/api/v1/facts', { record: props.record, field: props.field, text: entry.value })
+    await leave()
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    wrong.value = e.message
+  }
+}
+
+async function leave() {
+  editing.value = false
+  wrong.value = ''
+  await nextTick()
+  button.value?.focus()
+}
+
+function enter(event: KeyboardEvent) {
+  if (props.long && event.shiftKey) return
+  event.preventDefault()
+  void keep()
+}
+function choose(value: string) {
+  entry.value = value
+  void keep()
+}
+</script>
+
+<template>
+  <div ref="row" class="row" :class="{ long }" :data-fact="field">
+    <dt>{{ label }}</dt>
+    <dd>
+      <button v-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">
+        <template v-if="text">{{ text }}</template>
+        <span v-else class="unknown">? {{ gap }}</span>
+      </button>
+      <v-select v-else-if="choices" :model-value="entry" :items="choices" :aria-label="label" :error-messages="wrong" menu @update:model-value="choose" @keydown.esc.stop.prevent="leave" @update:menu="(open: boolean) => open || leave()" />
+      <v-textarea v-else-if="long" v-model="entry" :aria-label="label" :error-messages="wrong" rows="2" auto-grow @keydown.enter="enter" @keydown.esc.stop.prevent="leave" @blur="keep" />
+      <v-text-field v-else v-model="entry" :aria-label="label" :error-messages="wrong" @keydown.enter="enter" @keydown.esc.stop.prevent="leave" @blur="keep" />
+      <small v-if="hint && !editing" class="soft">{{ hint }}</small>
+    </dd>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  align-items: baseline;
+  border-bottom: 1px solid var(--rule);
+  min-height: 29px;
+}
+.row.long {
+  grid-template-columns: 1fr;
+  border-bottom: 0;
+}
+dt {
+  font-size: 13px;
+  color: var(--soft);
+}
+dd {
+  min-width: 0;
+  margin: 0;
+}
+.value {
+  padding: 3px 0;
+  max-width: 100%;
+  text-align: left;
+  overflow-wrap: anywhere;
+  white-space: pre-line;
+  cursor: text;
+}
+.value:hover {
+  text-decoration: underline dotted var(--soft);
+  text-underline-offset: 4px;
+}
+.value:hover .unknown {
+  border-style: solid;
+}
+small {
+  display: block;
+  font-size: 12px;
+  padding-bottom: 3px;
+}
+dd :deep(.v-input) {
+  margin: 3px 0;
+}
+@media (max-width: 700px) {
+  .row {
+    min-height: 46px;
+    align-items: center;
+  }
+  .value {
+    min-height: 44px;
+    width: 100%;
+    font-size: 16px;
+  }
+}
+</style>

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+// One device as one sees it: the face by its kind, its name, its state. What
+// the motif shows is the kind, not a count: ports and bays come from specs.
+import { computed } from 'vue'
+import type { Device } from '../api/client'
+import { title } from '../lab/words'
+import { fitText, unitMM, type Box } from './scale'
+import FaceMotif from './FaceMotif.vue'
+
+const props = defineProps<{ device: Device; box: Box; scale: number; picked?: boolean; back?: boolean; small?: boolean }>()
+
+const dark = new Set(['patch_panel', 'brush_panel', 'power_strip', 'pdu', 'ups'])
+const dim = new Set(['drawer', 'nas', 'disk_shelf', 'switch', 'recorder', 'tape_library'])
+const fill = computed(() => {
+  if (props.device.device_kind === 'blanking_panel') return 'var(--frame)'
+  if (dark.has(props.device.device_kind)) return 'var(--boxdark)'
+  return dim.has(props.device.device_kind) ? 'var(--boxdim)' : 'var(--box)'
+})
+const shelf = computed(() => props.device.device_kind === 'shelf')
+// A thing lower than the units it takes stands at their foot, on its board.
+const own = computed<Box>(() => {
+  const { x, y, w, h } = props.box
+  const high = props.device.height_mm
+  if (!high || props.small || shelf.value) return { x: x + 1, y: y + 0.75, w: w - 2, h: h - 1.5 }
+  const mine = Math.min(h - 1.5, high * props.scale - 1.5)
+  return { x: x + 1, y: y + h - 0.75 - mine, w: w - 2, h: mine }
+})
+const lower = computed(() => own.value.h < props.box.h - unitMM * props.scale * 0.25)
+const off = computed(() => props.device.state !== 'running')
+const label = computed(() => {
+  const room = props.small ? own.value.w - 6 : Math.min(own.value.w * 0.46, own.value.w - 24)
+  return fitText(title(props.device), props.back ? own.value.w - 24 : room)
+})
+const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', spare: 'spare', faulty: 'faulty', leaving: 'leaving' })[props.device.state])
+</script>
+
+<template>
+  <g class="device" :class="{ off, back }">
+    <template v-if="shelf">
+      <rect :x="own.x" :y="own.y + own.h - 5" :width="own.w" height="5" class="board-edge" />
+      <path :d="`M${own.x + 0.5} ${own.y + own.h - 5}v-7M${own.x + own.w - 0.5} ${own.y + own.h - 5}v-7`" class="board-edge" />
+    </template>
+    <template v-else>
+      <rect v-if="lower" :x="box.x + 1" :y="box.y + 0.75" :width="box.w - 2" :height="box.h - own.h - 2" class="board" />
+      <rect :x="own.x" :y="own.y" :width="own.w" :height="own.h" rx="2" :fill="fill" class="body" />
+      <template v-if="!small && device.at?.where === 'units'">
+        <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="own.h - 3" class="ear" />
+        <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="own.h - 3" class="ear" />
+      </template>
+      <FaceMotif v-if="!back && !small && own.w > 90" :kind="device.device_kind" :box="own" />
+      <text v-if="device.device_kind !== 'brush_panel' || device.name" :x="small ? own.x + own.w / 2 : own.x + 12" :y="own.y + own.h / 2" :text-anchor="small ? 'middle' : 'start'" class="name" :class="{ blank: device.device_kind === 'blanking_panel' }">{{ label }}</text>
+      <g v-if="mark && !small && !back && own.w > 150" class="state">
+        <rect :x="own.x + own.w - 14 - mark.length * 6.4" :y="own.y + own.h / 2 - 8" :width="mark.length * 6.4 + 6" height="16" rx="2" :class="device.state" />
+        <text :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end">{{ mark }}</text>
+      </g>
+    </template>
+    <rect v-if="picked" :x="box.x - 3" :y="box.y - 3" :width="box.w + 6" :height="box.h + 6" rx="3" class="picked" />
+  </g>
+</template>
+
+<style scoped>
+.body {
+  stroke: var(--boxedge);
+}
+.off .body {
+  stroke-dasharray: 4 3;
+  stroke: var(--boxink);
+}
+.board-edge {
+  fill: var(--boxdark);
+  stroke: var(--boxedge);
+}
+.board {
+  fill: none;
+  stroke: var(--rule);
+  stroke-dasharray: 2 3;
+}
+.ear {
+  fill: var(--boxdark);
+}
+.name {
+  font: 600 12.5px var(--names);
+  fill: var(--boxink);
+  dominant-baseline: central;
+}
+.name.blank {
+  fill: var(--soft);
+}
+.back .body {
+  fill-opacity: 0.9;
+}
+.state rect {
+  fill: var(--boxdark);
+  stroke: var(--boxink);
+  stroke-width: 0.75;
+}
+.state rect.faulty {
+  stroke: var(--red);
+  stroke-width: 1.5;
+}
+.state text {
+  font: 500 12px var(--names);
+  fill: var(--boxink);
+  dominant-baseline: central;
+}
+.picked {
+  fill: none;
+  stroke: var(--red);
+  stroke-width: 2;
+}
+</style>

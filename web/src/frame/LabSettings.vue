@@ -1,0 +1,38 @@
+<script setup lang="ts">
+// What holds for the whole lab, edited where it stands.
+import FactRow from '../card/FactRow.vue'
+import { useLab } from '../lab/useLab'
+
+const open = defineModel<boolean>({ required: true })
+const { lab } = useLab()
+const key = { kind: 'lab', id: 'lab' } as const
+const ends = [
+  { value: 'units from the bottom', title: 'from the bottom' },
+  { value: 'units from the top', title: 'from the top' },
+]
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="440">
+    <v-card v-if="lab" border class="box">
+      <h2>Lab settings</h2>
+      <dl>
+        <FactRow :record="key" field="name" label="Name" :text="lab.settings.name" gap="name" />
+        <FactRow :record="key" field="currency" label="Currency" :text="lab.settings.currency" gap="GBP, EUR …" mono />
+        <FactRow :record="key" field="mains_v" label="Mains" :text="lab.settings.mains_v ? `${lab.settings.mains_v} V` : undefined" gap="V" mono />
+        <FactRow :record="key" field="unit_numbering" label="Units count" :text="lab.settings.unit_numbering === 'top' ? 'from the top' : 'from the bottom'" :choices="ends" :typed="`units from the ${lab.settings.unit_numbering}`" />
+      </dl>
+      <v-btn class="done" @click="open = false">Done</v-btn>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.box {
+  padding: 18px;
+}
+.done {
+  align-self: flex-start;
+  margin-top: 14px;
+}
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+// The levels of the picked rack, and the space of the others.
+import { computed } from 'vue'
+import { useLab } from '../lab/useLab'
+import { useWork } from '../work/work'
+import LevelVial from './LevelVial.vue'
+
+const work = useWork()
+const { lab, spaces } = useLab()
+const here = computed(() => spaces.value.get(work.rack?.id ?? ''))
+const others = computed(() => [...(lab.value?.racks.values() ?? [])].filter((r) => r.id !== work.rack?.id).flatMap((r) => spaces.value.get(r.id) ?? []).slice(0, 4))
+const weightNote = computed(() => {
+  const w = here.value?.weight
+  if (!w) return ''
+  return w.unweighed.length ? `${w.unweighed.length} of ${w.things} not weighed` : `${w.things} things, all weighed`
+})
+const round = (v: number) => Math.round(v * 10) / 10
+</script>
+
+<template>
+  <section class="levels" aria-label="Levels">
+    <template v-if="here">
+      <LevelVial name="Space" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
+      <LevelVial name="Weight" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />
+      <p class="note">
+        <span>Largest piece <b class="figure">{{ here.largest_u }}U</b></span>
+        <span>{{ weightNote }}</span>
+      </p>
+    </template>
+    <template v-if="others.length">
+      <i class="rule" />
+      <LevelVial v-for="s in others" :key="s.rack_id" :name="s.rack" :used="s.taken_u" :of="s.height_u" unit="U" />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.levels {
+  display: flex;
+  align-items: center;
+  gap: 22px;
+  padding: 6px 16px 8px;
+  min-height: 62px;
+  overflow: hidden;
+  background: var(--sheet);
+  border-top: 2px solid var(--ink);
+}
+.note {
+  display: flex;
+  flex-direction: column;
+  font-size: 13px;
+  line-height: 1.5;
+  color: var(--soft);
+  white-space: nowrap;
+}
+.note b {
+  color: var(--ink);
+}
+.rule {
+  align-self: stretch;
+  margin: 4px 0;
+  border-left: 1px solid var(--rule);
+}
+</style>

@@ -1,0 +1,186 @@
+<script setup lang="ts">
+// The quick line: one line of rundown. As it is typed the server says what it
+// would do and how it may go on; Enter does it.
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { post, Refused, type LineCheck } from '../api/client'
+import { attempt, say, useLab } from '../lab/useLab'
+import { useWork } from '../work/work'
+
+const work = useWork()
+const { lab, send } = useLab()
+const focused = ref(false)
+const chosen = ref(-1)
+const busy = ref(false)
+let asked = 0
+
+async function ask() {
+  const mine = ++asked
+  const line = work.line
+  if (!focused.value && !line) return
+  try {
+    const check = await post<LineCheck>('/api/v1/lines/check', { base_revision: lab.value?.revision ?? 0, line, rack_id: work.rack?.id })
+    if (mine !== asked) return // a later letter was faster
+    work.check = check
+    chosen.value = -1
+  } catch (e) {
+    if (e instanceof Refused) say(e.message, true)
+  }
+}
+const soon = useDebounceFn(ask, 15)
+watch(() => work.line, () => void soon())
+watch(focused, (now) => now && void ask())
+
+const mistake = computed(() => (work.line.trim() ? work.check?.plan.mistakes[0] : undefined))
+const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?? []) : []))
+const completions = computed(() => work.check?.completions ?? [])
+/** What the line would do, once it says something that can be done. */
+const would = computed(() => edits.value.map((e) => `${e.title} ${e.verb} ${e.detail ?? ''}`).join('; '))
+const open = computed(() => focused.value && (completions.value.length > 0 || !!would.value || !!mistake.value))
+
+function complete(i: number) {
+  const c = completions.value[i]
+  if (!c) return
+  work.line = [...work.line].slice(0, c.from - 1).join('') + c.text
+  document.getElementById('quick-line')?.focus()
+}
+
+async function enter() {
+  if (chosen.value >= 0) return complete(chosen.value)
+  const line = work.line
+  if (!line.trim() || busy.value) return
+  busy.value = true
+  let added: string | undefined
+  const done = await attempt(async () => {
+    const delta = await send('/api/v1/lines', { line, rack_id: work.rack?.id })
+    if (!delta.edits?.length) say('There is nothing to change: it is so already.')
+    if (delta.racks?.[0]) work.pickRack(delta.racks[0].id)
+    else if (delta.places?.[0]) work.pickPlace(delta.places[0].id)
+    added = delta.devices?.[0]?.id
+    return delta
+  })
+  busy.value = false
+  if (!done) return
+  if (work.line === line) work.line = ''
+  if (added) work.pick(added)
+}
+
+function keys(event: KeyboardEvent) {
+  const n = completions.value.length
+  if (event.key === 'ArrowDown' && n) chosen.value = (chosen.value + 1) % n
+  else if (event.key === 'ArrowUp' && n) chosen.value = (chosen.value + n) % (n + 1) === n ? -1 : (chosen.value + n) % (n + 1)
+  else if (event.key === 'Tab' && !event.shiftKey && n && work.line) complete(Math.max(0, chosen.value))
+  else if (event.key === 'Escape') {
+    if (work.line) work.line = ''
+    else (event.target as HTMLElement).blur()
+  } else if (event.key === 'Enter') void enter()
+  else return
+  event.preventDefault()
+}
+
+function leave() {
+  focused.value = false
+  if (!work.line) work.check = undefined
+}
+</script>
+
+<template>
+  <div class="quick" :class="{ wrong: mistake && !open }">
+    <input id="quick-line" v-model="work.line" type="text" role="combobox" aria-label="Quick line" aria-autocomplete="list" aria-controls="quick-list" :aria-expanded="open" :aria-activedescendant="chosen >= 0 ? `quick-${chosen}` : undefined" :placeholder="work.rack ? '7 switch &quot;attic&quot;: 1U, 2.1kg' : 'rack &quot;Pantry&quot;: 24U, 19in'" maxlength="2000" spellcheck="false" autocomplete="off" autocapitalize="off" @keydown="keys" @focus="focused = true" @blur="leave" />
+    <div v-show="open" class="drop">
+      <p v-if="would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
+      <p v-else-if="mistake" class="mistake">{{ mistake.detail }}</p>
+      <ul id="quick-list" role="listbox" aria-label="Ways to go on">
+        <li v-for="(c, i) in completions" :id="`quick-${i}`" :key="c.text" role="option" :aria-selected="i === chosen" :class="{ chosen: i === chosen }" @mousedown.prevent="complete(i)">
+          <code>{{ c.text }}</code><span class="soft">{{ c.hint }}</span>
+        </li>
+      </ul>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.quick {
+  position: relative;
+  flex: 1;
+  min-width: 160px;
+}
+input {
+  width: 100%;
+  height: 30px;
+  padding: 0 10px;
+  font: 400 14px var(--figures);
+  color: var(--ink);
+  background: var(--paper);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+}
+input::placeholder {
+  color: var(--soft);
+  opacity: 1;
+}
+.drop {
+  position: absolute;
+  z-index: 20;
+  top: 34px;
+  left: 0;
+  right: 0;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+  border-radius: 3px;
+  box-shadow: 0 4px 14px rgb(0 0 0 / 18%);
+}
+.drop p {
+  padding: 6px 10px;
+  font-size: 13px;
+}
+.would {
+  border-left: 3px solid var(--moss);
+}
+.mistake {
+  border-left: 3px solid var(--red);
+}
+kbd {
+  font: 400 12px var(--figures);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  padding: 0 4px;
+}
+ul {
+  list-style: none;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 3px 10px;
+  cursor: pointer;
+}
+li code {
+  font: 400 13px var(--figures);
+  white-space: pre;
+}
+li span {
+  font-size: 12px;
+}
+li.chosen,
+li:hover {
+  background: var(--strip);
+}
+@media (max-width: 700px) {
+  input {
+    height: 46px;
+    font-size: 16px;
+  }
+  .drop {
+    top: auto;
+    bottom: 50px;
+    max-height: 50vh;
+    overflow-y: auto;
+  }
+  li {
+    min-height: 44px;
+    align-items: center;
+  }
+}
+</style>

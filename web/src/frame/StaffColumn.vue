@@ -1,0 +1,84 @@
+<script setup lang="ts">
+// The staff: the picked rack top to bottom with its graduations, and below it
+// the things elsewhere. What is picked here is what the sheet is about.
+import { computed } from 'vue'
+import { useLab } from '../lab/useLab'
+import { mm } from '../lab/words'
+import { useWork } from '../work/work'
+import StaffElsewhere from './StaffElsewhere.vue'
+import StaffRack from './StaffRack.vue'
+
+const work = useWork()
+const { lab, spaces } = useLab()
+const forms = { '19in': '19 in', '10in': '10 in', own: 'own measures' }
+const facts = computed(() => {
+  const r = work.rack
+  if (!r) return ''
+  return [`${r.height_u}U`, r.form && forms[r.form], r.depth_mm && `${mm(r.depth_mm)} deep`].filter(Boolean).join(' · ')
+})
+const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
+</script>
+
+<template>
+  <nav v-if="lab" class="staff" aria-label="Staff">
+    <header v-if="work.rack">
+      <button class="head" :aria-pressed="!work.deviceId" @click="((work.deviceId = ''), (work.cardOpen = true))">
+        <h1>{{ work.rack.name }}</h1>
+        <span class="soft">{{ facts }}</span>
+      </button>
+      <span class="free soft">{{ free }} U free</span>
+    </header>
+    <header v-else-if="work.place">
+      <button class="head" @click="((work.deviceId = ''), (work.cardOpen = true))">
+        <h1>{{ work.place.name }}</h1>
+        <span class="soft">outside any rack</span>
+      </button>
+    </header>
+    <div class="scroll">
+      <StaffRack v-if="work.rack" :rack="work.rack" />
+      <StaffElsewhere />
+    </div>
+  </nav>
+</template>
+
+<style scoped>
+.staff {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  background: var(--sheet);
+  border-right: 1px solid var(--rule);
+}
+header {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+  padding: 9px 10px 8px;
+}
+.head {
+  text-align: left;
+  line-height: 1.3;
+}
+.head span {
+  font-size: 12px;
+}
+.free {
+  display: none;
+}
+.scroll {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding: 0 10px 10px;
+}
+@media (max-width: 700px) {
+  .staff {
+    border-right: 0;
+  }
+  .free {
+    display: block;
+    font-size: 14px;
+    white-space: nowrap;
+  }
+}
+</style>

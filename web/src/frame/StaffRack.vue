@@ -1,0 +1,205 @@
+<script setup lang="ts">
+// One rack as a slim list to scale: each thing as high as the units it takes,
+// free pieces between, the graduation at the left.
+import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import type { Device, Piece, Rack } from '../api/client'
+import GraduatedScale from '../draw/GraduatedScale.vue'
+import { shareOf } from '../draw/scale'
+import { useLab } from '../lab/useLab'
+import { kindShort, title, unitNumber } from '../lab/words'
+import { useWork } from '../work/work'
+
+const props = defineProps<{ rack: Rack }>()
+const work = useWork()
+const { lab, held, spaces } = useLab()
+const phone = useMediaQuery('(max-width: 700px)')
+const list = ref<HTMLElement>()
+const { width } = useElementSize(list)
+
+const unit = computed(() => (phone.value ? 44 : Math.max(21, Math.min(28, Math.floor((window.innerHeight - 300) / props.rack.height_u)))))
+const inRack = computed(() => held.value.get(props.rack.id) ?? [])
+const mounted = computed(() => inRack.value.filter((d) => d.at?.where === 'units'))
+const beside = computed(() => inRack.value.filter((d) => d.at?.where !== 'units'))
+const numbers = computed(() => Array.from({ length: props.rack.height_u }, (_, i) => (lab.value ? unitNumber(lab.value, props.rack, props.rack.height_u - i) : 0)))
+const things = computed(() => mounted.value.flatMap((d) => [d, ...(held.value.get(d.id) ?? [])]))
+
+/** Two things in the same units share the width: front left, rear right. */
+function place(d: Device) {
+  const [from, to] = shareOf(d.at?.share)
+  const meets = mounted.value.some((o) => o.id !== d.id && o.at?.face !== d.at?.face && (o.at?.unit ?? 0) < (d.at?.unit ?? 0) + (d.takes_u ?? 1) && (d.at?.unit ?? 0) < (o.at?.unit ?? 0) + (o.takes_u ?? 1))
+  const half = meets ? 0.5 : 1
+  const start = meets && d.at?.face === 'rear' ? 0.5 : 0
+  const units = d.takes_u ?? 1
+  return {
+    top: `${(props.rack.height_u - (d.at?.unit ?? 1) - units + 1) * unit.value}px`,
+    height: `${units * unit.value - 2}px`,
+    left: `${(start + from * half) * width.value}px`,
+    width: `${(to - from) * half * width.value - 2}px`,
+  }
+}
+const pieceStyle = (p: Piece) => ({ top: `${(props.rack.height_u - p.unit - p.units + 1) * unit.value}px`, height: `${p.units * unit.value - 2}px` })
+const pieces = computed(() => spaces.value.get(props.rack.id)?.pieces ?? [])
+const holds = (d: Device) => held.value.get(d.id)?.length ?? 0
+const isPicked = (d: Device) => d.id === work.deviceId
+const holdsPicked = (d: Device) => (held.value.get(d.id) ?? []).some(isPicked)
+const state = (d: Device) => (d.state === 'running' ? '' : d.state)
+const sideWords: Record<string, string> = { left: 'left side', right: 'right side', top: 'on top', under: 'under it' }
+
+function pick(d: Device) {
+  work.pick(d.id)
+  work.cardOpen = true
+}
+
+function start(p: Piece) {
+  work.line = `${p.range} `
+  document.getElementById('quick-line')?.focus()
+}
+
+watch(
+  () => work.deviceId,
+  async () => {
+    await nextTick()
+    list.value?.closest('nav')?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
+  },
+)
+</script>
+
+<template>
+  <div class="rod">
+    <svg :width="46" :height="rack.height_u * unit" class="scale"><GraduatedScale :units="rack.height_u" :unit="unit" :x="26" :y="0" :width="phone ? 18 : 13" /></svg>
+    <ol class="numbers" aria-hidden="true">
+      <li v-for="(n, i) in numbers" :key="n" :style="{ top: `${i * unit}px`, lineHeight: `${unit}px` }">{{ unit < 24 && n % 2 && n !== 1 ? '' : n }}</li>
+    </ol>
+    <div ref="list" class="list" :style="{ height: `${rack.height_u * unit}px` }">
+      <button v-for="d in mounted" :key="d.id" class="item" :class="[d.state, { picked: isPicked(d), holds: holdsPicked(d) }]" :style="place(d)" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d)">
+        <b>{{ title(d) }}</b>
+        <span>{{ state(d) || (holds(d) ? `${holds(d)} things` : d.name ? kindShort(d.device_kind) : '') }}</span>
+      </button>
+      <button v-for="p in pieces" :key="`free ${p.unit}`" class="piece" :style="pieceStyle(p)" :aria-label="`${p.range}: ${p.units}U free, put something here`" @click="start(p)">{{ p.units }}U free <i>+</i></button>
+    </div>
+  </div>
+  <ul v-if="things.some((d) => d.at?.where === 'device') || beside.length" class="rest">
+    <template v-for="d in [...things.filter((t) => t.at?.where === 'device'), ...beside]" :key="d.id">
+      <li>
+        <button class="small" :class="{ picked: isPicked(d) }" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d)">
+          <b>{{ title(d) }}</b>
+          <span>{{ state(d) || sideWords[d.at?.where ?? ''] || kindShort(d.device_kind) }}</span>
+        </button>
+      </li>
+    </template>
+  </ul>
+</template>
+
+<style scoped>
+.rod {
+  position: relative;
+  display: grid;
+  grid-template-columns: 44px 1fr;
+}
+.scale {
+  grid-column: 1;
+}
+.numbers {
+  position: absolute;
+  left: 0;
+  top: 0;
+  width: 21px;
+  list-style: none;
+}
+.numbers li {
+  position: absolute;
+  right: 0;
+  font: 400 12px var(--figures);
+  color: var(--soft);
+}
+.list {
+  position: relative;
+  grid-column: 2;
+}
+.item,
+.piece,
+.small {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 6px;
+  padding: 0 8px;
+  border-radius: 3px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-align: left;
+  font-size: 12px;
+}
+.item,
+.piece {
+  position: absolute;
+}
+.item,
+.small {
+  background: var(--strip);
+  border: 1px solid var(--rule);
+  color: var(--soft);
+}
+.item b,
+.small b {
+  font: 600 14px var(--names);
+  color: var(--ink);
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.item.faulty,
+.small.faulty {
+  border-right: 4px solid var(--red);
+}
+.item.holds {
+  outline: 1px solid var(--red);
+}
+.item.picked,
+.small.picked {
+  background: var(--ink);
+  color: var(--paper);
+}
+.item.picked b,
+.small.picked b {
+  color: var(--paper);
+}
+.piece {
+  left: 0;
+  right: 2px;
+  color: var(--soft);
+  border: 1px dashed var(--rule);
+  font: 500 13px var(--names);
+}
+.piece i {
+  font-style: normal;
+}
+.piece:hover {
+  border-color: var(--red);
+}
+.rest {
+  list-style: none;
+  margin: 10px 0 0 44px;
+  display: grid;
+  gap: 2px;
+}
+.small {
+  width: calc(100% - 2px);
+  min-height: 22px;
+}
+@media (max-width: 700px) {
+  .item b,
+  .small b {
+    font-size: 17px;
+  }
+  .item,
+  .piece,
+  .small {
+    font-size: 14px;
+    padding: 0 12px;
+  }
+  .small {
+    min-height: 44px;
+  }
+}
+</style>

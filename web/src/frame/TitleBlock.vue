@@ -1,0 +1,68 @@
+<script setup lang="ts">
+// The drawing's title block: lab, sheet, number of the latest change.
+import { computed } from 'vue'
+import { notice, useLab } from '../lab/useLab'
+
+defineProps<{ sheet: string }>()
+const { lab } = useLab()
+const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', change: `#${lab.value?.revision ?? 0} · ${today}` }))
+</script>
+
+<template>
+  <footer class="foot">
+    <div class="left">
+      <p class="notice" :class="{ bad: notice.bad }" role="status" aria-live="polite">{{ notice.text }}</p>
+      <slot />
+    </div>
+    <dl class="block">
+      <div><dt>Lab</dt><dd>{{ cells.lab }}</dd></div>
+      <div><dt>Sheet</dt><dd>{{ sheet }}</dd></div>
+      <div><dt>Change</dt><dd>{{ cells.change }}</dd></div>
+    </dl>
+  </footer>
+</template>
+
+<style scoped>
+.foot {
+  display: flex;
+  align-items: flex-end;
+  justify-content: space-between;
+  gap: 16px;
+  padding: 0 14px 10px 18px;
+}
+.left {
+  min-width: 0;
+  flex: 1;
+}
+.notice {
+  font-size: 13px;
+  padding-bottom: 3px;
+}
+.notice.bad {
+  color: var(--red);
+}
+.block {
+  display: flex;
+  flex: none;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+}
+.block div {
+  padding: 2px 10px 3px;
+  border-right: 1px solid var(--rule);
+}
+.block div:last-child {
+  border-right: 0;
+}
+dt {
+  font-size: 12px;
+  line-height: 1.2;
+  color: var(--soft);
+}
+dd {
+  margin: 0;
+  font: 500 13px/1.25 var(--names);
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,87 @@
+// How records are named on screen. What is worked out comes from the server;
+// here are only words and the numbers on the rail.
+import type { Device, Rack, Schemas } from '../api/client'
+import type { LabState } from './useLab'
+
+const short = new Set(['pc', 'nas', 'kvm', 'ups', 'pdu'])
+
+/** A kind as it is spoken: "mini PC", "patch panel". */
+export function kindWords(kind: Schemas['DeviceKind']): string {
+  if (kind === 'single_board_computer') return 'single-board computer'
+  return kind
+    .split('_')
+    .map((w) => (short.has(w) ? w.toUpperCase() : w))
+    .join(' ')
+}
+
+/** The same where there is little room. */
+export function kindShort(kind: Schemas['DeviceKind']): string {
+  const shorter: Partial<Record<Schemas['DeviceKind'], string>> = {
+    patch_panel: 'panel',
+    brush_panel: 'brush',
+    blanking_panel: 'blank',
+    single_board_computer: 'SBC',
+    access_point: 'AP',
+    kvm_switch: 'KVM',
+    power_strip: 'strip',
+    console_server: 'console',
+    tape_library: 'tape',
+    disk_shelf: 'disks',
+  }
+  return shorter[kind] ?? kindWords(kind)
+}
+
+export const title = (d: Device): string => d.name ?? kindWords(d.device_kind)
+
+/** The number on the rail of a unit that is counted from the foot. */
+export function unitNumber(lab: LabState, rack: Rack, unit: number): number {
+  return lab.settings.unit_numbering === 'top' ? rack.height_u + 1 - unit : unit
+}
+
+export function unitRange(lab: LabState, rack: Rack, unit: number, units: number): string {
+  const a = unitNumber(lab, rack, unit)
+  const b = unitNumber(lab, rack, unit + units - 1)
+  return a === b ? `${a}` : `${Math.min(a, b)}-${Math.max(a, b)}`
+}
+
+/** Where a device is, as a line that could be typed: "12-13 rear". */
+export function whereTyped(lab: LabState, d: Device): string {
+  const at = d.at
+  if (!at) return '?'
+  if (at.where === 'device') {
+    const on = lab.devices.get(at.device_id ?? '')
+    return on ? `${on.device_kind === 'drawer' ? 'in' : 'on'} "${title(on)}"` : '?'
+  }
+  if (at.where === 'place') return `in "${lab.places.get(at.place_id ?? '')?.name ?? ''}"`
+  const rack = lab.racks.get(at.rack_id ?? '')
+  if (at.where !== 'units' || !rack) return at.where
+  const words = [unitRange(lab, rack, at.unit ?? 1, d.takes_u ?? 1)]
+  if (at.face === 'rear') words.push('rear')
+  if (at.share && at.share !== 'whole') words.push(at.share)
+  return words.join(' ')
+}
+
+/** Where a device is, in a sentence. */
+export function whereWords(lab: LabState, d: Device): string {
+  const at = d.at
+  if (!at) return 'not placed yet'
+  const rack = lab.racks.get(at.rack_id ?? '')?.name ?? ''
+  const sides: Record<string, string> = { left: `left side of ${rack}`, right: `right side of ${rack}`, top: `on top of ${rack}`, under: `under ${rack}` }
+  if (at.where === 'device') {
+    const on = lab.devices.get(at.device_id ?? '')
+    return on ? `${on.device_kind === 'drawer' ? 'in' : 'on'} ${title(on)}` : ''
+  }
+  if (at.where === 'place') return lab.places.get(at.place_id ?? '')?.name ?? ''
+  return sides[at.where] ?? `${rack} U${whereTyped(lab, d).replace('-', '–')}`
+}
+
+const trim = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 2, useGrouping: false })
+
+export const mm = (v: number) => `${trim(v)} mm`
+export const kg = (v: number) => `${v.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })} kg`
+
+/** A height in units where it is a whole or half number of them. */
+export function height(v: number): string {
+  const units = Math.round((v / 44.45) * 2) / 2
+  return units > 0 && Math.abs(units * 44.45 - v) < 0.01 ? `${trim(units)}U` : mm(v)
+}

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+// What an empty lab says: what belongs here, and the first line to type.
+import { useRouter } from 'vue-router'
+import { useWork } from '../../work/work'
+
+const work = useWork()
+const router = useRouter()
+const lines = [
+  { line: 'rack "Pantry": 24U, 19in', what: 'A rack: its name, its height, its width.' },
+  { line: 'place "Loft"', what: 'Somewhere else in the house.' },
+]
+
+function begin(line: string) {
+  work.line = line
+  document.getElementById('quick-line')?.focus()
+}
+</script>
+
+<template>
+  <section class="first">
+    <h1>Nothing is written down yet</h1>
+    <p>Stand in front of the rack and go from top to bottom, one line a thing. Begin with the rack itself:</p>
+    <button v-for="l in lines" :key="l.line" class="step" @click="begin(l.line)">
+      <code>{{ l.line }}</code>
+      <span class="soft">{{ l.what }}</span>
+    </button>
+    <p>Or type the whole of it as one text on the <a href="/rundown" @click.prevent="router.push('/rundown')">rundown page</a> and watch it being drawn.</p>
+  </section>
+</template>
+
+<style scoped>
+.first {
+  max-width: 520px;
+  margin: 60px 32px;
+  padding: 22px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+h1 {
+  font-size: 20px !important;
+}
+.step {
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  text-align: left;
+  padding: 8px 12px;
+  border: 1px dashed var(--soft);
+  border-radius: 3px;
+}
+.step:hover {
+  border-color: var(--red);
+}
+code {
+  font: 400 14px var(--figures);
+}
+a {
+  color: var(--water);
+}
+</style>

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+// What the text would change, and what could not be read.
+import type { Edit, Mistake } from '../../api/client'
+
+defineProps<{ edits: Edit[]; mistakes: Mistake[] }>()
+defineEmits<{ go: [mistake: Mistake] }>()
+const signs: Record<Edit['verb'], string> = { added: '+', renamed: '≈', moved: '→', changed: '~', removed: '−' }
+const most = 60
+</script>
+
+<template>
+  <div class="edits" tabindex="0" role="region" aria-label="What applying the text would do" aria-live="polite">
+    <p v-if="!edits.length && !mistakes.length" class="soft">The text says what the lab has.</p>
+    <ul>
+      <li v-for="(m, i) in mistakes.slice(0, most)" :key="`m${i}`" class="mistake">
+        <button @click="$emit('go', m)"><i>line {{ m.line }}</i>{{ m.detail }}</button>
+      </li>
+      <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb"><i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b> {{ e.verb }} {{ e.detail }}</li>
+      <li v-if="edits.length > most" class="soft">and {{ edits.length - most }} more</li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.edits {
+  flex: 1;
+  min-width: 0;
+  max-height: 128px;
+  overflow-y: auto;
+  font-size: 13px;
+}
+ul {
+  list-style: none;
+}
+li {
+  padding: 1px 0;
+}
+i {
+  display: inline-block;
+  min-width: 18px;
+  font: 500 13px var(--figures);
+}
+b {
+  font: 600 14px var(--names);
+}
+.mistake button {
+  text-align: left;
+  color: var(--red);
+}
+.mistake i {
+  padding-right: 8px;
+}
+.removed {
+  color: var(--red);
+}
+</style>

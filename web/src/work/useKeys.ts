@@ -1,0 +1,72 @@
+// The keys that work from anywhere but a field that is being typed in.
+import { useEventListener } from '@vueuse/core'
+import { nextTick } from 'vue'
+import { useRouter } from 'vue-router'
+import { sheets } from '../frame/sheets'
+import { useLab } from '../lab/useLab'
+import { useActions } from './useActions'
+import { useWork } from './work'
+
+export function useKeys() {
+  const work = useWork()
+  const router = useRouter()
+  const { lab, unplacedIds } = useLab()
+  const { step, turn, removePicked, undo, redo } = useActions()
+
+  function along(by: 1 | -1) {
+    const loose = unplacedIds.value.flatMap((id) => lab.value?.devices.get(id) ?? [])
+    const order = [...work.inOrder, ...loose]
+    const at = order.findIndex((d) => d.id === work.deviceId)
+    const next = at < 0 ? (by > 0 ? order[0] : order.at(-1)) : order[at + by]
+    if (next) work.pick(next.id)
+  }
+
+  function otherRack(by: 1 | -1) {
+    const ids = [...(lab.value?.racks.keys() ?? [])]
+    const at = ids.indexOf(work.rack?.id ?? '')
+    const next = ids[(at + by + ids.length) % ids.length]
+    if (next) work.pickRack(next)
+  }
+
+  function enterCard() {
+    work.cardOpen = true
+    void nextTick(() => document.querySelector<HTMLElement>('#card [data-fact] button')?.focus())
+  }
+
+  const plain: Record<string, () => unknown> = {
+    ArrowUp: () => along(-1),
+    ArrowDown: () => along(1),
+    '[': () => otherRack(-1),
+    ']': () => otherRack(1),
+    Enter: enterCard,
+    Delete: removePicked,
+    '.': () => document.getElementById('quick-line')?.focus(),
+    '?': () => (work.keysOpen = true),
+    Escape: () => {
+      work.deviceId = ''
+      work.cardOpen = false
+    },
+    ...Object.fromEntries(sheets.map((s) => [s.key, () => router.push(s.path)])),
+  }
+  const shifted: Record<string, () => unknown> = { ArrowUp: () => step(1), ArrowDown: () => step(-1), ArrowLeft: turn, ArrowRight: turn, '?': () => (work.keysOpen = true) }
+
+  const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || !!t.closest('input, textarea, select, [role=listbox], [role=menu], .v-overlay'))
+  /** A button has its own Enter. */
+  const pressable = (t: EventTarget | null) => t instanceof HTMLElement && !!t.closest('button, a')
+
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    if (typing(event.target) || event.altKey || event.defaultPrevented) return
+    if (event.ctrlKey || event.metaKey) {
+      const key = event.key.toLowerCase()
+      if (key !== 'z' && key !== 'y') return
+      event.preventDefault()
+      void (key === 'y' || event.shiftKey ? redo() : undo())
+      return
+    }
+    if (event.key === 'Enter' && pressable(event.target) && !(event.target as HTMLElement).closest('[data-staff]')) return
+    const act = (event.shiftKey ? shifted : plain)[event.key]
+    if (!act) return
+    event.preventDefault()
+    void act()
+  })
+}
