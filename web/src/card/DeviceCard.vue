@@ -36,19 +36,19 @@ const stateChoices = choices(states, (s: Schemas['State']) => s)
     <p class="sub">{{ sub }}</p>
     <StateMark :state="device.state" />
     <FactRow :record="key" field="purpose" label="What it is for" :text="device.purpose" gap="what is it for" long />
-    <dl>
+    <div>
       <FactRow :record="key" field="state" label="State" :text="device.state" :choices="stateChoices" />
       <FactRow :record="key" field="device_kind" label="Kind" :text="kindWords(device.device_kind)" :typed="kindWords(device.device_kind).toLowerCase()" :choices="kindChoices" />
       <FactRow :record="key" field="at" label="Where" :text="whereTyped(lab, device) === '?' ? undefined : whereTyped(lab, device)" gap="not placed" mono />
       <FactRow :record="key" field="takes_u" label="Takes" :text="device.takes_u ? `${device.takes_u}U` : undefined" gap="U" mono :hint="taller" />
-    </dl>
+    </div>
     <h2>Measures</h2>
-    <dl>
+    <div>
       <FactRow :record="key" field="height_mm" label="Height" :text="device.height_mm ? height(device.height_mm) : undefined" gap="mm" mono />
       <FactRow :record="key" field="width_mm" label="Width" :text="device.width_mm ? mm(device.width_mm) : undefined" gap="mm" mono />
       <FactRow :record="key" field="depth_mm" label="Depth" :text="device.depth_mm ? mm(device.depth_mm) : undefined" gap="mm" mono />
       <FactRow :record="key" field="weight_kg" label="Weight" :text="device.weight_kg ? kg(device.weight_kg) : undefined" gap="kg" mono />
-    </dl>
+    </div>
     <template v-if="stands.length">
       <h2>{{ standsWord }}</h2>
       <ul class="things">
@@ -67,8 +67,8 @@ const stateChoices = choices(states, (s: Schemas['State']) => s)
 .device-card {
   display: flow-root;
 }
-.notes :deep(dt),
-.device-card > .long :deep(dt) {
+.notes :deep(.term),
+.device-card > .long :deep(.term) {
   display: none;
 }
 </style>

@@ -70,8 +70,8 @@ function choose(value: string) {
 
 <template>
   <div ref="row" class="row" :class="{ long }" :data-fact="field">
-    <dt>{{ label }}</dt>
-    <dd>
+    <span class="term">{{ label }}</span>
+    <div class="fact">
       <button v-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">
         <template v-if="text">{{ text }}</template>
         <span v-else class="unknown">? {{ gap }}</span>
@@ -80,7 +80,7 @@ function choose(value: string) {
       <v-textarea v-else-if="long" v-model="entry" :aria-label="label" :error-messages="wrong" rows="2" auto-grow @keydown.enter="enter" @keydown.esc.stop.prevent="leave" @blur="keep" />
       <v-text-field v-else v-model="entry" :aria-label="label" :error-messages="wrong" @keydown.enter="enter" @keydown.esc.stop.prevent="leave" @blur="keep" />
       <small v-if="hint && !editing" class="soft">{{ hint }}</small>
-    </dd>
+    </div>
   </div>
 </template>
 
@@ -96,13 +96,12 @@ function choose(value: string) {
   grid-template-columns: 1fr;
   border-bottom: 0;
 }
-dt {
+.term {
   font-size: 13px;
   color: var(--soft);
 }
-dd {
+.fact {
   min-width: 0;
-  margin: 0;
 }
 .value {
   padding: 3px 0;
@@ -124,7 +123,7 @@ small {
   font-size: 12px;
   padding-bottom: 3px;
 }
-dd :deep(.v-input) {
+.fact :deep(.v-input) {
   margin: 3px 0;
 }
 @media (max-width: 700px) {

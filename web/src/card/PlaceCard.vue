@@ -22,7 +22,7 @@ const inside = computed(() => [...props.lab.places.values()].filter((p) => p.pla
   <div>
     <FactRow class="name" :record="key" field="name" label="Name" :text="place.name" gap="name" />
     <p class="sub">place</p>
-    <dl><FactRow :record="key" field="place_id" label="In" :text="lab.places.get(place.place_id ?? '')?.name" gap="which place" /></dl>
+    <div><FactRow :record="key" field="place_id" label="In" :text="lab.places.get(place.place_id ?? '')?.name" gap="which place" /></div>
     <h2>What is here</h2>
     <ul class="things">
       <li v-for="r in racks" :key="r.id"><button @click="work.pickRack(r.id)"><b>{{ r.name }}</b><span class="soft">rack, {{ r.height_u }}U</span></button></li>
@@ -39,7 +39,7 @@ const inside = computed(() => [...props.lab.places.values()].filter((p) => p.pla
 </template>
 
 <style scoped>
-.notes :deep(dt) {
+.notes :deep(.term) {
   display: none;
 }
 </style>

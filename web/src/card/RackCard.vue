@@ -39,7 +39,7 @@ const carries = computed(() => {
   <div>
     <FactRow class="name" :record="key" field="name" label="Name" :text="rack.name" gap="name" />
     <p class="sub">rack{{ place ? ` · ${place}` : '' }}</p>
-    <dl>
+    <div>
       <FactRow :record="key" field="height_u" label="Height" :text="`${rack.height_u}U`" mono />
       <FactRow :record="key" field="form" label="Width" :text="forms.find((f) => f.value.startsWith(rack.form ?? '?'))?.title" gap="19 or 10 inch" :choices="forms" />
       <template v-if="rack.form === 'own'">
@@ -50,7 +50,7 @@ const carries = computed(() => {
       <FactRow :record="key" field="holds_kg" label="Holds" :text="rack.holds_kg ? kg(rack.holds_kg) : undefined" gap="kg" mono />
       <FactRow :record="key" field="stance" label="Stands" :text="stance" gap="how" :choices="stances" />
       <FactRow :record="key" field="place_id" label="Where" :text="place" gap="which place" />
-    </dl>
+    </div>
     <h2>Carries</h2>
     <p>{{ carries }}</p>
     <template v-if="unweighed.length">
@@ -68,7 +68,7 @@ const carries = computed(() => {
 </template>
 
 <style scoped>
-.notes :deep(dt) {
+.notes :deep(.term) {
   display: none;
 }
 </style>

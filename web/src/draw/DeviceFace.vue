@@ -22,7 +22,7 @@ const own = computed<Box>(() => {
   const { x, y, w, h } = props.box
   const high = props.device.height_mm
   if (!high || props.small || shelf.value) return { x: x + 1, y: y + 0.75, w: w - 2, h: h - 1.5 }
-  const mine = Math.min(h - 1.5, high * props.scale - 1.5)
+  const mine = Math.max(2, Math.min(h - 1.5, high * props.scale - 1.5))
   return { x: x + 1, y: y + h - 0.75 - mine, w: w - 2, h: mine }
 })
 const lower = computed(() => own.value.h < props.box.h - unitMM * props.scale * 0.25)
@@ -41,7 +41,7 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
       <path :d="`M${own.x + 0.5} ${own.y + own.h - 5}v-7M${own.x + own.w - 0.5} ${own.y + own.h - 5}v-7`" class="board-edge" />
     </template>
     <template v-else>
-      <rect v-if="lower" :x="box.x + 1" :y="box.y + 0.75" :width="box.w - 2" :height="box.h - own.h - 2" class="board" />
+      <rect v-if="lower" :x="box.x + 1" :y="box.y + 0.75" :width="box.w - 2" :height="Math.max(0, box.h - own.h - 2)" class="board" />
       <rect :x="own.x" :y="own.y" :width="own.w" :height="own.h" rx="2" :fill="fill" class="body" />
       <template v-if="!small && device.at?.where === 'units'">
         <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="own.h - 3" class="ear" />

@@ -10,7 +10,7 @@ const props = defineProps<{ kind: Schemas['DeviceKind']; box: Box }>()
 
 const area = computed(() => {
   const { x, y, w, h } = props.box
-  return { x: x + w * 0.5, y: y + h / 2, w: w * 0.3, h: Math.min(h - 6, 34) }
+  return { x: x + w * 0.5, y: y + h / 2, w: w * 0.3, h: Math.max(2, Math.min(h - 6, 34)) }
 })
 
 const motifs: Partial<Record<Schemas['DeviceKind'], string>> = {

@@ -4,7 +4,7 @@
 import { computed } from 'vue'
 import type { Device, Face, Rack, Schemas, Space } from '../api/client'
 import type { LabState } from '../lab/useLab'
-import { title, unitRange } from '../lab/words'
+import { kindWords, title, unitRange } from '../lab/words'
 import DeviceFace from './DeviceFace.vue'
 import { faceMM, fitText, sizeMM, unitMM, unitsBox, type Box } from './scale'
 
@@ -91,7 +91,7 @@ const pieceBox = (p: { unit: number; units: number; left: number; right: number 
   return { x: box.x + p.left * box.w, y: box.y, w: (p.right - p.left) * box.w, h: box.h }
 }
 
-const describe = (d: Device) => `${title(d)}, ${d.device_kind.replaceAll('_', ' ')}${d.at?.where === 'units' ? `, ${unitRange(props.lab, props.rack, d.at.unit ?? 1, d.takes_u ?? 1)}` : ''}`
+const describe = (d: Device) => `${title(d)}, ${kindWords(d.device_kind)}${d.at?.where === 'units' ? `, ${unitRange(props.lab, props.rack, d.at.unit ?? 1, d.takes_u ?? 1)}` : ''}`
 </script>
 
 <template>

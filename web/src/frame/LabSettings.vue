@@ -16,12 +16,12 @@ const ends = [
   <v-dialog v-model="open" max-width="440">
     <v-card v-if="lab" border class="box">
       <h2>Lab settings</h2>
-      <dl>
+      <div>
         <FactRow :record="key" field="name" label="Name" :text="lab.settings.name" gap="name" />
         <FactRow :record="key" field="currency" label="Currency" :text="lab.settings.currency" gap="GBP, EUR …" mono />
         <FactRow :record="key" field="mains_v" label="Mains" :text="lab.settings.mains_v ? `${lab.settings.mains_v} V` : undefined" gap="V" mono />
         <FactRow :record="key" field="unit_numbering" label="Units count" :text="lab.settings.unit_numbering === 'top' ? 'from the top' : 'from the bottom'" :choices="ends" :typed="`units from the ${lab.settings.unit_numbering}`" />
-      </dl>
+      </div>
       <v-btn class="done" @click="open = false">Done</v-btn>
     </v-card>
   </v-dialog>

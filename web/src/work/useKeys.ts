@@ -50,7 +50,7 @@ export function useKeys() {
   }
   const shifted: Record<string, () => unknown> = { ArrowUp: () => step(1), ArrowDown: () => step(-1), ArrowLeft: turn, ArrowRight: turn, '?': () => (work.keysOpen = true) }
 
-  const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || !!t.closest('input, textarea, select, [role=listbox], [role=menu], .v-overlay'))
+  const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || !!t.closest('input, textarea, select, [role=listbox], [role=menu], .v-overlay--active'))
   /** A button has its own Enter. */
   const pressable = (t: EventTarget | null) => t instanceof HTMLElement && !!t.closest('button, a')
 

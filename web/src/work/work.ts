@@ -64,9 +64,10 @@ export const useWork = defineStore('work', () => {
     return below(place.value?.id ?? rack.value?.id ?? '')
   })
 
-  // What was picked may be gone after a change that came from elsewhere.
+  // What was picked may be gone after a change, or be somewhere else.
   watch(lab, (now) => {
-    if (deviceId.value && !now?.devices.has(deviceId.value)) deviceId.value = ''
+    if (now?.devices.has(deviceId.value)) pick(deviceId.value)
+    else deviceId.value = ''
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 

@@ -40,7 +40,7 @@ const look = EditorView.theme({
   '&': { height: '100%', fontSize: '13.5px', backgroundColor: 'var(--sheet)', color: 'var(--ink)' },
   '.cm-scroller': { fontFamily: 'var(--figures)', lineHeight: '1.55' },
   '.cm-gutters': { backgroundColor: 'var(--paper)', color: 'var(--soft)', borderRight: '1px solid var(--rule)' },
-  '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--pale) 14%, transparent)' },
+  '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--pale) 7%, transparent)' },
   '.cm-cursor': { borderLeftColor: 'var(--red)', borderLeftWidth: '2px' },
   '&.cm-focused': { outline: 'none' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'color-mix(in srgb, var(--pale) 35%, transparent) !important' },
@@ -66,7 +66,7 @@ export function makeEditor(parent: HTMLElement, doc: string, onChange: (text: st
         language,
         syntaxHighlighting(style),
         look,
-        EditorView.contentAttributes.of({ 'aria-label': 'Rundown', spellcheck: 'false', autocapitalize: 'off' }),
+        EditorView.contentAttributes.of({ 'aria-label': 'Rundown', tabindex: '0', spellcheck: 'false', autocapitalize: 'off' }),
         EditorView.updateListener.of((u) => {
           if (u.docChanged) onChange(u.state.doc.toString())
           if (u.selectionSet || u.docChanged) onLine(u.state.doc.lineAt(u.state.selection.main.head).number)

@@ -1,0 +1,151 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/rack"
+	"levelstaff/store"
+)
+
+// run is the command with its arguments, as typed; it returns what was
+// printed and the exit status.
+func run(t *testing.T, args ...string) (out string, exit int) {
+	t.Helper()
+	var printed bytes.Buffer
+	cmd := root()
+	cmd.SetArgs(args)
+	cmd.SetOut(&printed)
+	cmd.SetErr(&printed)
+	cmd.SetIn(strings.NewReader(""))
+	if err := cmd.ExecuteContext(context.Background()); err != nil {
+		return printed.String() + err.Error(), status(err)
+	}
+	return printed.String(), 0
+}
+
+func write(t *testing.T, name, text string) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, []byte(text), 0o600))
+	return path
+}
+
+const small = "rack \"Pantry\": 12U, holds 50kg\n12 switch \"core\": 4.1kg\n5-6 server \"anvil\"\n"
+
+func TestWhatIsLoadedIsSavedTheSame(t *testing.T) {
+	data := t.TempDir()
+	out, exit := run(t, "load", write(t, "lab.rundown", small), "--data", data)
+	require.Equal(t, 0, exit, out)
+	assert.Contains(t, out, `added    switch "core" Pantry 12`)
+	assert.Contains(t, out, "change 1: 3 added")
+
+	saved := filepath.Join(t.TempDir(), "saved.rundown")
+	_, exit = run(t, "save", saved, "--data", data)
+	require.Equal(t, 0, exit)
+	out, exit = run(t, "load", saved, "--data", data)
+	assert.Equal(t, 0, exit)
+	assert.Equal(t, "nothing to change\n", out)
+}
+
+func TestAnEditedFileIsShownAsADifferenceFirst(t *testing.T) {
+	data := t.TempDir()
+	_, exit := run(t, "load", write(t, "lab.rundown", small), "--data", data)
+	require.Equal(t, 0, exit)
+	edited := write(t, "edited.rundown", strings.Replace(small, "5-6 server \"anvil\"", "1-2 server \"anvil\"\n3 ups \"keep\"", 1))
+	out, exit := run(t, "load", edited, "--data", data, "--dry-run")
+	assert.Equal(t, 0, exit)
+	assert.Contains(t, out, "moved    anvil from Pantry 5-6 to Pantry 1-2")
+	assert.Contains(t, out, "2 changes, not made")
+	out, _ = run(t, "load", edited, "--data", data)
+	assert.Contains(t, out, "change 2")
+}
+
+func TestAFileWithAMistakeLoadsNothingUnlessAsked(t *testing.T) {
+	data := t.TempDir()
+	file := write(t, "lab.rundown", small+"4 swich \"x\"\n3 box \"y\"\n")
+	out, exit := run(t, "load", file, "--data", data)
+	assert.Equal(t, 1, exit)
+	assert.Contains(t, out, file+":4:3: swich: did you mean switch?")
+	assert.Contains(t, out, "nothing was loaded: 1 mistakes")
+	out, exit = run(t, "load", file, "--data", data, "--skip-mistakes")
+	assert.Equal(t, 0, exit)
+	assert.Contains(t, out, `server "y" Pantry 3`)
+	assert.Contains(t, out, "change 1: 4 added")
+}
+
+func TestTheSpaceReport(t *testing.T) {
+	data := t.TempDir()
+	_, exit := run(t, "load", write(t, "lab.rundown", small), "--data", data)
+	require.Equal(t, 0, exit)
+	out, _ := run(t, "report", "space", "--data", data)
+	// 12 units, 3 taken; free are 7-11 and 1-4.
+	assert.Regexp(t, `Pantry\s+12\s+3\s+9\s+5U\s+7-11 1-4\s+at least 4.1 of 50 kg, 1 of 2 not weighed`, out)
+	out, exit = run(t, "report", "space", "--data", data, "--json")
+	require.Equal(t, 0, exit)
+	var report rack.SpaceReport
+	require.NoError(t, json.Unmarshal([]byte(out), &report))
+	assert.Equal(t, 9, report.FreeU)
+}
+
+func TestExitStatuses(t *testing.T) {
+	locked := t.TempDir()
+	st, err := store.Open(context.Background(), locked)
+	require.NoError(t, err)
+	defer st.Close()
+	for name, c := range map[string]struct {
+		args []string
+		exit int
+		say  string
+	}{
+		"the version":                {[]string{"version"}, 0, "levelstaff dev"},
+		"a command not known":        {[]string{"frobnicate"}, 2, "unknown command"},
+		"a flag not known":           {[]string{"serve", "--colour"}, 2, "unknown flag"},
+		"no file to load":            {[]string{"load"}, 2, "requires at least 1 arg"},
+		"a format not known":         {[]string{"load", "lab.docx"}, 2, `".docx" is not one of .rundown`},
+		"a file that is not there":   {[]string{"load", "/nowhere/lab.rundown"}, 1, "no such file"},
+		"a report not known":         {[]string{"report", "weather"}, 2, "there is: space"},
+		"listening to everybody":     {[]string{"serve", "--listen", "0.0.0.0:8640"}, 2, "only this machine may connect"},
+		"an address that is none":    {[]string{"serve", "--listen", "8640"}, 2, "write HOST:PORT"},
+		"data that another one has":  {[]string{"report", "space", "--data", locked}, 1, "another levelstaff is using"},
+		"a directory that cannot be": {[]string{"save", "/nowhere/lab.rundown", "--data", locked + "/x"}, 1, "no such file"},
+		"the help":                   {[]string{"--help"}, 0, "Documents a home lab"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			out, exit := run(t, c.args...)
+			assert.Equal(t, c.exit, exit, out)
+			assert.Contains(t, out, c.say)
+		})
+	}
+}
+
+func TestTheDemoLabIsLivedInAndLoads(t *testing.T) {
+	st, err := store.Open(context.Background(), t.TempDir())
+	require.NoError(t, err)
+	defer st.Close()
+	require.NoError(t, loadDemo(context.Background(), st))
+	l := st.Now().Lab
+	racks, devices, unknown, states := 0, 0, 0, map[string]bool{}
+	for range l.Racks() {
+		racks++
+	}
+	for d := range l.Devices() {
+		devices++
+		states[string(d.State)] = true
+		if d.WeightKG == nil {
+			unknown++
+		}
+	}
+	assert.Equal(t, 3, racks)
+	assert.InDelta(t, 45, devices, 8)
+	assert.Greater(t, unknown, 10, "some facts are not known")
+	assert.Len(t, states, 6, "every state occurs")
+}

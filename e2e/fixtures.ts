@@ -1,0 +1,76 @@
+// What the tests share: a lab of their own, and a page that may not complain.
+import { expect, test as base, type Locator, type Page } from '@playwright/test'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { Binary } from './binary'
+
+/** The rundown that docs and core's tests use as their example. */
+export const quarry = readFileSync(join(import.meta.dirname, '..', 'core', 'rundown', 'testdata', 'good', 'quarry.rundown'), 'utf8')
+
+interface Fixtures {
+  /** Whether the lab is Quarry House rather than an empty one. */
+  demo: boolean
+  lab: Binary
+}
+
+export const test = base.extend<Fixtures>({
+  demo: [false, { option: true }],
+  lab: async ({ demo }, use) => {
+    const lab = new Binary()
+    await lab.start(demo)
+    await use(lab)
+    await lab.remove()
+  },
+  page: async ({ page, lab }, use) => {
+    const complaints: string[] = []
+    page.on('pageerror', (e) => complaints.push(e.message))
+    page.on('console', (m) => {
+      // A refused request is shown by the browser too; everything else is ours.
+      if (m.type() === 'error' && !m.text().includes('the server responded with a status of 4')) complaints.push(m.text())
+    })
+    await page.goto(lab.url)
+    await use(page)
+    expect(complaints, 'the browser complains about nothing').toEqual([])
+  },
+})
+
+export { expect }
+
+/** A device on the elevation, by what is said of it: "anvil, server, 12-13". */
+export const drawn = (page: Page, what: string): Locator => page.getByRole('img', { name: what, exact: true })
+
+/** A device on the staff. */
+export const onStaff = (page: Page, name: string): Locator => page.getByRole('navigation', { name: 'Staff' }).locator('[data-staff]').filter({ has: page.getByText(name, { exact: true }) })
+
+export const quick = (page: Page): Locator => page.getByRole('combobox', { name: 'Quick line' })
+
+/** Types a line into the quick line and waits until it is done. */
+export async function type(page: Page, line: string): Promise<void> {
+  await quick(page).fill(line)
+  await quick(page).press('Enter')
+  await expect(quick(page)).toHaveValue('')
+}
+
+/** Changes one fact on the card. */
+export async function setFact(page: Page, label: string, text: string): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^${label}: `) }).click()
+  await page.getByRole('textbox', { name: label, exact: true }).fill(text)
+  await page.keyboard.press('Enter')
+}
+
+/** Drags the middle of one thing to a point. */
+export async function drag(page: Page, from: Locator, to: { x: number; y: number }, drop = true, onUnits = true): Promise<void> {
+  const box = (await from.boundingBox())!
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(to.x, to.y, { steps: 12 })
+  if (onUnits) await expect(page.locator('[data-target]')).toBeVisible()
+  if (drop) await page.mouse.up()
+}
+
+/** The middle of units on the front, taken from two things that are drawn. */
+export async function unitPoint(page: Page, upper: string, lower: string, fraction: number): Promise<{ x: number; y: number }> {
+  const a = (await drawn(page, upper).boundingBox())!
+  const b = (await drawn(page, lower).boundingBox())!
+  return { x: a.x + a.width / 2, y: a.y + a.height + (b.y - a.y - a.height) * fraction }
+}

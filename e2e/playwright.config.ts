@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test'
+
+// Debian's Chromium, headless, with nothing that would ask the network.
+const args = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+export default defineConfig({
+  outputDir: 'results',
+  fullyParallel: true,
+  workers: 2,
+  forbidOnly: !!process.env.CI,
+  retries: 0,
+  reporter: [['list']],
+  timeout: 60_000,
+  use: {
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args },
+  },
+  projects: [
+    { name: 'tests', testDir: 'tests' },
+    { name: 'bench', testDir: 'bench', workers: 1, fullyParallel: false },
+    { name: 'screenshots', testDir: 'screenshots' },
+  ],
+})

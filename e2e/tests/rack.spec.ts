@@ -1,0 +1,107 @@
+import { drag, drawn, expect, onStaff, quick, setFact, test, type, unitPoint } from '../fixtures'
+
+test.use({ demo: true })
+
+test('the quick line completes, shows where a thing would land, and says what is wrong', async ({ page }) => {
+  await quick(page).click()
+  await expect(page.getByRole('option', { name: '19-20 free in Pantry' })).toBeVisible()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(quick(page)).toHaveValue('19-20 ')
+  await page.keyboard.type('pat')
+  await expect(page.getByRole('option').first()).toContainText('patch panel')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('"PP4"')
+  await expect(page.locator('[data-ghost]')).toContainText('PP4')
+  await expect(page.locator('[data-would]')).toContainText('patch panel "PP4" added Pantry 19-20')
+  await page.keyboard.press('Enter')
+  await expect(drawn(page, 'PP4, patch panel, 19-20')).toBeVisible()
+  await expect(page.locator('[data-ghost]')).toHaveCount(0)
+
+  await quick(page).fill('13 swich "x"')
+  await expect(page.getByText('swich: did you mean switch?')).toBeVisible()
+  await quick(page).fill('13 switch "x"')
+  await expect(page.getByText('“x” cannot take 13 at the front of “Pantry”: “anvil” takes 12-13 there')).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('status')).toContainText('“anvil” takes 12-13 there')
+  await expect(quick(page)).toHaveValue('13 switch "x"')
+})
+
+test('facts are edited where they stand, in the units people write', async ({ page }) => {
+  await onStaff(page, 'gate').click()
+  await setFact(page, 'Weight', '9lb')
+  await expect(page.getByRole('button', { name: 'Weight: 4.082 kg, edit' })).toBeVisible()
+  await setFact(page, 'Depth', '3 furlong')
+  await expect(page.getByText('“3 furlong” is not a length; write one such as 320mm, or ? while it is unknown')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('button', { name: 'Depth: 250 mm, edit' })).toBeVisible()
+  await setFact(page, 'Depth', '?')
+  await expect(page.getByRole('button', { name: 'Depth: unknown, edit' })).toBeVisible()
+  await setFact(page, 'Where', '3')
+  await expect(drawn(page, 'gate, router, 3')).toBeVisible()
+  await setFact(page, 'Where', '13')
+  await expect(page.getByText('“gate” cannot take 13')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await setFact(page, 'Where', 'in "Loft"')
+  await expect(page.getByRole('heading', { name: 'Loft' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Where: in "Loft", edit' })).toBeVisible()
+
+  await page.getByRole('button', { name: 'State: running, edit' }).click()
+  await page.getByRole('option', { name: 'resting' }).click()
+  await expect(page.getByRole('button', { name: 'State: resting, edit' })).toBeVisible()
+})
+
+test('what a shelf holds is told before it goes, and comes back with it', async ({ page }) => {
+  await onStaff(page, 'sbc shelf').click()
+  await page.getByRole('button', { name: 'Remove' }).click()
+  await expect(page.getByRole('dialog')).toContainText('It holds finch, wren, lamp bridge.')
+  await page.getByRole('button', { name: 'Leave the others unplaced' }).click()
+  await expect(onStaff(page, 'sbc shelf')).toHaveCount(0)
+  await expect(page.getByRole('region', { name: 'Not placed yet' })).toContainText('finch')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(drawn(page, 'finch, single-board computer')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).waitFor()
+})
+
+test('a thing that is not placed is dragged into units, and back out', async ({ page }) => {
+  const tray = page.getByRole('region', { name: 'Not placed yet' })
+  await drag(page, tray.getByRole('button', { name: /heron/ }), await unitPoint(page, 'gate, router, 21', 'console, KVM switch, 18', 0.5))
+  await expect(drawn(page, 'heron, server, 19-20')).toBeVisible()
+  await expect(tray.getByRole('button', { name: /heron/ })).toHaveCount(0)
+  await expect(page.getByText('4U free in 2 pieces, the largest 2U')).toBeVisible()
+
+  const out = (await tray.getByRole('heading').boundingBox())!
+  await drag(page, drawn(page, 'heron, server, 19-20'), { x: out.x + 20, y: out.y + 8 }, false, false)
+  await page.mouse.up()
+  await expect(tray.getByRole('button', { name: /heron/ })).toBeVisible()
+  await expect(page.getByText('6U free in 3 pieces, the largest 2U')).toBeVisible()
+})
+
+test('each rack and place is drawn when it is picked', async ({ page }) => {
+  await page.getByRole('button', { name: /^Dome rack/ }).click()
+  await expect(drawn(page, 'dome switch, switch, 5')).toBeVisible()
+  await expect(page.getByText('1U free, in one piece')).toBeVisible()
+  await page.keyboard.press('[')
+  await expect(drawn(page, 'thrush, mini PC, 4')).toBeVisible()
+  await page.getByRole('button', { name: 'Rear', exact: true }).click()
+  await expect(page.getByText('Front', { exact: true })).toHaveCount(1)
+  await page.getByRole('button', { name: /^Study/ }).click()
+  await expect(drawn(page, 'vesper')).toBeVisible()
+  await expect(page.getByRole('complementary', { name: 'Card' })).toContainText('What is here')
+})
+
+test('another window sees what was changed when it is looked at again', async ({ page, context, lab }) => {
+  const other = await context.newPage()
+  await other.goto(lab.url)
+  await type(other, '7 switch "attic"')
+  await page.bringToFront()
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')))
+  await expect(drawn(page, 'attic, switch, 7')).toBeVisible()
+
+  // Without that look, a change of the same thing is not lost but told.
+  await onStaff(other, 'attic').click()
+  await setFact(other, 'Depth', '300')
+  await onStaff(page, 'attic').click()
+  await setFact(page, 'Depth', '250')
+  await expect(page.getByText(/changed after change 2; the lab is at 3/)).toBeVisible()
+})

@@ -1,0 +1,94 @@
+import { drag, drawn, expect, onStaff, quarry, test, unitPoint } from '../fixtures'
+
+const told = [
+  'PP1, patch panel, 24',
+  'core, switch, 23',
+  'brush panel, brush panel, 22',
+  'gate, router, 21',
+  'console, KVM switch, 18',
+  'leads, drawer, 16-17',
+  'sbc shelf, shelf, 14-15',
+  'anvil, server, 12-13',
+  'silo, NAS, 9-11',
+  'ember, server, 6',
+  'strip B, power strip, 5',
+  'keep, UPS, 1-2',
+]
+
+test('a rack is typed from top to bottom, mended by hand, and is there after a restart', async ({ page, lab }) => {
+  await page.getByRole('link', { name: 'rundown page' }).click()
+  const text = page.getByRole('textbox', { name: 'Rundown' })
+  await expect(text).toBeFocused()
+  await page.keyboard.insertText(quarry)
+  await expect(drawn(page, 'anvil, server, 12-13')).toBeVisible()
+  await expect(page.getByText('6U free, the largest piece 2U')).toBeVisible()
+  await page.getByRole('button', { name: 'Apply' }).click()
+  await expect(page.getByText('The text says what the lab has.')).toBeVisible()
+
+  await page.getByRole('link', { name: 'Rack', exact: false }).first().click()
+  for (const what of told) await expect(drawn(page, what)).toBeVisible()
+  for (const name of ['finch', 'wren', 'lamp bridge', 'tower', 'pantry ap', 'old core']) await expect(onStaff(page, name)).toBeVisible()
+  await expect(page.getByText('6U free in 3 pieces, the largest 2U')).toBeVisible()
+  await expect(page.getByRole('img', { name: /^Space: 18 of 24 U/ })).toBeVisible()
+  await expect(page.getByRole('img', { name: /^Weight: at least 59.1 of 300 kg/ })).toBeVisible()
+
+  // anvil goes to 19-20, between gate and the console.
+  await drag(page, drawn(page, 'anvil, server, 12-13'), await unitPoint(page, 'gate, router, 21', 'console, KVM switch, 18', 0.5))
+  await expect(drawn(page, 'anvil, server, 19-20')).toBeVisible()
+
+  // Onto silo it may not: it says so while it is held and stays when let go.
+  const silo = (await drawn(page, 'silo, NAS, 9-11').boundingBox())!
+  await drag(page, drawn(page, 'anvil, server, 19-20'), { x: silo.x + 60, y: silo.y + silo.height / 2 }, false)
+  await expect(page.locator('[data-target]')).toHaveAttribute('data-fits', 'false')
+  await expect(page.locator('[data-target]')).toContainText('silo takes 9-11')
+  await page.mouse.up()
+  await expect(page.getByRole('status')).toHaveText('anvil stays where it was: silo takes 9-11.')
+  await expect(drawn(page, 'anvil, server, 19-20')).toBeVisible()
+
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(drawn(page, 'anvil, server, 12-13')).toBeVisible()
+
+  await lab.stop()
+  await lab.start()
+  await page.goto(lab.url)
+  for (const what of told) await expect(drawn(page, what)).toBeVisible()
+  await page.getByRole('button', { name: 'Redo' }).click()
+  await expect(drawn(page, 'anvil, server, 19-20')).toBeVisible()
+})
+
+test.describe('an edited text', () => {
+  test.use({ demo: true })
+
+  test('says what it would do, marks a mistake where it is, and loads the lines around it', async ({ page }) => {
+    await page.getByRole('link', { name: /Rundown/ }).click()
+    const text = page.getByRole('textbox', { name: 'Rundown' })
+    await expect(text).toBeFocused()
+    await page.keyboard.press('Control+Home')
+    for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('End')
+    await page.keyboard.insertText('\n19 swich "attic"\n20 server "big", 4kg')
+    const would = page.getByRole('region', { name: 'What applying the text would do' })
+    await expect(would).toContainText('swich: did you mean switch?')
+    await expect(would).toContainText('server "big" added Pantry 20')
+    await expect(page.locator('.cm-lintRange-error')).toHaveText('swich')
+    await page.getByRole('button', { name: 'Apply the lines that read' }).click()
+    await expect(would).not.toContainText('big')
+
+    // Mended, the rest of it is done too; a line taken out is a thing removed.
+    await would.getByRole('button').click()
+    for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
+    await page.keyboard.insertText('t')
+    await page.keyboard.press('Home')
+    await page.keyboard.press('ArrowUp')
+    await page.keyboard.press('Shift+End')
+    await page.keyboard.press('Delete')
+    await expect(would).toContainText('switch "attic" added Pantry 19')
+    await expect(would).toContainText('kvm switch "console" removed')
+    await page.getByRole('button', { name: 'Apply', exact: true }).click()
+    await expect(page.getByText('The text says what the lab has.')).toBeVisible()
+    await page.keyboard.press('Escape')
+    await page.getByRole('link', { name: /Rack/ }).first().click()
+    await expect(drawn(page, 'attic, switch, 19')).toBeVisible()
+    await expect(drawn(page, 'console, KVM switch, 18')).toHaveCount(0)
+  })
+})
