@@ -212,15 +212,11 @@ func (in Changes) on(l *lab.Lab) ([]lab.Change, error) {
 
 // change makes changes and answers what they did.
 func (s *Server) change(c fiber.Ctx, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) error {
-	before := s.store.Now().Lab
-	e, err := s.store.Change(c.Context(), base, label, func(l *lab.Lab) ([]lab.Change, error) {
-		before = l
-		return build(l)
-	})
+	e, err := s.store.Change(c.Context(), base, label, build)
 	if err != nil {
 		return err
 	}
-	return c.JSON(s.delta(before, e))
+	return c.JSON(s.delta(e))
 }
 
 func (s *Server) undo(c fiber.Ctx) error { return s.back(c, s.store.Undo) }
@@ -235,16 +231,15 @@ func (s *Server) back(c fiber.Ctx, do func(context.Context, int64) (store.Entry,
 	if err != nil {
 		return err
 	}
-	before := s.store.Now().Lab
 	e, err := do(c.Context(), base)
 	if err != nil {
 		return err
 	}
-	return c.JSON(s.delta(before, e))
+	return c.JSON(s.delta(e))
 }
 
-func (s *Server) delta(before *lab.Lab, e store.Entry) Delta {
-	d := deltaOf(before, e.Changes)
+func (s *Server) delta(e store.Entry) Delta {
+	d := deltaOf(e.Before, e.After, e.Changes)
 	d.Label = e.Label
 	d.Head = head(s.store.Now())
 	d.Revision = e.Revision
@@ -252,8 +247,8 @@ func (s *Server) delta(before *lab.Lab, e store.Entry) Delta {
 }
 
 // deltaOf sorts changes by what a reader of the lab has to do.
-func deltaOf(before *lab.Lab, changes []lab.Change) Delta {
-	var d Delta
+func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
+	d := Delta{Edits: rundown.Edits(before, after, changes)}
 	for _, c := range changes {
 		switch r := c.After.(type) {
 		case nil:
@@ -267,9 +262,6 @@ func deltaOf(before *lab.Lab, changes []lab.Change) Delta {
 		case lab.Device:
 			d.Devices = append(d.Devices, r)
 		}
-	}
-	if after, err := before.Apply(changes); err == nil {
-		d.Edits = rundown.Edits(before, after, changes)
 	}
 	return d
 }

@@ -87,7 +87,7 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 }
 
 func planOf(l *lab.Lab, revision int64, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(l, p.Changes), Lines: []LineRecords{}, Spaces: rack.Report(p.Lab).Racks}
+	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(l, p.Lab, p.Changes), Lines: []LineRecords{}, Spaces: rack.Report(p.Lab).Racks}
 	out.Delta.Revision = revision
 	if out.Mistakes == nil {
 		out.Mistakes = []rundown.Mistake{}

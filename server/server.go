@@ -37,7 +37,9 @@ func New(st *store.Store, pages fs.FS, version string) (*fiber.App, error) {
 		AppName: "Levelstaff", ErrorHandler: answerProblem, BodyLimit: maxBody, Immutable: true,
 		ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
 	})
-	app.Use(recover.New(), guard, compress.New())
+	// What changes something answers little, and is waited for.
+	small := func(c fiber.Ctx) bool { return c.Method() != fiber.MethodGet }
+	app.Use(recover.New(), guard, compress.New(compress.Config{Next: small}))
 	for _, r := range s.routes() {
 		app.Add([]string{r.method}, r.path, r.do)
 	}

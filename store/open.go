@@ -61,7 +61,7 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{db: db}
+	s := &Store{db: db, stmts: map[string]*sql.Stmt{}}
 	if err := s.start(ctx); err != nil {
 		return nil, errors.Join(fmt.Errorf("open %s: %w", path, err), db.Close())
 	}

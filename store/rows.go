@@ -17,7 +17,8 @@ type table struct {
 	name    string
 	record  reflect.Type
 	columns []column
-	upsert  string
+	insert  string
+	remove  string
 }
 
 type column struct {
@@ -36,14 +37,13 @@ var tables = map[lab.RecordKind]table{
 func tableOf(name string, r lab.Record) table {
 	t := table{name: name, record: reflect.TypeOf(r)}
 	t.columns = columnsOf(t.record, "", nil)
-	var names, marks, sets []string
+	var names, marks []string
 	for _, c := range t.columns {
 		names = append(names, c.name)
 		marks = append(marks, "?")
-		sets = append(sets, c.name+" = excluded."+c.name)
 	}
-	t.upsert = fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s) ON CONFLICT (id) DO UPDATE SET %s",
-		name, strings.Join(names, ", "), strings.Join(marks, ", "), strings.Join(sets, ", "))
+	t.insert = fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s)", name, strings.Join(names, ", "), strings.Join(marks, ", "))
+	t.remove = fmt.Sprintf("DELETE FROM %s WHERE id = ?", name)
 	return t
 }
 
@@ -62,14 +62,34 @@ func columnsOf(t reflect.Type, prefix string, path []int) []column {
 	return columns
 }
 
-// put writes a record's row.
-func (t table) put(ctx context.Context, tx *sql.Tx, r lab.Record) error {
+// change is the statement that makes a change to the table. Just the columns
+// that differ are set, so that the indexes of the others are left alone.
+func (t table) change(c lab.Change) statement {
+	switch {
+	case c.After == nil:
+		return statement{t.remove, []any{c.Before.Key().ID}}
+	case c.Before == nil:
+		return statement{t.insert, t.row(c.After)}
+	}
+	before, after := t.row(c.Before), t.row(c.After)
+	var sets []string
+	var values []any
+	for i, col := range t.columns {
+		if before[i] != after[i] {
+			sets = append(sets, col.name+" = ?")
+			values = append(values, after[i])
+		}
+	}
+	return statement{fmt.Sprintf("UPDATE %s SET %s WHERE id = ?", t.name, strings.Join(sets, ", ")), append(values, c.After.Key().ID)}
+}
+
+// row is a record's values, in the order of the columns.
+func (t table) row(r lab.Record) []any {
 	values := make([]any, len(t.columns))
 	for i, c := range t.columns {
 		values[i] = valueAt(reflect.ValueOf(r), c.path)
 	}
-	_, err := tx.ExecContext(ctx, t.upsert, values...)
-	return err
+	return values
 }
 
 func valueAt(v reflect.Value, path []int) any {

@@ -24,6 +24,7 @@ type Store struct {
 	writing sync.Mutex
 	now     atomic.Pointer[Snapshot]
 	history history
+	stmts   map[string]*sql.Stmt // prepared once, by their text
 }
 
 // Snapshot is the lab as it stands after the change of that number.
@@ -40,6 +41,8 @@ type Entry struct {
 	At       time.Time    `json:"at"`
 	Label    string       `json:"label"`
 	Changes  []lab.Change `json:"changes"`
+	Before   *lab.Lab     `json:"-"` // the lab it was made in
+	After    *lab.Lab     `json:"-"` // and what became of it
 	undoes   sql.NullInt64
 	redoes   sql.NullInt64
 }
@@ -86,12 +89,12 @@ func (s *Store) Change(ctx context.Context, base int64, label string, build func
 	}
 	next, err := now.Lab.Apply(changes)
 	if err != nil || len(changes) == 0 {
-		return Entry{Revision: now.Revision, Changes: []lab.Change{}}, err
+		return Entry{Revision: now.Revision, Changes: []lab.Change{}, Before: now.Lab, After: now.Lab}, err
 	}
 	if label == "" {
 		label = rundown.Label(rundown.Edits(now.Lab, next, changes))
 	}
-	return s.commit(ctx, next, Entry{Revision: now.Revision + 1, Label: label, Changes: changes})
+	return s.commit(ctx, next, Entry{Revision: now.Revision + 1, Label: label, Changes: changes, Before: now.Lab})
 }
 
 // Undo takes the latest change that still counts back, Redo makes the latest
@@ -125,7 +128,7 @@ func (s *Store) back(ctx context.Context, base int64, undo bool) (Entry, error) 
 	if err != nil {
 		return Entry{}, err
 	}
-	e := Entry{Revision: now.Revision + 1, Label: verb + ": " + last.label, Changes: changes}
+	e := Entry{Revision: now.Revision + 1, Label: verb + ": " + last.label, Changes: changes, Before: now.Lab}
 	if undo {
 		e.Changes, e.undoes = lab.Invert(changes), sql.NullInt64{Int64: last.revision, Valid: true}
 	} else {
@@ -166,18 +169,10 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 
 // commit writes the rows and the entry, and then publishes the lab.
 func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, error) {
+	e.After = next
 	e.At = time.Now().UTC().Truncate(time.Millisecond)
 	// A change that is under way is finished even if its maker hangs up.
-	ctx = context.WithoutCancel(ctx)
-	tx, err := s.db.BeginTx(ctx, nil)
-	if err == nil {
-		if err = write(ctx, tx, e); err == nil {
-			err = tx.Commit()
-		} else {
-			err = errors.Join(err, tx.Rollback())
-		}
-	}
-	if err != nil {
+	if err := s.write(context.WithoutCancel(ctx), e); err != nil {
 		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, err)
 	}
 	s.history.add(e.Revision, e.Label, e.undoes.Int64, e.redoes.Int64)
@@ -185,32 +180,77 @@ func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, erro
 	return e, nil
 }
 
-func write(ctx context.Context, tx *sql.Tx, e Entry) error {
-	data, err := json.Marshal(e.Changes)
+// statement is a query and its values.
+type statement struct {
+	query  string
+	values []any
+}
+
+// write makes an entry and its changes in one transaction.
+func (s *Store) write(ctx context.Context, e Entry) error {
+	todo, err := statements(e)
 	if err != nil {
 		return err
 	}
-	_, err = tx.ExecContext(ctx, "INSERT INTO logbook (revision, at, label, changes, undoes, redoes) VALUES (?, ?, ?, ?, ?, ?)",
-		e.Revision, e.At.Format(time.RFC3339Nano), e.Label, string(data), e.undoes, e.redoes)
-	if err != nil {
-		return err
-	}
-	for _, c := range e.Changes {
-		key := c.Key()
-		t := tables[key.Kind]
-		if c.After != nil {
-			err = t.put(ctx, tx, c.After)
-		} else {
-			_, err = tx.ExecContext(ctx, "DELETE FROM "+t.name+" WHERE id = ?", key.ID)
+	if len(s.stmts) > mostPrepared {
+		for query, stmt := range s.stmts {
+			err = errors.Join(err, stmt.Close())
+			delete(s.stmts, query)
 		}
 		if err != nil {
-			return fmt.Errorf("%s %s: %w", key.Kind, key.ID, err)
-		}
-		if _, err = tx.ExecContext(ctx, "INSERT OR IGNORE INTO logbook_records (revision, kind, id) VALUES (?, ?, ?)", e.Revision, key.Kind, key.ID); err != nil {
 			return err
 		}
 	}
-	return nil
+	prepared := make([]*sql.Stmt, len(todo))
+	for i, do := range todo {
+		if prepared[i], err = s.prepared(ctx, do.query); err != nil {
+			return err
+		}
+	}
+	tx, err := s.db.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	for i, do := range todo {
+		if _, err := tx.StmtContext(ctx, prepared[i]).ExecContext(ctx, do.values...); err != nil {
+			return errors.Join(fmt.Errorf("%s: %w", do.query, err), tx.Rollback())
+		}
+	}
+	return tx.Commit()
+}
+
+// statements are what writes an entry: itself, and for each change the
+// record's row and the note that it was touched.
+func statements(e Entry) ([]statement, error) {
+	data, err := json.Marshal(e.Changes)
+	if err != nil {
+		return nil, err
+	}
+	todo := []statement{{"INSERT INTO logbook (revision, at, label, changes, undoes, redoes) VALUES (?, ?, ?, ?, ?, ?)",
+		[]any{e.Revision, e.At.Format(time.RFC3339Nano), e.Label, string(data), e.undoes, e.redoes}}}
+	for _, c := range e.Changes {
+		key := c.Key()
+		todo = append(todo, tables[key.Kind].change(c),
+			statement{"INSERT OR IGNORE INTO logbook_records (revision, kind, id) VALUES (?, ?, ?)", []any{e.Revision, key.Kind, key.ID}})
+	}
+	return todo, nil
+}
+
+// mostPrepared bounds the statements that are kept prepared. There is one for
+// each set of columns that somebody changes together.
+const mostPrepared = 200
+
+// prepared is the statement of a query, prepared the first time.
+func (s *Store) prepared(ctx context.Context, query string) (*sql.Stmt, error) {
+	if stmt, ok := s.stmts[query]; ok {
+		return stmt, nil
+	}
+	stmt, err := s.db.PrepareContext(ctx, query)
+	if err != nil {
+		return nil, err
+	}
+	s.stmts[query] = stmt
+	return stmt, nil
 }
 
 func (s *Store) changesOf(ctx context.Context, revision int64) ([]lab.Change, error) {

@@ -7,6 +7,7 @@ CREATE TABLE lab (
   mains_v        REAL,
   unit_numbering TEXT NOT NULL
 );
+INSERT INTO lab (id, unit_numbering) VALUES ('lab', 'bottom');
 
 CREATE TABLE places (
   id       TEXT PRIMARY KEY,
@@ -52,6 +53,13 @@ CREATE TABLE devices (
   at_order     INTEGER
 );
 
+-- What is held is looked for when its holder goes.
+CREATE INDEX places_by_place ON places (place_id);
+CREATE INDEX racks_by_place ON racks (place_id);
+CREATE INDEX devices_by_rack ON devices (at_rack_id);
+CREATE INDEX devices_by_device ON devices (at_device_id);
+CREATE INDEX devices_by_place ON devices (at_place_id);
+
 -- Every change that was made: each record's before and after. What undoes or
 -- redoes an older entry is an entry itself.
 CREATE TABLE logbook (
@@ -70,7 +78,6 @@ CREATE TABLE logbook_records (
   id       TEXT NOT NULL,
   PRIMARY KEY (kind, id, revision)
 ) WITHOUT ROWID;
-CREATE INDEX logbook_records_by_revision ON logbook_records (revision);
 
 -- +goose Down
 DROP TABLE logbook_records;
