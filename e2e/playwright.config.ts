@@ -10,7 +10,8 @@ export default defineConfig({
   forbidOnly: !!process.env.CI,
   retries: 0,
   reporter: [['list']],
-  timeout: 60_000,
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
   use: {
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',

@@ -6,6 +6,8 @@ import (
 	"bytes"
 	"fmt"
 	"io/fs"
+	"path"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -72,8 +74,28 @@ func servePages(app *fiber.App, pages fs.FS) error {
 	if err != nil {
 		return err
 	}
-	app.Get("/assets/*", static.New("", static.Config{FS: files, MaxAge: int((365 * 24 * time.Hour).Seconds())}))
+	app.Get("/assets/*", precompressed(files), static.New("", static.Config{FS: files, MaxAge: foreverSeconds}))
 	return nil
+}
+
+// foreverSeconds is how long a file whose name has its hash in it may be kept.
+const foreverSeconds = 365 * 24 * 60 * 60
+
+// precompressed answers the brotli file that the build put beside a script or
+// style, to browsers that take it.
+func precompressed(files fs.FS) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		name := c.Params("*")
+		data, err := fs.ReadFile(files, name+".br")
+		if err != nil || c.AcceptsEncodings("br") == "" {
+			return c.Next()
+		}
+		c.Type(strings.TrimPrefix(path.Ext(name), "."), "utf-8")
+		c.Set(fiber.HeaderContentEncoding, "br")
+		c.Vary(fiber.HeaderAcceptEncoding)
+		c.Set(fiber.HeaderCacheControl, fmt.Sprintf("public, max-age=%d", foreverSeconds))
+		return c.Send(data)
+	}
 }
 
 // NewID makes the id of a new record.

@@ -36,6 +36,7 @@ test('the keyboard alone builds a rack, mends it and takes it back', async ({ pa
   for (let i = 0; i < 7; i++) await keys.press('Tab')
   await expect(page.getByRole('button', { name: 'Width: unknown, edit' })).toBeFocused()
   await keys.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Width' })).toBeFocused()
   await keys.type('17.5in')
   await keys.press('Enter')
   const width = page.getByRole('button', { name: 'Width: 444.5 mm, edit' })

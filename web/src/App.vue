@@ -1,21 +1,21 @@
 <script setup lang="ts">
 // The frame that every sheet is in.
 import { useEventListener, useMediaQuery } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
-import { Refused } from './api/client'
 import CardPanel from './card/CardPanel.vue'
-import RemoveDialog from './card/RemoveDialog.vue'
-import KeysDialog from './frame/KeysDialog.vue'
 import LevelBar from './frame/LevelBar.vue'
 import QuickLine from './frame/QuickLine.vue'
 import StaffColumn from './frame/StaffColumn.vue'
 import TopBar from './frame/TopBar.vue'
-import { say, useLab } from './lab/useLab'
+import { read, useLab } from './lab/useLab'
 import { useKeys } from './work/useKeys'
 import { useWork } from './work/work'
 
-const { lab, refresh } = useLab()
+const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
+const KeysDialog = defineAsyncComponent(() => import('./frame/KeysDialog.vue'))
+
+const { lab } = useLab()
 const work = useWork()
 const route = useRoute()
 const phone = useMediaQuery('(max-width: 700px)')
@@ -23,18 +23,11 @@ const phone = useMediaQuery('(max-width: 700px)')
 const onRack = computed(() => route.path.startsWith('/rack'))
 const drawn = computed(() => !phone.value || !onRack.value || !lab.value?.racks.size)
 
-async function read() {
-  try {
-    await refresh()
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    say(e.message, true)
-  }
-}
-void read()
 // Another window may have changed the lab meanwhile.
 useEventListener(window, 'focus', () => void read())
 useKeys()
+// Not needed to draw, but to be there when the first fact is edited.
+onMounted(() => setTimeout(() => void import('./card/FactField.vue'), 300))
 </script>
 
 <template>
@@ -47,8 +40,8 @@ useKeys()
       <LevelBar v-if="!phone" class="foot" />
       <div v-else-if="onRack" class="thumb"><QuickLine /></div>
     </div>
-    <KeysDialog />
-    <RemoveDialog />
+    <KeysDialog v-if="work.keysOpen" />
+    <RemoveDialog v-if="work.removing" />
   </v-app>
 </template>
 

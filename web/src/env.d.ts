@@ -5,4 +5,4 @@ declare module '*.vue' {
   export default component
 }
 declare module '*.css'
-declare module 'vuetify/styles'
+declare module 'vuetify/styles/core'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One fact, edited where it stands: Enter keeps it, Escape leaves it. What is
 // typed goes to the server as it is; a mistake stands beside the field.
-import { nextTick, ref } from 'vue'
+import { defineAsyncComponent, nextTick, ref } from 'vue'
 import { Refused, type Key } from '../api/client'
 import { useLab } from '../lab/useLab'
 
@@ -21,21 +21,19 @@ const props = defineProps<{
   hint?: string
 }>()
 
+/** Not needed to draw the card, and larger than all of it. */
+const FactField = defineAsyncComponent(() => import('./FactField.vue'))
+
 const { send } = useLab()
 const editing = ref(false)
 const entry = ref('')
 const wrong = ref('')
-const row = ref<HTMLElement>()
 const button = ref<HTMLButtonElement>()
 
-async function edit() {
+function edit() {
   entry.value = props.typed ?? props.text ?? ''
   wrong.value = ''
   editing.value = true
-  await nextTick()
-  const input = row.value?.querySelector<HTMLInputElement>('input, textarea')
-  input?.focus()
-  if (!props.choices) input?.select()
 }
 
 async function keep() {
@@ -69,16 +67,14 @@ function choose(value: string) {
 </script>
 
 <template>
-  <div ref="row" class="row" :class="{ long }" :data-fact="field">
+  <div class="row" :class="{ long }" :data-fact="field">
     <span class="term">{{ label }}</span>
     <div class="fact">
       <button v-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">
         <template v-if="text">{{ text }}</template>
         <span v-else class="unknown">? {{ gap }}</span>
       </button>
-      <v-select v-else-if="choices" :model-value="entry" :items="choices" :aria-label="label" :error-messages="wrong" menu @update:model-value="choose" @keydown.esc.stop.prevent="leave" @update:menu="(open: boolean) => open || leave()" />
-      <v-textarea v-else-if="long" v-model="entry" :aria-label="label" :error-messages="wrong" rows="2" auto-grow @keydown.enter="enter" @keydown.esc.stop.prevent="leave" @blur="keep" />
-      <v-text-field v-else v-model="entry" :aria-label="label" :error-messages="wrong" @keydown.enter="enter" @keydown.esc.stop.prevent="leave" @blur="keep" />
+      <FactField v-else v-model="entry" :label="label" :wrong="wrong" :choices="choices" :long="long" @choose="choose" @enter="enter" @keep="keep" @leave="leave" />
       <small v-if="hint && !editing" class="soft">{{ hint }}</small>
     </div>
   </div>
@@ -122,9 +118,6 @@ small {
   display: block;
   font-size: 12px;
   padding-bottom: 3px;
-}
-.fact :deep(.v-input) {
-  margin: 3px 0;
 }
 @media (max-width: 700px) {
   .row {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Which lab is looked at, and what holds for it as a whole.
-import { ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import { useTheme } from 'vuetify'
-import LabSettings from './LabSettings.vue'
 import { themeKey } from '../theme/vuetify'
 import { useWork } from '../work/work'
+
+const LabSettings = defineAsyncComponent(() => import('./LabSettings.vue'))
 
 const work = useWork()
 const theme = useTheme()
@@ -37,7 +38,7 @@ function look(value: string) {
       </v-list-item>
     </v-list>
   </v-menu>
-  <LabSettings v-model="settings" />
+  <LabSettings v-if="settings" v-model="settings" />
 </template>
 
 <style scoped>

@@ -62,11 +62,21 @@ async function refresh() {
   take(whole)
 }
 
+/** Reads the lab, and says so where it cannot be read. */
+export async function read() {
+  try {
+    await refresh()
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    say(e.message, true)
+  }
+}
+
 async function follow(delta: Delta) {
   if (!lab.value) return
   // Somebody else's changes in between are not in this delta.
   if (delta.revision > lab.value.revision + 1) return refresh()
-  const [next] = [withDelta(lab.value, delta)]
+  const next = withDelta(lab.value, delta)
   await readSpaces()
   lab.value = next
 }
@@ -119,7 +129,7 @@ function rackOf(device: Device): string | undefined {
   return at?.at?.rack_id
 }
 
-export const useLab = () => ({ lab, spaces, unplacedIds, held, within, rackOf, refresh, send, put, remove })
+export const useLab = () => ({ lab, spaces, unplacedIds, held, within, rackOf, send, put, remove })
 
 /** What was last refused or done, for the line at the foot of the sheet. */
 export const notice = shallowReactive<{ text: string; bad: boolean }>({ text: '', bad: false })

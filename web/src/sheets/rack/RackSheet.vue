@@ -15,7 +15,8 @@ import { useDrag } from './useDrag'
 const work = useWork()
 const { lab, held, spaces, unplacedIds } = useLab()
 const room = ref<HTMLElement>()
-const { width, height } = useElementSize(room)
+// Drawn at once at the size it will have on a desk, rather than after a first look.
+const { width, height } = useElementSize(room, { width: window.innerWidth - 582, height: window.innerHeight - 204 })
 const drawing = ref<InstanceType<typeof RackDrawing>>()
 const { lift } = useDrag((x, y, d) => drawing.value?.unitAt(x, y, d))
 
@@ -52,7 +53,7 @@ function startLine(range: string) {
       </div>
       <div ref="room" class="room">
         <template v-if="work.rack">
-          <RackDrawing ref="drawing" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" @pick="work.pick" @lift="lift" @free="startLine" />
+          <RackDrawing v-if="width" ref="drawing" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" @pick="work.pick" @lift="lift" @free="startLine" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>

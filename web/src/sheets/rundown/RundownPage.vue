@@ -94,8 +94,8 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
     </section>
     <section class="drawn grid-paper">
       <div ref="room" class="room">
-        <PreviewDrawing v-if="next && rack" :lab="next" :rack="rack" :held="held" :space="plan?.spaces.find((s) => s.rack_id === rack?.id)" :width="width" :height="height" :picked="here?.kind === 'device' ? here.id : ''" />
-        <p v-else class="soft empty">The rack appears here as soon as there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code></p>
+        <PreviewDrawing v-if="next && rack && width" :lab="next" :rack="rack" :held="held" :space="plan?.spaces.find((s) => s.rack_id === rack?.id)" :width="width" :height="height" :picked="here?.kind === 'device' ? here.id : ''" />
+        <p v-else-if="!rack" class="soft empty">The rack appears here as soon as there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code></p>
       </div>
       <TitleBlock :sheet="rack ? `${rack.name}, from the text` : 'Rundown'" />
     </section>

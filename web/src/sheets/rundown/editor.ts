@@ -40,7 +40,7 @@ const look = EditorView.theme({
   '&': { height: '100%', fontSize: '13.5px', backgroundColor: 'var(--sheet)', color: 'var(--ink)' },
   '.cm-scroller': { fontFamily: 'var(--figures)', lineHeight: '1.55' },
   '.cm-gutters': { backgroundColor: 'var(--paper)', color: 'var(--soft)', borderRight: '1px solid var(--rule)' },
-  '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--pale) 7%, transparent)' },
+  '.cm-activeLine': { backgroundColor: 'transparent', boxShadow: 'inset 3px 0 var(--water)' },
   '.cm-cursor': { borderLeftColor: 'var(--red)', borderLeftWidth: '2px' },
   '&.cm-focused': { outline: 'none' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'color-mix(in srgb, var(--pale) 35%, transparent) !important' },

@@ -1,0 +1,55 @@
+// The pictures in docs/screenshots, from the demo lab.
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import { expect, onStaff, quick, test } from '../fixtures'
+
+test.use({ demo: true })
+
+async function shoot(page: Page, name: string) {
+  await page.evaluate(() => document.fonts.ready)
+  await page.mouse.move(0, 0)
+  await page.screenshot({ path: join(import.meta.dirname, '..', '..', 'docs', 'screenshots', `${name}.png`), animations: 'disabled', caret: 'hide' })
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`Rack sheet, ${colorScheme}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme })
+    await onStaff(page, 'anvil').click()
+    await expect(page.getByRole('button', { name: 'Depth: 710 mm, edit' })).toBeVisible()
+    await shoot(page, `rack-${colorScheme}`)
+  })
+}
+
+test('quick line', async ({ page }) => {
+  await onStaff(page, 'gate').click()
+  await quick(page).fill('19-20 nas "cellar copy": 9kg')
+  await expect(page.locator('[data-ghost]')).toBeVisible()
+  await shoot(page, 'quick-line')
+})
+
+test('place', async ({ page }) => {
+  await page.getByRole('button', { name: /^Study/ }).click()
+  await onStaff(page, 'vesper').click()
+  await shoot(page, 'place')
+})
+
+test('rundown page', async ({ page }) => {
+  await page.getByRole('link', { name: /Rundown/ }).click()
+  await expect(page.getByRole('textbox', { name: 'Rundown' })).toBeFocused()
+  await page.keyboard.press('Control+Home')
+  for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('End')
+  await page.keyboard.insertText('\n20      server "heron": 1U\n19      swich "attic"')
+  await expect(page.locator('.cm-lintRange-error')).toHaveText('swich')
+  await shoot(page, 'rundown')
+})
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test('staff and card', async ({ page }) => {
+    await shoot(page, 'phone-staff')
+    await onStaff(page, 'gate').tap()
+    await expect(page.getByRole('button', { name: 'Close the card' })).toBeVisible()
+    await shoot(page, 'phone-card')
+  })
+})
