@@ -133,13 +133,21 @@ func (l *Lab) HeldBy(holder Key) []Device {
 		to, _ := b.At.Share.Sixths()
 		return cmp.Or(
 			slices.Index(wheres, a.At.Where)-slices.Index(wheres, b.At.Where),
-			cmp.Compare(b.At.Unit+b.Units(), a.At.Unit+a.Units()),
+			cmp.Compare(b.head(), a.head()),
 			cmp.Compare(a.At.Face, b.At.Face),
 			from-to,
 			cmp.Compare(a.At.Order, b.At.Order),
 			cmp.Compare(a.ID, b.ID))
 	})
 	return held
+}
+
+// head is the unit above a mounted device, 0 for one that is in no units.
+func (d Device) head() int {
+	if d.At.Where != InUnits {
+		return 0
+	}
+	return d.At.Unit + d.Units()
 }
 
 // Held is HeldBy in the order of age, for sums where order does not matter.

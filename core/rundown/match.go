@@ -57,7 +57,7 @@ func flat(things []*thing) []*thing {
 }
 
 // byName pairs things and devices of the same name, where there are several
-// first those of the same kind.
+// first those that are where the text says, then those of the same kind.
 func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
 	called := map[string][]lab.Device{}
 	for d := range ld.base.Devices() {
@@ -68,7 +68,7 @@ func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
 	}
 	found := map[*thing]lab.Device{}
 	for _, alike := range []func(*thing, lab.Device) bool{
-		func(t *thing, d lab.Device) bool { return d.Kind == t.device && ld.sameUnits(t, d) },
+		func(t *thing, d lab.Device) bool { return d.Kind == t.device && ld.sameSpot(t, d) },
 		func(t *thing, d lab.Device) bool { return d.Kind == t.device },
 		func(*thing, lab.Device) bool { return true },
 	} {
@@ -86,13 +86,24 @@ func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
 	return found
 }
 
-// sameUnits reports whether the thing's line names just where the device is.
-func (ld *loader) sameUnits(t *thing, d lab.Device) bool {
-	if t.where == nil || t.up == nil || t.up.kind != lab.KindRack {
-		return t.where == nil && d.At != nil && d.At.Where != lab.InUnits
+// sameSpot reports whether the thing's line names just where the device is.
+// What a thing stands on may not be found yet; its name will do.
+func (ld *loader) sameSpot(t *thing, d lab.Device) bool {
+	switch {
+	case t.where != nil:
+		var rack lab.ID
+		if t.up != nil {
+			rack = ld.ids[t.up]
+		}
+		spot, _, err := t.where.spot(ld.next, rack, nil, ld.deviceNamed)
+		return err == nil && (spot == nil) == (d.At == nil) && hold(spot) == hold(d.At)
+	case t.up == nil || d.At == nil:
+		return false
+	case t.up.kind == lab.KindPlace:
+		return d.At.Where == lab.InPlace && d.At.Place == ld.ids[t.up]
 	}
-	spot, _, err := t.where.spot(ld.next, ld.ids[t.up], nil, ld.deviceNamed)
-	return err == nil && spot != nil && d.At != nil && *spot == *d.At
+	on, ok := ld.base.Device(d.At.Device)
+	return ok && on.Kind == t.up.device && lab.FoldName(on.Name) == lab.FoldName(t.up.name)
 }
 
 // unclaimed are the devices that no name was found for, by their hold.

@@ -108,7 +108,7 @@ export function heldIndex(state: LabState): Map<string, Device[]> {
     if (list) list.push(d)
     else index.set(holder, [d])
   }
-  const top = (d: Device) => (d.at?.unit ?? 0) + (d.takes_u ?? 1)
+  const top = (d: Device) => (d.at?.where === 'units' ? (d.at.unit ?? 0) + (d.takes_u ?? 1) : 0)
   for (const list of index.values()) {
     list.sort((a, b) => top(b) - top(a) || (a.at?.face ?? '').localeCompare(b.at?.face ?? '') || (a.at?.share ?? '').localeCompare(b.at?.share ?? '') || (a.at?.order ?? 0) - (b.at?.order ?? 0) || (a.id < b.id ? -1 : 1))
   }

@@ -1,0 +1,182 @@
+package rundown_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// edits is what loading a text into a lab would do, in words.
+func edits(t *testing.T, base *lab.Lab, text string, opt rundown.Options) []string {
+	t.Helper()
+	ids := counter()
+	opt.NewID = func() lab.ID { return "n" + ids() }
+	p := load(t, base, text, opt)
+	said := []string{}
+	for _, m := range p.Mistakes {
+		said = append(said, m.Error())
+	}
+	for _, e := range rundown.Edits(base, p.Lab, p.Changes) {
+		said = append(said, e.String())
+	}
+	return said
+}
+
+// How things of an edited text are told again.
+func TestWhatIsTheSameThing(t *testing.T) {
+	for _, c := range []struct {
+		name, before, after string
+		want                []string
+	}{
+		{"a name in another case is the same, with the new spelling", "? server \"Anvil\"", "? server \"anvil\"", []string{"Anvil renamed to anvil"}},
+		{"a thing may become another kind", "? server \"anvil\"", "? nas \"anvil\"", []string{"anvil changed nas (was server)"}},
+		{"of two of one name the kind tells which", "? server \"x\": 1kg\n? nas \"x\": 2kg", "? nas \"x\": 2kg\n? server \"x\": 3kg", []string{"x changed 3kg (was 1kg)"}},
+		{"of two of one name and kind the units tell which", "rack \"R\": 9U\n9 nas \"x\": 1kg\n5 nas \"x\": 2kg", "rack \"R\": 9U\n9 nas \"x\": 1kg\n5 nas \"x\": 3kg", []string{"x changed 3kg (was 2kg)"}},
+		{"what has no name is told by its units", "rack \"R\": 9U\n9 brush panel", "rack \"R\": 9U\n9 brush panel: 1U high", []string{"brush panel changed 1U high (was height unknown)"}},
+		{"a thing without a name gets one", "rack \"R\": 9U\n9 switch", "rack \"R\": 9U\n9 switch \"core\"", []string{"switch renamed to core"}},
+		{"a name that is left out survives", "rack \"R\": 9U\n9 switch \"core\"", "rack \"R\": 9U\n9 switch", nil},
+		{"one of the kind on the shelf was renamed", "? shelf \"s\":\n  pi \"finch\"", "? shelf \"s\":\n  pi \"wren\"", []string{"finch renamed to wren"}},
+		{"with two new ones on the shelf nobody was renamed", "? shelf \"s\":\n  pi \"finch\"\n  pi \"robin\"", "? shelf \"s\":\n  pi \"wren\"\n  pi \"tern\"",
+			[]string{`single-board computer "wren" added on s`, `single-board computer "tern" added on s`, `single-board computer "finch" removed`, `single-board computer "robin" removed`}},
+		{"a place was renamed", "place \"Loft\"\n  camera", "place \"Attic\"\n  camera", []string{"Loft renamed to Attic"}},
+		{"with two new places none was renamed", "place \"A\"\nplace \"B\"", "place \"C\"\nplace \"D\"", []string{`place "C" added`, `place "D" added`, `place "A" removed`, `place "B" removed`}},
+		{"a rack goes with what is in it", "rack \"R\": 9U\n9 switch \"core\"\nrack \"S\": 9U", "rack \"S\": 9U", []string{`switch "core" removed`, `rack "R" removed`}},
+		{"a thing that stays when its rack goes has moved", "rack \"R\": 9U\n9 switch \"core\"\nplace \"Desk\"", "place \"Desk\"\n  switch \"core\"", []string{"core moved from R 9 to Desk", `rack "R" removed`}},
+		{"two things swap", "rack \"R\": 9U\n9 switch \"a\"\n8 switch \"b\"", "rack \"R\": 9U\n9 switch \"b\"\n8 switch \"a\"", []string{"b moved from R 8 to R 9", "a moved from R 9 to R 8"}},
+		{"things on a shelf change their order", "? shelf \"s\":\n  pi \"a\"\n  pi \"b\"", "? shelf \"s\":\n  pi \"b\"\n  pi \"a\"", []string{"a changed in its order"}},
+		{"one that comes between takes a turn of its own", "? shelf \"s\":\n  pi \"a\"\n  pi \"b\"", "? shelf \"s\":\n  pi \"a\"\n  hub \"c\"\n  pi \"b\"", []string{`hub "c" added on s`, "b changed in its order"}},
+		{"a rack moves to a place that comes further down", "rack \"R\": 9U\nplace \"Loft\"", "rack \"R\": 9U, in \"Loft\"\nplace \"Loft\"", []string{"R moved from no place to in \"Loft\""}},
+		{"a fact becomes unknown", "? server \"a\": 4kg, 2U high", "? server \"a\": ? heavy, 2U high", []string{"a changed weight unknown (was 4kg)"}},
+		{"a note is changed by a comment", "? server \"a\"  # old", "? server \"a\"  # new", []string{`a changed note "new" (was note "old")`}},
+		{"the lab's settings", "lab \"A\", currency GBP", "lab \"B\", currency EUR, mains 120V", []string{"A renamed to B", "B changed currency EUR (was currency GBP), mains 120V (was mains voltage unknown)"}},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			got := edits(t, fresh(t, c.before), c.after, rundown.Options{All: true})
+			assert.ElementsMatch(t, c.want, got)
+		})
+	}
+}
+
+func TestATextThatAddsRemovesNothing(t *testing.T) {
+	base := fresh(t, quarry(t))
+	got := edits(t, base, "rack \"Pantry\"\n7 switch \"attic\"\nplace \"Shed\"", rundown.Options{})
+	assert.ElementsMatch(t, []string{`switch "attic" added Pantry 7`, `place "Shed" added`}, got)
+}
+
+func TestMistakesThatOnlyTheLabShows(t *testing.T) {
+	base := fresh(t, quarry(t))
+	for text, want := range map[string]string{
+		"rack \"Pantry\": 12U":                         "1:16: height: “Pantry” has 12U and ",
+		"rack \"Pantry\"\n13 switch \"x\"":             "2:1: “x” cannot take 13 at the front of “Pantry”: “anvil” takes 12-13 there",
+		"? server \"" + strings.Repeat("x", 81) + "\"": "1:1: name: is 81 characters long; 80 fit",
+		"rack \"New\": 9U, in \"Lofft\"":               "1:17: there is no place called “Lofft”: did you mean “Loft”?; a line such as place \"Lofft\" makes it",
+		"on \"nowhere\" hub":                           "1:1: there is no device called “nowhere”",
+		"lab \"x\", currency pounds":                   "1:10: currency: “pounds” is not a currency code; write three letters such as GBP, EUR or USD",
+		"rack":                                         "1:1: say what the rack is called, such as rack \"Pantry\"",
+	} {
+		got := edits(t, base, text, rundown.Options{})
+		require.NotEmpty(t, got, text)
+		assert.True(t, strings.HasPrefix(got[0], want), "%s\nsaid   %s\nwanted %s", text, got[0], want)
+	}
+}
+
+func TestForgettingCountsForSectionsToo(t *testing.T) {
+	base := fresh(t, quarry(t))
+	text := strings.Replace(quarry(t), "24U, 19in, 800mm deep, holds 300kg", "24U, 19in", 1)
+	assert.Empty(t, edits(t, base, text, rundown.Options{All: true}))
+	assert.Equal(t, []string{"Pantry changed depth unknown (was 800mm deep), load it may carry unknown (was holds 300kg)"}, edits(t, base, text, rundown.Options{All: true, Forget: true}))
+}
+
+func TestLabelsAreShort(t *testing.T) {
+	base := fresh(t, quarry(t))
+	p := load(t, base, "", rundown.Options{All: true})
+	assert.Equal(t, "21 removed", rundown.Label(rundown.Edits(base, p.Lab, p.Changes)))
+	p = load(t, base, strings.Replace(quarry(t), "24kg", "25kg", 1), rundown.Options{All: true})
+	assert.Equal(t, "anvil changed 25kg (was 24kg)", rundown.Label(rundown.Edits(base, p.Lab, p.Changes)))
+}
+
+func TestOneDeviceAsALine(t *testing.T) {
+	l := fresh(t, quarry(t))
+	r, _ := l.Named(lab.KindRack, "Pantry")
+	for name, want := range map[string]string{
+		"silo":      `9-11 nas "silo": 2U high, for "the big disks"  # takes 3U: it stands on a board`,
+		"finch":     `on "sbc shelf" single-board computer "finch"`,
+		"strip B":   `5 rear power strip "strip B"`,
+		"loft ap":   `in "Loft" access point "loft ap"`,
+		"old core":  `? switch "old core", leaving`,
+		"pantry ap": `top access point "pantry ap"`,
+	} {
+		d := named(t, l, name)
+		assert.Equal(t, want, rundown.Line(l, d, r))
+		assert.Empty(t, edits(t, l, rundown.Line(l, d, ""), rundown.Options{}), "the line says what is so")
+	}
+	assert.Equal(t, `"Pantry" 6 server "ember", faulty`, rundown.Line(l, named(t, l, "ember"), ""))
+}
+
+// Whatever a lab has in it, its text loads to the same lab.
+func TestRandomLabsComeBackTheSame(t *testing.T) {
+	for seed := range uint64(60) {
+		l := random(t, rand.New(rand.NewPCG(seed, 1)))
+		text := rundown.Print(l)
+		p := load(t, l, text, rundown.Options{All: true, Forget: true})
+		require.Empty(t, p.Mistakes, "seed %d\n%s", seed, text)
+		require.Empty(t, p.Changes, "seed %d\n%s", seed, text)
+		require.Equal(t, text, rundown.Print(fresh(t, text)), "seed %d", seed)
+	}
+}
+
+func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
+	t.Helper()
+	l := lab.New()
+	try := func(r lab.Record) {
+		if c, ok := l.Put(r); ok {
+			if next, err := l.Apply([]lab.Change{c}); err == nil {
+				l = next
+			}
+		}
+	}
+	pick := func(list ...string) string { return list[rnd.IntN(len(list))] }
+	some := func(v float64) *float64 {
+		if rnd.IntN(2) == 0 {
+			return nil
+		}
+		return &v
+	}
+	names := []string{"", "a", `q"uote`, `back\slash`, "with # and : and ,", "7", "spare", "日本", "12-13", "left", "? maybe"}
+	try(lab.Settings{ID: lab.SettingsID, Name: pick(names...), Currency: pick("", "EUR"), MainsV: some(230), Numbering: lab.Numbering(pick("bottom", "top"))})
+	for i := range 3 {
+		try(lab.Place{ID: lab.ID(fmt.Sprint("p", i)), Name: fmt.Sprintf("place %d", i), In: lab.ID(pick("", "p0", "p1")), Notes: pick("", "a note", "two\nlines")})
+		try(lab.Rack{ID: lab.ID(fmt.Sprint("r", i)), Name: fmt.Sprintf("rack %d", i), Place: lab.ID(pick("", "p0")), HeightU: 4 + rnd.IntN(20), Form: lab.RackForm(pick("", "19in", "10in", "own")),
+			DepthMM: some(812.5), HoldsKG: some(33.3), Stance: lab.Stance(pick("", "wall", "castors", "standing")), Notes: pick("", "# hash")})
+	}
+	for i := range 40 {
+		takes := 1 + rnd.IntN(3)
+		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%02d", i)), Name: pick(names...), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], Purpose: pick("", "this, that", `"quoted"`),
+			Notes: pick("", "short", "long\nand\ttabbed", "ends with #"), HeightMM: some(44.45 * float64(1+rnd.IntN(4))), WidthMM: some(0.1 + rnd.Float64()*400 + 1), WeightKG: some(rnd.Float64()*30 + 0.01)}
+		if rnd.IntN(2) == 0 {
+			d.TakesU = &takes
+		}
+		rack := lab.ID(pick("r0", "r1", "r2"))
+		switch rnd.IntN(6) {
+		case 0, 1, 2:
+			d.TakesU = &takes
+			d.At = lab.At(rack, 1+rnd.IntN(20), lab.Faces()[rnd.IntN(2)])
+			d.At.Share = lab.Shares()[rnd.IntN(6)]
+		case 3:
+			d.At = &lab.Spot{Where: lab.Where(pick("left", "right", "top", "under")), Rack: rack, Order: i + 1}
+		case 4:
+			d.At = &lab.Spot{Where: lab.OnDevice, Device: lab.ID(fmt.Sprintf("d%02d", rnd.IntN(i+1))), Order: i + 1}
+		case 5:
+			d.At = &lab.Spot{Where: lab.InPlace, Place: lab.ID(pick("p0", "p1")), Order: i + 1}
+		}
+		try(d)
+	}
+	return l
+}
