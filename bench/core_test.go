@@ -46,6 +46,13 @@ func BenchmarkSpaceReport(b *testing.B) {
 	}
 }
 
+func BenchmarkRundownOf5000LinesRead(b *testing.B) {
+	text := rundown.Print(large(b))
+	for b.Loop() {
+		require.Empty(b, rundown.Parse(text).Mistakes)
+	}
+}
+
 func BenchmarkRundownOf5000LinesReadAndLoaded(b *testing.B) {
 	text := rundown.Print(large(b))
 	b.ReportMetric(float64(strings.Count(text, "\n")), "lines")

@@ -120,7 +120,7 @@ func (l *Lab) Apply(changes []Change) (*Lab, error) {
 	if s, ok := find[Settings](next, KindLab, SettingsID); ok {
 		next.top = s
 	}
-	f := &faults{changed: map[Key]bool{}, checked: map[Key]bool{}, mounted: map[ID][]Device{}}
+	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{}}
 	for _, key := range named {
 		claimName(next, names, f, next.Get(key))
 	}

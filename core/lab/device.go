@@ -43,11 +43,11 @@ const (
 )
 
 // DeviceKinds lists every kind.
-func DeviceKinds() []DeviceKind {
-	return []DeviceKind{Server, MiniPC, SingleBoard, NAS, DiskShelf, TapeLibrary, Switch, Router, Firewall, AccessPoint,
-		Modem, PatchPanel, BrushPanel, BlankingPanel, Shelf, Drawer, KVMSwitch, ConsoleServer, UPS, PDU, PowerStrip, FanUnit,
-		Sensor, Recorder, Hub, Display, Desktop, Camera, Other}
-}
+func DeviceKinds() []DeviceKind { return slices.Clone(deviceKinds) }
+
+var deviceKinds = []DeviceKind{Server, MiniPC, SingleBoard, NAS, DiskShelf, TapeLibrary, Switch, Router, Firewall, AccessPoint,
+	Modem, PatchPanel, BrushPanel, BlankingPanel, Shelf, Drawer, KVMSwitch, ConsoleServer, UPS, PDU, PowerStrip, FanUnit,
+	Sensor, Recorder, Hub, Display, Desktop, Camera, Other}
 
 // Enum lists the kinds for the published schema.
 func (DeviceKind) Enum() []any { return anys(DeviceKinds()) }
@@ -80,7 +80,9 @@ const (
 )
 
 // States lists every state.
-func States() []State { return []State{Running, Resting, Waiting, Spare, Faulty, Leaving} }
+func States() []State { return slices.Clone(states) }
+
+var states = []State{Running, Resting, Waiting, Spare, Faulty, Leaving}
 
 // Enum lists the states for the published schema.
 func (State) Enum() []any { return anys(States()) }
@@ -141,8 +143,8 @@ func (d Device) uniqueName() string { return "" }
 func (d Device) check(f *faults) {
 	f.id(d.ID)
 	f.name("name", d.Name)
-	oneOf(f, "device_kind", d.Kind, DeviceKinds())
-	oneOf(f, "state", d.State, States())
+	oneOf(f, "device_kind", d.Kind, deviceKinds)
+	oneOf(f, "state", d.State, states)
 	f.line("purpose", d.Purpose, maxPurpose)
 	f.text("notes", d.Notes, maxNotes)
 	f.between("height_mm", d.HeightMM, 1, 3000, "mm")

@@ -31,7 +31,9 @@ const (
 )
 
 // Faces lists both.
-func Faces() []Face { return []Face{Front, Rear} }
+func Faces() []Face { return slices.Clone(faces) }
+
+var faces = []Face{Front, Rear}
 
 // Enum lists the faces for the published schema.
 func (Face) Enum() []any { return anys(Faces()) }
@@ -51,9 +53,9 @@ const (
 )
 
 // Shares lists every share.
-func Shares() []Share {
-	return []Share{Whole, LeftHalf, RightHalf, LeftThird, MiddleThird, RightThird}
-}
+func Shares() []Share { return slices.Clone(shares) }
+
+var shares = []Share{Whole, LeftHalf, RightHalf, LeftThird, MiddleThird, RightThird}
 
 // Enum lists the shares for the published schema.
 func (Share) Enum() []any { return anys(Shares()) }
@@ -128,7 +130,7 @@ func (s *Spot) refs() []Ref {
 // check sees to it that just the fields that go with Where are there.
 func (s *Spot) check(f *faults) {
 	oneOf(f, "at.where", s.Where, wheres)
-	inRack := slices.Contains([]Where{InUnits, AtLeft, AtRight, OnTop, Underside}, s.Where)
+	inRack := s.Where != OnDevice && s.Where != InPlace
 	goesWith := func(field string, given, wanted bool, what string) {
 		switch {
 		case wanted && !given:
@@ -145,10 +147,10 @@ func (s *Spot) check(f *faults) {
 	goesWith("at.share", s.Share != "", s.Where == InUnits, "share of the width")
 	if s.Where == InUnits {
 		if s.Face != "" {
-			oneOf(f, "at.face", s.Face, Faces())
+			oneOf(f, "at.face", s.Face, faces)
 		}
 		if s.Share != "" {
-			oneOf(f, "at.share", s.Share, Shares())
+			oneOf(f, "at.share", s.Share, shares)
 		}
 		if s.Order != 0 {
 			f.add("at.order", "things in units have no order")

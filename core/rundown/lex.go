@@ -72,7 +72,7 @@ const tabWidth = 8
 // lex cuts a line into tokens. Quotes may be straight or curly; an inch mark
 // right after a digit is no quote.
 func lex(number int, text string) (line, *Mistake) {
-	l := line{number: number}
+	l := line{number: number, tokens: make([]token, 0, 12)}
 	runes := []rune(text)
 	l.end = len(runes) + 1
 	for i := 0; i < len(runes); {

@@ -35,8 +35,9 @@ type Plan struct {
 // they are. While there is a mistake nothing is removed: the line that could
 // not be read may have spoken of it.
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
-	ld := &loader{base: base, opt: opt, next: base, lines: map[lab.Key]*thing{}, ids: map[*thing]lab.ID{}, used: map[lab.ID]bool{},
-		mistakes: slices.Clone(doc.Mistakes), after: map[lab.Key]lab.Record{}, inHold: map[lab.Spot]int{}, misread: map[place]bool{}}
+	n := doc.size
+	ld := &loader{base: base, opt: opt, next: base, lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
+		mistakes: slices.Clone(doc.Mistakes), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}}
 	for _, m := range doc.Mistakes {
 		ld.misread[place{m.File, m.Line}] = true
 	}
@@ -53,6 +54,7 @@ func Join(docs ...Document) Document {
 	for _, d := range docs {
 		all.things = append(all.things, d.things...)
 		all.Mistakes = append(all.Mistakes, d.Mistakes...)
+		all.size += d.size
 	}
 	return all
 }

@@ -21,6 +21,7 @@ const (
 type Document struct {
 	things   []*thing // sections, and devices outside any
 	Mistakes []Mistake
+	size     int // about how many things there are
 }
 
 // thing is one record as the text speaks of it.
@@ -345,6 +346,7 @@ func (t *thing) comment(s string) {
 // device with a spot of its own under the section, any other under the last
 // line that stands further left.
 func (p *parser) put(t *thing) {
+	p.doc.size += 1 + len(t.within)
 	if t.kind != lab.KindDevice {
 		p.doc.things = append(p.doc.things, t)
 		p.section, p.open = t, nil
