@@ -21,6 +21,7 @@ build: bin/levelstaff
 ## test: every test there is
 test: check
 	go test ./...
+	cd web && npm test --silent
 	$(MAKE) e2e
 
 ## check: formatting, linters, types

@@ -25,8 +25,8 @@ export const test = base.extend<Fixtures>({
     const complaints: string[] = []
     page.on('pageerror', (e) => complaints.push(e.message))
     page.on('console', (m) => {
-      // A refused request is shown by the browser too; everything else is ours.
-      if (m.type() === 'error' && !m.text().includes('the server responded with a status of 4')) complaints.push(m.text())
+      // A request that is refused or not answered is shown by the browser too; everything else is ours.
+      if (m.type() === 'error' && !/responded with a status of 4|ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE/.test(m.text())) complaints.push(m.text())
     })
     await page.goto(lab.url)
     await use(page)
@@ -52,9 +52,9 @@ export async function type(page: Page, line: string): Promise<void> {
 }
 
 /** Changes one fact on the card. */
-export async function setFact(page: Page, label: string, text: string): Promise<void> {
-  await page.getByRole('button', { name: new RegExp(`^${label}: `) }).click()
-  await page.getByRole('textbox', { name: label, exact: true }).fill(text)
+export async function setFact(page: Page, label: string, text: string, on: Page | Locator = page): Promise<void> {
+  await on.getByRole('button', { name: new RegExp(`^${label}: `) }).click()
+  await on.getByRole('textbox', { name: label, exact: true }).fill(text)
   await page.keyboard.press('Enter')
 }
 

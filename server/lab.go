@@ -120,6 +120,9 @@ func (p *Put) UnmarshalJSON(data []byte) error {
 
 // recordFrom reads a record from its fields, giving it an id if it has none.
 func recordFrom(kind lab.RecordKind, fields map[string]json.RawMessage) (lab.Record, error) {
+	if fields == nil {
+		return nil, errors.New("it should be an object with the record's fields")
+	}
 	if id, ok := fields["id"]; !ok || string(id) == "null" {
 		id, err := json.Marshal(NewID())
 		if err != nil {

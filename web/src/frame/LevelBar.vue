@@ -28,8 +28,8 @@ const round = (v: number) => Math.round(v * 10) / 10
       </p>
     </template>
     <template v-if="others.length">
-      <i class="rule" />
-      <LevelVial v-for="s in others" :key="s.rack_id" :name="s.rack" :used="s.taken_u" :of="s.height_u" unit="U" />
+      <i v-if="here" class="rule" />
+      <button v-for="s in others" :key="s.rack_id" :aria-label="`To the rack ${s.rack}`" @click="work.pickRack(s.rack_id)"><LevelVial :name="s.rack" :used="s.taken_u" :of="s.height_u" unit="U" :note="`${s.free_u}U free, largest piece ${s.largest_u}U`" /></button>
     </template>
   </section>
 </template>

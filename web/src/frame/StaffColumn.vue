@@ -34,7 +34,7 @@ const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
         <span class="soft">outside any rack</span>
       </button>
     </header>
-    <div class="scroll">
+    <div class="scroll" data-scroll>
       <StaffRack v-if="work.rack" :rack="work.rack" />
       <StaffElsewhere />
     </div>

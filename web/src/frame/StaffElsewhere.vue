@@ -21,16 +21,6 @@ function pick(d: Device) {
 </script>
 
 <template>
-  <template v-if="racks.length">
-    <h2>Other racks</h2>
-    <ul>
-      <li v-for="r in racks" :key="r.id">
-        <button class="line" @click="work.pickRack(r.id)">
-          <span>{{ r.name }}</span><span class="count">{{ spaces.get(r.id)?.free_u }} U free</span>
-        </button>
-      </li>
-    </ul>
-  </template>
   <template v-if="places.length || bare.length">
     <h2>Elsewhere</h2>
     <ul>
@@ -51,7 +41,17 @@ function pick(d: Device) {
       </li>
     </ul>
   </template>
-  <template v-if="loose.length">
+  <template v-if="racks.length">
+    <h2>Other racks</h2>
+    <ul>
+      <li v-for="r in racks" :key="r.id">
+        <button class="line" @click="work.pickRack(r.id)">
+          <span>{{ r.name }}</span><span class="count">{{ spaces.get(r.id)?.free_u }} U free</span>
+        </button>
+      </li>
+    </ul>
+  </template>
+  <div v-if="loose.length" class="loose">
     <h2 data-drop-place="">Not placed yet</h2>
     <ul class="things">
       <li v-for="d in loose" :key="d.id">
@@ -60,7 +60,7 @@ function pick(d: Device) {
         </button>
       </li>
     </ul>
-  </template>
+  </div>
 </template>
 
 <style scoped>
@@ -112,6 +112,12 @@ ul {
 }
 .thing.picked b {
   color: var(--paper);
+}
+/* The sheet shows what is not placed; a phone has no sheet. */
+@media (min-width: 701px) {
+  .loose {
+    display: none;
+  }
 }
 @media (max-width: 700px) {
   .line,

@@ -6,8 +6,8 @@ import { computed, nextTick, ref, watch } from 'vue'
 import type { Device, Piece, Rack } from '../api/client'
 import GraduatedScale from '../draw/GraduatedScale.vue'
 import { shareOf } from '../draw/scale'
-import { useLab } from '../lab/useLab'
-import { kindShort, title, unitNumber } from '../lab/words'
+import { useLab, type LabState } from '../lab/useLab'
+import { kindShort, title, unitNumber, whereWords } from '../lab/words'
 import { useWork } from '../work/work'
 
 const props = defineProps<{ rack: Rack }>()
@@ -20,9 +20,9 @@ const { width } = useElementSize(list)
 const unit = computed(() => (phone.value ? 44 : Math.max(21, Math.min(28, Math.floor((window.innerHeight - 300) / props.rack.height_u)))))
 const inRack = computed(() => held.value.get(props.rack.id) ?? [])
 const mounted = computed(() => inRack.value.filter((d) => d.at?.where === 'units'))
-const beside = computed(() => inRack.value.filter((d) => d.at?.where !== 'units'))
+/** What stands on shelves and lies in drawers, then what hangs at the sides, on top and under. */
+const also = computed(() => inRack.value.flatMap((d) => [...(d.at?.where === 'units' ? [] : [d]), ...(held.value.get(d.id) ?? [])]))
 const numbers = computed(() => Array.from({ length: props.rack.height_u }, (_, i) => (lab.value ? unitNumber(lab.value, props.rack, props.rack.height_u - i) : 0)))
-const things = computed(() => mounted.value.flatMap((d) => [d, ...(held.value.get(d.id) ?? [])]))
 
 /** Two things in the same units share the width: front left, rear right. */
 function place(d: Device) {
@@ -44,7 +44,6 @@ const holds = (d: Device) => held.value.get(d.id)?.length ?? 0
 const isPicked = (d: Device) => d.id === work.deviceId
 const holdsPicked = (d: Device) => (held.value.get(d.id) ?? []).some(isPicked)
 const state = (d: Device) => (d.state === 'running' ? '' : d.state)
-const sideWords: Record<string, string> = { left: 'left side', right: 'right side', top: 'on top', under: 'under it' }
 
 function pick(d: Device) {
   work.pick(d.id)
@@ -79,15 +78,12 @@ watch(
       <button v-for="p in pieces" :key="`free ${p.unit}`" class="piece" :style="pieceStyle(p)" :aria-label="`${p.range}: ${p.units}U free, put something here`" @click="start(p)">{{ p.units }}U free <i>+</i></button>
     </div>
   </div>
-  <ul v-if="things.some((d) => d.at?.where === 'device') || beside.length" class="rest">
-    <template v-for="d in [...things.filter((t) => t.at?.where === 'device'), ...beside]" :key="d.id">
-      <li>
-        <button class="small" :class="{ picked: isPicked(d) }" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d)">
-          <b>{{ title(d) }}</b>
-          <span>{{ state(d) || sideWords[d.at?.where ?? ''] || kindShort(d.device_kind) }}</span>
-        </button>
-      </li>
-    </template>
+  <ul v-if="also.length" class="rest" aria-label="On shelves and around the rack">
+    <li v-for="d in also" :key="d.id">
+      <button class="small" :class="[d.state, { picked: isPicked(d) }]" :aria-current="isPicked(d)" :data-staff="d.id" :title="whereWords(lab as LabState, d)" @click="pick(d)">
+        <b>{{ title(d) }}</b>
+      </button>
+    </li>
   </ul>
 </template>
 
@@ -179,13 +175,17 @@ watch(
 }
 .rest {
   list-style: none;
-  margin: 10px 0 0 44px;
-  display: grid;
-  gap: 2px;
+  margin: 8px 0 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 3px;
 }
 .small {
-  width: calc(100% - 2px);
-  min-height: 22px;
+  min-height: 21px;
+  padding: 0 6px;
+}
+.small b {
+  font-size: 13px;
 }
 @media (max-width: 700px) {
   .item b,
@@ -200,6 +200,9 @@ watch(
   }
   .small {
     min-height: 44px;
+  }
+  .rest {
+    margin-left: 54px;
   }
 }
 </style>

@@ -47,7 +47,17 @@ export function useDrag(unitAt: (x: number, y: number, d: Device) => { unit: num
       const rack = work.rack?.id
       if (rack) void ask(device, rack)
     }
+    scrollStaff(event)
     work.drag = { ...work.drag, over: over(event.clientX, event.clientY, from.device) }
+  }
+
+  /** The staff goes on where a thing is held at its end. */
+  function scrollStaff(event: PointerEvent) {
+    const list = document.querySelector('nav [data-scroll]')
+    const box = list?.getBoundingClientRect()
+    if (!list || !box || event.clientX > box.right) return
+    if (event.clientY > box.bottom - 30) list.scrollTop += 16
+    else if (event.clientY < box.top + 30) list.scrollTop -= 16
   }
 
   async function ask(device: Device, rack: string) {

@@ -1,0 +1,69 @@
+import { describe, expect, test } from 'vitest'
+import { kinds } from '../card/choices'
+import type { Device, Schemas } from '../api/client'
+import { height, kg, kindShort, kindWords, mm, title, unitNumber, unitRange, whereTyped, whereWords } from './words'
+import type { LabState } from './useLab'
+
+const rack = { id: 'r', name: 'Pantry', height_u: 24 }
+const lab = (end: 'top' | 'bottom' = 'bottom'): LabState => ({
+  revision: 1,
+  undo: '',
+  redo: '',
+  settings: { id: 'lab', unit_numbering: end },
+  places: new Map([['p', { id: 'p', name: 'Loft' }]]),
+  racks: new Map([['r', rack]]),
+  devices: new Map<string, Device>([
+    ['shelf', { id: 'shelf', name: 'sbc shelf', device_kind: 'shelf', state: 'running' }],
+    ['leads', { id: 'leads', device_kind: 'drawer', state: 'running' }],
+  ]),
+})
+const at = (spot: Device['at'], takes_u = 1): Device => ({ id: 'd', device_kind: 'server', state: 'running', takes_u, at: spot })
+
+test('kinds are spelled as the trade does', () => {
+  const spelled: Partial<Record<Schemas['DeviceKind'], string>> = { nas: 'NAS', ups: 'UPS', pdu: 'PDU', kvm_switch: 'KVM switch', mini_pc: 'mini PC', single_board_computer: 'single-board computer', patch_panel: 'patch panel' }
+  for (const [kind, words] of Object.entries(spelled)) expect(kindWords(kind as Schemas['DeviceKind'])).toBe(words)
+  for (const kind of kinds) expect(kindShort(kind).length).toBeLessThanOrEqual(kindWords(kind).length)
+  expect(kinds).toHaveLength(29)
+})
+
+test('a thing without a name is called by its kind', () => {
+  expect(title(at(undefined))).toBe('server')
+  expect(title({ ...at(undefined), name: 'anvil' })).toBe('anvil')
+})
+
+describe('units', () => {
+  test('are numbered from either end', () => {
+    expect(unitNumber(lab(), rack, 1)).toBe(1)
+    expect(unitNumber(lab('top'), rack, 1)).toBe(24)
+    expect(unitRange(lab(), rack, 12, 2)).toBe('12-13')
+    expect(unitRange(lab('top'), rack, 12, 2)).toBe('12-13') // 12 and 13 of 24 from the foot are 13 and 12 from the head
+    expect(unitRange(lab('top'), rack, 1, 1)).toBe('24')
+  })
+})
+
+describe('where a thing is', () => {
+  const spots: [Device['at'], string, string][] = [
+    [undefined, '?', 'not placed yet'],
+    [{ where: 'units', rack_id: 'r', unit: 12, face: 'front', share: 'whole' }, '12-13', 'Pantry U12–13'],
+    [{ where: 'units', rack_id: 'r', unit: 5, face: 'rear', share: 'left half' }, '5-6 rear left half', 'Pantry U5–6 rear left half'],
+    [{ where: 'device', device_id: 'shelf' }, 'on "sbc shelf"', 'on sbc shelf'],
+    [{ where: 'device', device_id: 'leads' }, 'in "drawer"', 'in drawer'],
+    [{ where: 'place', place_id: 'p' }, 'in "Loft"', 'Loft'],
+    [{ where: 'left', rack_id: 'r' }, 'left', 'left side of Pantry'],
+    [{ where: 'top', rack_id: 'r' }, 'top', 'on top of Pantry'],
+    [{ where: 'under', rack_id: 'r' }, 'under', 'under Pantry'],
+  ]
+  test.each(spots)('%j is typed %s and said %s', (spot, typed, said) => {
+    expect(whereTyped(lab(), at(spot, 2))).toBe(typed)
+    expect(whereWords(lab(), at(spot, 2))).toBe(said)
+  })
+})
+
+test('measures are written with their units', () => {
+  expect(mm(444.5)).toBe('444.5 mm')
+  expect(mm(1200)).toBe('1200 mm')
+  expect(kg(4.082)).toBe('4.082 kg')
+  expect(height(88.9)).toBe('2U')
+  expect(height(66.68)).toBe('1.5U')
+  expect(height(430)).toBe('430 mm')
+})
