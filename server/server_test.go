@@ -270,3 +270,27 @@ func TestTheDocumentDescribesTheAPI(t *testing.T) {
 	assert.Contains(t, compact.String(), `"$ref":"#/components/schemas/Device"`)
 	assert.NotContains(t, compact.String(), `"null"`, "what is unknown is absent, not null")
 }
+
+func TestScriptsAreSentAsTheBuildCompressedThem(t *testing.T) {
+	st, err := store.Open(context.Background(), t.TempDir())
+	require.NoError(t, err)
+	defer st.Close()
+	app, err := server.New(st, fstest.MapFS{"index.html": {Data: []byte("x")}, "assets/app.js": {Data: []byte("plain")}, "assets/app.js.br": {Data: []byte("brotli")}}, "test")
+	require.NoError(t, err)
+	s := site{t, app}
+	a := s.ask("GET", "/assets/app.js", "", "Accept-Encoding", "gzip, br")
+	assert.Equal(t, "brotli", a.body)
+	assert.Equal(t, "br", a.header.Get("Content-Encoding"))
+	assert.Contains(t, a.header.Get("Content-Type"), "javascript")
+	assert.Contains(t, a.header.Get("Vary"), "Accept-Encoding")
+	assert.Equal(t, "plain", s.ask("GET", "/assets/app.js", "", "Accept-Encoding", "identity").body)
+	assert.Equal(t, 404, s.ask("GET", "/assets/other.js", "", "Accept-Encoding", "br").status)
+}
+
+func TestAServerWithoutBuiltPagesSaysWhatToDo(t *testing.T) {
+	st, err := store.Open(context.Background(), t.TempDir())
+	require.NoError(t, err)
+	defer st.Close()
+	_, err = server.New(st, fstest.MapFS{}, "test")
+	require.ErrorContains(t, err, "run make build")
+}
