@@ -214,14 +214,20 @@ func printSpace(out io.Writer, report rack.SpaceReport) error {
 	return w.Flush()
 }
 
+// carries says a weight; where nothing is weighed, not as a zero.
 func carries(w rack.Weight) string {
-	text := fmt.Sprintf("%g", w.KnownKG)
+	known := fmt.Sprintf("%g", w.KnownKG)
+	if n := len(w.Unweighed); n > 0 && w.KnownKG == 0 {
+		known = "?"
+	} else if n > 0 {
+		known = "at least " + known
+	}
 	if w.HoldsKG != nil {
-		text += fmt.Sprintf(" of %g", *w.HoldsKG)
+		known += fmt.Sprintf(" of %g", *w.HoldsKG)
 	}
-	text += " kg"
+	known += " kg"
 	if n := len(w.Unweighed); n > 0 {
-		text = fmt.Sprintf("at least %s, %d of %d not weighed", text, n, w.Things)
+		known += fmt.Sprintf(", %d of %d not weighed", n, w.Things)
 	}
-	return text
+	return known
 }

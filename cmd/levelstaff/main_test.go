@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"levelstaff/core/lab"
 	"levelstaff/core/rack"
 	"levelstaff/store"
 )
@@ -94,6 +95,19 @@ func TestTheSpaceReport(t *testing.T) {
 	var report rack.SpaceReport
 	require.NoError(t, json.Unmarshal([]byte(out), &report))
 	assert.Equal(t, 9, report.FreeU)
+}
+
+func TestWhatIsNotWeighedIsNotAZero(t *testing.T) {
+	fifty := 50.0
+	for want, w := range map[string]rack.Weight{
+		"? of 50 kg, 2 of 2 not weighed":            {Things: 2, Unweighed: []lab.ID{"a", "b"}, HoldsKG: &fifty},
+		"? kg, 1 of 1 not weighed":                  {Things: 1, Unweighed: []lab.ID{"a"}},
+		"at least 4.1 of 50 kg, 1 of 2 not weighed": {Things: 2, KnownKG: 4.1, Unweighed: []lab.ID{"a"}, HoldsKG: &fifty},
+		"4.1 of 50 kg":                              {Things: 1, KnownKG: 4.1, HoldsKG: &fifty},
+		"0 kg":                                      {},
+	} {
+		assert.Equal(t, want, carries(w))
+	}
 }
 
 func TestExitStatuses(t *testing.T) {

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { Rack } from '../api/client'
 import { useLab, type LabState } from '../lab/useLab'
-import { kg, kindWords, mm, title } from '../lab/words'
+import { count, kg, kindWords, mm, title } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
 import FactRow from './FactRow.vue'
@@ -31,7 +31,9 @@ const stance = computed(() => stances.find((s) => s.value.endsWith(props.rack.st
 const carries = computed(() => {
   const w = space.value?.weight
   if (!w) return ''
-  return `${w.unweighed.length ? 'At least ' : ''}${kg(w.known_kg)}${w.holds_kg ? ` of ${kg(w.holds_kg)}` : ''}, ${w.things} things`
+  if (!w.things) return 'Nothing yet'
+  const known = w.known_kg ? `${w.unweighed.length ? 'At least ' : ''}${kg(w.known_kg)}` : 'Not weighed'
+  return `${known}${w.holds_kg ? ` of ${kg(w.holds_kg)}` : ''}, ${count(w.things)}`
 })
 </script>
 

@@ -28,7 +28,7 @@ const own = computed<Box>(() => {
 const lower = computed(() => own.value.h < props.box.h - unitMM * props.scale * 0.25)
 const off = computed(() => props.device.state !== 'running')
 const label = computed(() => {
-  const room = props.small ? own.value.w - 6 : Math.min(own.value.w * 0.46, own.value.w - 24)
+  const room = props.small ? own.value.w - 6 : own.value.w > 90 ? own.value.w * 0.46 : own.value.w - 20
   return fitText(title(props.device), props.back ? own.value.w - 24 : room)
 })
 const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', spare: 'spare', faulty: 'faulty', leaving: 'leaving' })[props.device.state])

@@ -59,12 +59,15 @@ function row(list: Device[], left: number, foot: number, width: number, most: nu
     return { device, box }
   })
 }
-const onShelves = computed(() =>
+/** What a device stands up from the foot of its units: all of them for a shelf's board. */
+const ownHeight = (d: Device, box: Box) => (d.device_kind === 'shelf' ? 7 : Math.min(box.h, (d.height_mm ?? Infinity) * props.scale))
+const stacked = computed(() =>
   mounted.value
-    .filter((d) => d.device_kind === 'shelf')
-    .flatMap((shelf) => {
-      const box = boxOf(shelf)
-      return row(props.held.get(shelf.id) ?? [], box.x + 2, box.y + box.h - 7, box.w - 4, box.h - 9)
+    .filter((d) => d.device_kind !== 'drawer')
+    .flatMap((on) => {
+      const box = boxOf(on)
+      const room = on.device_kind === 'shelf' ? box.h - 9 : u.value * 1.2
+      return row(props.held.get(on.id) ?? [], box.x + 2, box.y + box.h - ownHeight(on, box), box.w - 4, room)
     }),
 )
 const onTop = computed(() => row(inRack.value.filter((d) => d.at?.where === 'top'), props.x, props.y - props.posts.rail - 1, w.value, u.value * 1.6))
@@ -114,7 +117,7 @@ const describe = (d: Device) => `${title(d)}, ${kindWords(d.device_kind)}${d.at?
       <rect v-bind="{ x: boxOf(d).x, y: boxOf(d).y, width: boxOf(d).w, height: boxOf(d).h }" class="grip" />
       <DeviceFace :device="d" :box="boxOf(d)" :scale="scale" :picked="d.id === picked" />
     </g>
-    <g v-for="s in [...onShelves, ...onTop, ...under]" :key="s.device.id" class="thing" :data-device="s.device.id" :class="{ lifted: s.device.id === lifted }" :aria-label="describe(s.device)" role="img" @pointerdown="emit('lift', s.device, $event)">
+    <g v-for="s in [...stacked, ...onTop, ...under]" :key="s.device.id" class="thing" :data-device="s.device.id" :class="{ lifted: s.device.id === lifted }" :aria-label="describe(s.device)" role="img" @pointerdown="emit('lift', s.device, $event)">
       <title>{{ describe(s.device) }}</title>
       <DeviceFace :device="s.device" :box="s.box" :scale="scale" :picked="s.device.id === picked" small />
     </g>

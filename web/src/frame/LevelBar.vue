@@ -2,6 +2,7 @@
 // The levels of the picked rack, and the space of the others.
 import { computed } from 'vue'
 import { useLab } from '../lab/useLab'
+import { count } from '../lab/words'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
 
@@ -12,13 +13,14 @@ const others = computed(() => [...(lab.value?.racks.values() ?? [])].filter((r) 
 const weightNote = computed(() => {
   const w = here.value?.weight
   if (!w) return ''
-  return w.unweighed.length ? `${w.unweighed.length} of ${w.things} not weighed` : `${w.things} things, all weighed`
+  return w.unweighed.length ? `${w.unweighed.length} of ${w.things} not weighed` : w.things ? `${count(w.things)}, all weighed` : 'nothing in it'
 })
 const round = (v: number) => Math.round(v * 10) / 10
 </script>
 
 <template>
   <section class="levels" aria-label="Levels">
+    <p v-if="!here && !others.length" class="note">Space and weight show here as soon as there is a rack.</p>
     <template v-if="here">
       <LevelVial name="Space" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
       <LevelVial name="Weight" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />

@@ -10,14 +10,17 @@ const width = 176
 const whole = computed(() => (props.of ?? 0) * (props.limit ? 1.25 : 1))
 const at = (v: number) => (whole.value ? Math.min(1, v / whole.value) * width : 0)
 const hatch = computed(() => (props.unknown ? Math.min(width - at(props.used), 10 + props.unknown * 3) : 0))
-const text = computed(() => `${props.atLeast ? '≥' : ''}${props.used}${props.of === undefined ? '' : ` of ${props.of}`} ${props.unit}`)
+/** At least nothing is not worth saying: it is not known. */
+const none = computed(() => props.atLeast && props.used === 0)
+const rest = computed(() => (props.of === undefined ? props.unit : `of ${props.of} ${props.unit}`))
+const said = computed(() => `${none.value ? 'unknown' : `${props.atLeast ? 'at least ' : ''}${props.used}`}${props.of === undefined ? ', of unknown' : ` of ${props.of}`} ${props.unit}`)
 const over = computed(() => props.limit && props.of !== undefined && props.used > props.of)
 </script>
 
 <template>
-  <div class="level" role="img" :aria-label="`${name}: ${atLeast ? 'at least ' : ''}${used}${of === undefined ? ', of unknown' : ` of ${of}`} ${unit}${note ? `, ${note}` : ''}`" :title="note">
+  <div class="level" role="img" :aria-label="`${name}: ${said}${note ? `, ${note}` : ''}`" :title="note">
     <span class="name">{{ name }}</span>
-    <span class="text" :class="{ over }"><template v-if="of === undefined">{{ text }} of <i class="unknown">?</i></template><template v-else>{{ text }}</template></span>
+    <span class="text" :class="{ over }"><i v-if="none" class="unknown">?</i><template v-else>{{ atLeast ? '≥' : '' }}{{ used }}</template> {{ rest }}<template v-if="of === undefined"> of <i class="unknown">?</i></template></span>
     <svg :width="width" height="16" :viewBox="`0 0 ${width} 16`" aria-hidden="true">
       <defs>
         <clipPath :id="`${id}c`"><rect x="0.75" y="1.75" :width="width - 1.5" height="12.5" rx="6.25" /></clipPath>

@@ -31,7 +31,8 @@ const soon = useDebounceFn(ask, 15)
 watch(() => work.line, () => void soon())
 watch(focused, (now) => now && void ask())
 
-const mistake = computed(() => (work.line.trim() ? work.check?.plan.mistakes[0] : undefined))
+/** Half a word is no mistake while there are ways to go on. */
+const mistake = computed(() => (work.line.trim() && !completions.value.length ? work.check?.plan.mistakes[0] : undefined))
 const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?? []) : []))
 const completions = computed(() => work.check?.completions ?? [])
 /** What the line would do, once it says something that can be done. */

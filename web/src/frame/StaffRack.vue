@@ -7,7 +7,7 @@ import type { Device, Piece, Rack } from '../api/client'
 import GraduatedScale from '../draw/GraduatedScale.vue'
 import { shareOf } from '../draw/scale'
 import { useLab, type LabState } from '../lab/useLab'
-import { kindShort, title, unitNumber, whereWords } from '../lab/words'
+import { count, kindShort, title, unitNumber, whereWords } from '../lab/words'
 import { useWork } from '../work/work'
 
 const props = defineProps<{ rack: Rack }>()
@@ -73,7 +73,7 @@ watch(
     <div ref="list" class="list" :style="{ height: `${rack.height_u * unit}px` }">
       <button v-for="d in mounted" :key="d.id" class="item" :class="[d.state, { picked: isPicked(d), holds: holdsPicked(d) }]" :style="place(d)" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d)">
         <b>{{ title(d) }}</b>
-        <span>{{ state(d) || (holds(d) ? `${holds(d)} things` : d.name ? kindShort(d.device_kind) : '') }}</span>
+        <span>{{ state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '') }}</span>
       </button>
       <button v-for="p in pieces" :key="`free ${p.unit}`" class="piece" :style="pieceStyle(p)" :aria-label="`${p.range}: ${p.units}U free, put something here`" @click="start(p)">{{ p.units }}U free <i>+</i></button>
     </div>

@@ -25,6 +25,7 @@ const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', chan
 
 <style scoped>
 .foot {
+  margin-top: auto;
   display: flex;
   align-items: flex-end;
   justify-content: space-between;

@@ -75,6 +75,8 @@ export function whereWords(lab: LabState, d: Device): string {
   return sides[at.where] ?? `${rack} U${whereTyped(lab, d).replace('-', '–')}`
 }
 
+export const count = (n: number) => (n === 1 ? '1 thing' : `${n} things`)
+
 const trim = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 2, useGrouping: false })
 
 export const mm = (v: number) => `${trim(v)} mm`

@@ -42,7 +42,7 @@ const scale = computed(() => {
   const extra = 32 + 2 * rail
   const units = props.rack.height_u + (has('top') ? 1.7 : 0) + (has('under') ? 1.5 : 0)
   const down = (props.height - extra) / (units * unitMM)
-  return Math.max(0.16, Math.min(across, down, 0.75))
+  return Math.max(0.16, Math.min(across, down, 0.95))
 })
 const postSum = computed(() => postsOf('front').left + postsOf('front').right)
 const u = computed(() => unitMM * scale.value)
