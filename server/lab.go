@@ -49,6 +49,7 @@ type Delta struct {
 	Devices  []lab.Device   `json:"devices,omitempty"`
 	Removed  []lab.Key      `json:"removed,omitempty"`
 	Edits    []rundown.Edit `json:"edits,omitempty"`
+	Spaces   []rack.Space   `json:"spaces,omitempty" description:"What is free now in the racks that the change touched"`
 }
 
 // Base is the revision that the maker of a request knows.
@@ -252,12 +253,18 @@ func (s *Server) delta(e store.Entry) Delta {
 // deltaOf sorts changes by what a reader of the lab has to do.
 func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
 	d := Delta{Edits: rundown.Edits(before, after, changes)}
+	touched := map[lab.ID]bool{}
 	for _, c := range changes {
+		touch(touched, before, c.Before)
+		touch(touched, after, c.After)
 		switch r := c.After.(type) {
 		case nil:
 			d.Removed = append(d.Removed, c.Key())
 		case lab.Settings:
 			d.Settings = &r
+			if was, ok := c.Before.(lab.Settings); ok && was.Numbering != r.Numbering {
+				touchAll(touched, after) // every rail is numbered anew
+			}
 		case lab.Place:
 			d.Places = append(d.Places, r)
 		case lab.Rack:
@@ -266,5 +273,28 @@ func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
 			d.Devices = append(d.Devices, r)
 		}
 	}
+	for r := range after.Racks() {
+		if touched[r.ID] {
+			d.Spaces = append(d.Spaces, rack.SpaceOf(after, r))
+		}
+	}
 	return d
+}
+
+// touch notes the rack that a record is, or is in.
+func touch(touched map[lab.ID]bool, l *lab.Lab, r lab.Record) {
+	switch rec := r.(type) {
+	case lab.Rack:
+		touched[rec.ID] = true
+	case lab.Device:
+		if in, ok := l.RackOf(rec); ok {
+			touched[in.ID] = true
+		}
+	}
+}
+
+func touchAll(touched map[lab.ID]bool, l *lab.Lab) {
+	for r := range l.Racks() {
+		touched[r.ID] = true
+	}
 }

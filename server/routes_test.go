@@ -115,6 +115,23 @@ func TestManyChangesAtOnceAreOne(t *testing.T) {
 	refused(t, s.ask("POST", "/api/v1/changes", `{"base_revision":3,"changes":[`+twice+`]}`), 422, "changes[1]", "in the list twice")
 }
 
+func TestAChangeTellsWhatIsFreeInTheRacksItTouched(t *testing.T) {
+	s := newSite(t).with()
+	spaces := func(a answer) (list []string) {
+		for _, sp := range a.json["spaces"].([]any) {
+			m := sp.(map[string]any)
+			list = append(list, fmt.Sprint(m["rack"], " ", m["free_u"]))
+		}
+		return
+	}
+	assert.Equal(t, []string{"Pantry 11"}, spaces(s.ask("POST", "/api/v1/lines", `{"base_revision":1,"line":"in \"Loft\" server \"anvil\""}`)))
+	assert.Equal(t, []string{"Pantry 11"}, spaces(s.ask("POST", "/api/v1/facts", `{"base_revision":2,"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"100g"}`)), "finch is on a shelf in it")
+	assert.Equal(t, []string{"Pantry 9"}, spaces(s.ask("POST", "/api/v1/lines", `{"base_revision":3,"line":"1-2 server \"anvil\"","rack_id":"pantry"}`)))
+	place := s.ask("POST", "/api/v1/facts", `{"base_revision":4,"record":{"kind":"place","id":"loft"},"field":"name","text":"Attic"}`)
+	assert.NotContains(t, place.json, "spaces")
+	assert.Len(t, spaces(s.ask("POST", "/api/v1/facts", `{"base_revision":5,"record":{"kind":"lab","id":"lab"},"field":"unit_numbering","text":"units from the top"}`)), 1, "every rail is numbered anew")
+}
+
 func TestAChangeThatChangesNothingIsNone(t *testing.T) {
 	s := newSite(t).with()
 	a := s.ask("POST", "/api/v1/facts", `{"base_revision":1,"record":{"kind":"device","id":"anvil"},"field":"name","text":"anvil"}`)

@@ -24,7 +24,6 @@ type Plan struct {
 	Mistakes []rundown.Mistake `json:"mistakes" required:"true" nullable:"false"`
 	Delta    Delta             `json:"delta" required:"true" description:"The records as they would be"`
 	Lines    []LineRecords     `json:"lines" required:"true" nullable:"false"`
-	Spaces   []rack.Space      `json:"spaces" required:"true" nullable:"false" description:"What would be free in each rack"`
 }
 
 // LineRecords tells which records a line of the text is about.
@@ -87,7 +86,7 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 }
 
 func planOf(l *lab.Lab, revision int64, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(l, p.Lab, p.Changes), Lines: []LineRecords{}, Spaces: rack.Report(p.Lab).Racks}
+	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(l, p.Lab, p.Changes), Lines: []LineRecords{}}
 	out.Delta.Revision = revision
 	if out.Mistakes == nil {
 		out.Mistakes = []rundown.Mistake{}

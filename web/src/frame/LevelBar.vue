@@ -9,7 +9,7 @@ import LevelVial from './LevelVial.vue'
 const work = useWork()
 const { lab, spaces } = useLab()
 const here = computed(() => spaces.value.get(work.rack?.id ?? ''))
-const others = computed(() => [...(lab.value?.racks.values() ?? [])].filter((r) => r.id !== work.rack?.id).flatMap((r) => spaces.value.get(r.id) ?? []).slice(0, 4))
+const others = computed(() => [...(lab.value?.racks.values() ?? [])].filter((r) => r.id !== work.rack?.id).flatMap((r) => spaces.value.get(r.id) ?? []).slice(0, 3))
 const weightNote = computed(() => {
   const w = here.value?.weight
   if (!w) return ''

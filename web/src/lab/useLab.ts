@@ -15,7 +15,8 @@ export interface LabState {
 
 const lab = shallowRef<LabState>()
 const spaces = shallowRef(new Map<string, Space>())
-const unplacedIds = shallowRef<string[]>([])
+/** Ids of the things that are nowhere yet, oldest first. */
+const unplacedIds = computed(() => [...(lab.value?.devices.values() ?? [])].filter((d) => !d.at).map((d) => d.id).sort())
 
 const byId = <T extends { id: string }>(list: T[]) => new Map(list.map((r) => [r.id, r]))
 
@@ -50,7 +51,6 @@ export function withDelta(base: LabState, delta: Delta): LabState {
 async function readSpaces() {
   const report = await get<Schemas['SpaceReport']>('/api/v1/reports/space')
   spaces.value = new Map(report.racks.map((s) => [s.rack_id, s]))
-  unplacedIds.value = report.unplaced
 }
 
 /** Reads the lab if it is not the one that is shown. */
@@ -72,13 +72,15 @@ export async function read() {
   }
 }
 
+/** The spaces with those that a change made different. */
+export const withSpaces = (base: Map<string, Space>, delta: Delta) => new Map([...base, ...(delta.spaces ?? []).map((s) => [s.rack_id, s] as const)])
+
 async function follow(delta: Delta) {
   if (!lab.value) return
   // Somebody else's changes in between are not in this delta.
   if (delta.revision > lab.value.revision + 1) return refresh()
-  const next = withDelta(lab.value, delta)
-  await readSpaces()
-  lab.value = next
+  spaces.value = withSpaces(spaces.value, delta)
+  lab.value = withDelta(lab.value, delta)
 }
 
 /** Makes a change; on a refusal because somebody was first, catches up. */

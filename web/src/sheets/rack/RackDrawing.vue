@@ -41,7 +41,8 @@ const scale = computed(() => {
   const across = (props.width - middle - n * postSum.value - 6) / (n * faceMM(props.rack))
   const extra = 32 + 2 * rail
   const units = props.rack.height_u + (has('top') ? 1.7 : 0) + (has('under') ? 1.5 : 0)
-  const down = (props.height - extra) / (units * unitMM)
+  // A tall rack is scrolled rather than drawn too small to read.
+  const down = Math.max(0.34, (props.height - extra) / (units * unitMM))
   return Math.max(0.16, Math.min(across, down, 0.95))
 })
 const postSum = computed(() => postsOf('front').left + postsOf('front').right)

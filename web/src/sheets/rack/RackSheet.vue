@@ -101,6 +101,6 @@ function startLine(range: string) {
   flex: 1;
   min-height: 0;
   padding: 0 18px 4px;
-  overflow: hidden;
+  overflow-y: auto;
 }
 </style>

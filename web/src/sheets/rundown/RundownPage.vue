@@ -6,7 +6,7 @@ import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { getText, post, Refused, type Plan } from '../../api/client'
-import { attempt, heldIndex, say, useLab, withDelta } from '../../lab/useLab'
+import { attempt, heldIndex, say, useLab, withDelta, withSpaces } from '../../lab/useLab'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork } from '../../work/work'
 import EditList from './EditList.vue'
@@ -14,7 +14,7 @@ import PreviewDrawing from './PreviewDrawing.vue'
 import { makeEditor, markMistakes } from './editor'
 
 const work = useWork()
-const { lab, send } = useLab()
+const { lab, spaces, send } = useLab()
 const box = ref<HTMLElement>()
 const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room)
@@ -27,6 +27,7 @@ let asked = 0
 
 const edited = computed(() => text.value !== written.value)
 const next = computed(() => (lab.value && plan.value ? withDelta(lab.value, plan.value.delta) : lab.value))
+const nextSpaces = computed(() => (plan.value ? withSpaces(spaces.value, plan.value.delta) : spaces.value))
 const held = computed(() => (next.value ? heldIndex(next.value) : new Map()))
 const edits = computed(() => plan.value?.delta.edits ?? [])
 const mistakes = computed(() => plan.value?.mistakes ?? [])
@@ -94,7 +95,7 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
     </section>
     <section class="drawn grid-paper">
       <div ref="room" class="room">
-        <PreviewDrawing v-if="next && rack && width" :lab="next" :rack="rack" :held="held" :space="plan?.spaces.find((s) => s.rack_id === rack?.id)" :width="width" :height="height" :picked="here?.kind === 'device' ? here.id : ''" />
+        <PreviewDrawing v-if="next && rack && width" :lab="next" :rack="rack" :held="held" :space="nextSpaces.get(rack.id)" :width="width" :height="height" :picked="here?.kind === 'device' ? here.id : ''" />
         <p v-else-if="!rack" class="soft empty">The rack appears here as soon as there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code></p>
       </div>
       <TitleBlock :sheet="rack ? `${rack.name}, from the text` : 'Rundown'" />
@@ -141,7 +142,7 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
   flex: 1;
   min-height: 0;
   padding: 12px 18px;
-  overflow: hidden;
+  overflow-y: auto;
 }
 .empty {
   padding: 40px;
