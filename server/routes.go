@@ -5,7 +5,6 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
-	"levelstaff/core/rundown"
 )
 
 // route is one address: what is asked, what is answered, and who answers. The
@@ -28,7 +27,6 @@ func (s *Server) routes() []route {
 		{post, "/api/v1/redo", "postRedo", "Make a change that was taken back again", Base{}, Delta{}, 200, false, s.redo},
 		{get, "/api/v1/reports/space", "getSpace", "What is free in every rack, and what it carries", nil, rack.SpaceReport{}, 200, false, s.space},
 		{get, "/api/v1/racks/:id/slots", "getSlots", "Where in a rack a device would fit", slotsQuery{}, Slots{}, 200, false, s.slots},
-		{get, "/api/v1/facts", "getFacts", "What can be asked of each kind of record", nil, []rundown.FactForm{}, 200, false, s.factForms},
 		{post, "/api/v1/facts", "postFact", "Change one fact as a person typed it", Fact{}, Delta{}, 200, false, s.fact},
 		{get, "/api/v1/rundown", "getRundown", "The lab as plain text", nil, "", 200, true, s.rundown},
 		{post, "/api/v1/rundown", "postRundown", "Make the lab what a rundown says", Rundown{}, Delta{}, 200, false, s.loadRundown},

@@ -180,8 +180,6 @@ func (s *Server) loadLine(c fiber.Ctx) error {
 	})
 }
 
-func (s *Server) factForms(c fiber.Ctx) error { return c.JSON(rundown.FactForms()) }
-
 func (s *Server) fact(c fiber.Ctx) error {
 	var in Fact
 	if err := decode(c, &in); err != nil {

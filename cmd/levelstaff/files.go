@@ -47,25 +47,22 @@ func loadCommand() *cobra.Command {
 	look := cmd.Flags().Bool("dry-run", false, "show what would change and leave it at that")
 	yes := cmd.Flags().Bool("yes", false, "do not ask")
 	skip := cmd.Flags().Bool("skip-mistakes", false, "load the lines that can be read; nothing is removed then")
-	cmd.RunE = func(cmd *cobra.Command, files []string) (err error) {
+	cmd.RunE = func(cmd *cobra.Command, files []string) error {
 		doc, err := readRundowns(files)
 		if err != nil {
 			return err
 		}
-		st, err := store.Open(cmd.Context(), *data)
-		if err != nil {
-			return err
-		}
-		defer func() { err = errors.Join(err, st.Close()) }()
-		now := st.Now()
-		p := rundown.Load(now.Lab, doc, rundown.Options{All: true, NewID: server.NewID})
-		for _, m := range p.Mistakes {
-			fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
-		}
-		if len(p.Mistakes) > 0 && !*skip {
-			return fmt.Errorf("nothing was loaded: %d mistakes; mend them, or load the other lines with --skip-mistakes", len(p.Mistakes))
-		}
-		return apply(cmd, st, now, p, *look, *yes)
+		return withLab(cmd.Context(), *data, func(st *store.Store) error {
+			now := st.Now()
+			p := rundown.Load(now.Lab, doc, rundown.Options{All: true, NewID: server.NewID})
+			for _, m := range p.Mistakes {
+				fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
+			}
+			if len(p.Mistakes) > 0 && !*skip {
+				return fmt.Errorf("nothing was loaded: %d mistakes; mend them, or load the other lines with --skip-mistakes", len(p.Mistakes))
+			}
+			return apply(cmd, st, now, p, *look, *yes)
+		})
 	}
 	return cmd
 }
@@ -138,16 +135,13 @@ func saveCommand() *cobra.Command {
 		Args:  usage(cobra.ExactArgs(1)),
 	}
 	data := dataFlag(cmd)
-	cmd.RunE = func(cmd *cobra.Command, args []string) (err error) {
+	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
 		}
-		st, err := store.Open(cmd.Context(), *data)
-		if err != nil {
-			return err
-		}
-		defer func() { err = errors.Join(err, st.Close()) }()
-		return writeWhole(args[0], rundown.Print(st.Now().Lab))
+		return withLab(cmd.Context(), *data, func(st *store.Store) error {
+			return writeWhole(args[0], rundown.Print(st.Now().Lab))
+		})
 	}
 	return cmd
 }
@@ -178,22 +172,19 @@ func reportCommand() *cobra.Command {
 	}
 	data := dataFlag(cmd)
 	asJSON := cmd.Flags().Bool("json", false, "print JSON, the same as /api/v1/reports/NAME")
-	cmd.RunE = func(cmd *cobra.Command, args []string) (err error) {
+	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if args[0] != "space" {
 			return usageError{fmt.Errorf("there is no report %q; there is: space", args[0])}
 		}
-		st, err := store.Open(cmd.Context(), *data)
-		if err != nil {
-			return err
-		}
-		defer func() { err = errors.Join(err, st.Close()) }()
-		report := rack.Report(st.Now().Lab)
-		if *asJSON {
-			enc := json.NewEncoder(cmd.OutOrStdout())
-			enc.SetIndent("", "  ")
-			return enc.Encode(report)
-		}
-		return printSpace(cmd.OutOrStdout(), report)
+		return withLab(cmd.Context(), *data, func(st *store.Store) error {
+			report := rack.Report(st.Now().Lab)
+			if *asJSON {
+				enc := json.NewEncoder(cmd.OutOrStdout())
+				enc.SetIndent("", "  ")
+				return enc.Encode(report)
+			}
+			return printSpace(cmd.OutOrStdout(), report)
+		})
 	}
 	return cmd
 }

@@ -11,6 +11,8 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+
+	"levelstaff/store"
 )
 
 // version is set when a release is built.
@@ -78,6 +80,15 @@ func versionCommand() *cobra.Command {
 			return err
 		},
 	}
+}
+
+// withLab opens the lab in a data directory for as long as do takes.
+func withLab(ctx context.Context, dir string, do func(*store.Store) error) error {
+	st, err := store.Open(ctx, dir)
+	if err != nil {
+		return err
+	}
+	return errors.Join(do(st), st.Close())
 }
 
 // dataFlag adds --data, the directory that holds the lab.

@@ -31,16 +31,11 @@ func serveCommand() *cobra.Command {
 	}
 	data := dataFlag(cmd)
 	listen := cmd.Flags().String("listen", defaultListen, "the address to listen on, HOST:PORT")
-	cmd.RunE = func(cmd *cobra.Command, _ []string) (err error) {
+	cmd.RunE = func(cmd *cobra.Command, _ []string) error {
 		if err := loopback(*listen); err != nil {
 			return err
 		}
-		st, err := store.Open(cmd.Context(), *data)
-		if err != nil {
-			return err
-		}
-		defer func() { err = errors.Join(err, st.Close()) }()
-		return serve(cmd, st, *listen)
+		return withLab(cmd.Context(), *data, func(st *store.Store) error { return serve(cmd, st, *listen) })
 	}
 	return cmd
 }
@@ -61,15 +56,12 @@ func demoCommand() *cobra.Command {
 			return fmt.Errorf("make a directory for the demo: %w", err)
 		}
 		defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
-		st, err := store.Open(cmd.Context(), dir)
-		if err != nil {
-			return err
-		}
-		defer func() { err = errors.Join(err, st.Close()) }()
-		if err := loadDemo(cmd.Context(), st); err != nil {
-			return err
-		}
-		return serve(cmd, st, *listen)
+		return withLab(cmd.Context(), dir, func(st *store.Store) error {
+			if err := loadDemo(cmd.Context(), st); err != nil {
+				return err
+			}
+			return serve(cmd, st, *listen)
+		})
 	}
 	return cmd
 }

@@ -161,16 +161,6 @@ func (l *Lab) Held(holder Key) []Device {
 	return held
 }
 
-// Everything lists what a holder holds and what that holds in turn.
-func (l *Lab) Everything(holder Key) []Device {
-	var all []Device
-	for _, d := range l.HeldBy(holder) {
-		all = append(all, d)
-		all = append(all, l.Everything(d.Key())...)
-	}
-	return all
-}
-
 // RackOf finds the rack a device is in, however deep among shelves, or on,
 // under or beside.
 func (l *Lab) RackOf(d Device) (Rack, bool) {

@@ -124,19 +124,3 @@ func TestWhereADeviceFits(t *testing.T) {
 		assert.Equal(t, s.Unit != 4 && s.Face == lab.Front || s.Unit != 1 && s.Face == lab.Rear, s.Fits, "%+v: its own units are no hindrance", s)
 	}
 }
-
-func TestMeasuresOfTheStandards(t *testing.T) {
-	own := 560.0
-	for form, want := range map[lab.RackForm][2]float64{lab.Rack19: {482.6, 450}, lab.Rack10: {254, 222}, lab.RackOwn: {560, 560}} {
-		r := lab.Rack{Form: form}
-		if form == lab.RackOwn {
-			r.FaceMM, r.OpeningMM = &own, &own
-		}
-		face, ok := rack.FaceMM(r)
-		assert.True(t, ok)
-		opening, _ := rack.OpeningMM(r)
-		assert.Equal(t, want, [2]float64{face, opening})
-	}
-	_, ok := rack.FaceMM(lab.Rack{})
-	assert.False(t, ok, "an unknown form has no measures")
-}

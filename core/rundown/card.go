@@ -8,43 +8,6 @@ import (
 	"levelstaff/core/lab"
 )
 
-// FactForm tells a card how a fact of a record is asked for.
-type FactForm struct {
-	Record  lab.RecordKind `json:"record" required:"true"`
-	Field   string         `json:"field" required:"true" description:"The JSON field, or name, device_kind or at"`
-	Name    string         `json:"name" required:"true" description:"What a person calls it"`
-	Example string         `json:"example" required:"true"`
-	Words   []string       `json:"words,omitempty" description:"The values it can have, where they are words"`
-}
-
-// FactForms lists what can be asked of each kind of record.
-func FactForms() []FactForm {
-	var forms []FactForm
-	for _, kind := range lab.Kinds() {
-		forms = append(forms, FactForm{kind, "name", "name", "anvil", nil})
-		if kind == lab.KindDevice {
-			var kinds []string
-			for _, k := range lab.DeviceKinds() {
-				kinds = append(kinds, KindText(k))
-			}
-			forms = append(forms, FactForm{kind, "device_kind", "kind", "server", kinds},
-				FactForm{kind, "at", "where it is", "12-13 rear", nil})
-		}
-		for _, f := range factsOf(kind) {
-			form := FactForm{kind, f.field, f.name, f.example, nil}
-			if f.field == "state" {
-				for _, s := range lab.States() {
-					form.Words = append(form.Words, string(s))
-				}
-			} else {
-				form.Words = f.phrases
-			}
-			forms = append(forms, form)
-		}
-	}
-	return forms
-}
-
 // SetFact returns the record with one fact as a person typed it: "710",
 // "17.5in", "12-13 rear", "?" for unknown. A bare number is taken in the
 // fact's own unit. The error is a sentence about what was typed.

@@ -1,6 +1,8 @@
 package rundown
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -170,9 +172,15 @@ func TestWordsOfOneKindDoNotMeanTwoThings(t *testing.T) {
 	}
 	words := map[string]lab.DeviceKind{}
 	for _, k := range lab.DeviceKinds() {
-		for _, w := range append(Synonyms(k), plain(k.Words())) {
+		for _, w := range append(slices.Clone(synonyms[k]), plain(k.Words())) {
 			assert.Empty(t, words[w], "%q is both %s and %s", w, k, words[w])
 			words[w] = k
+			for _, typed := range []string{w, strings.ToUpper(w), strings.ReplaceAll(w, " ", "-")} {
+				l, _ := lex(1, typed)
+				kind, n := readKind(l.tokens)
+				assert.Equal(t, k, kind, typed)
+				assert.Len(t, l.tokens, n, typed)
+			}
 		}
 	}
 }

@@ -102,22 +102,14 @@ func TestLabelsAreShort(t *testing.T) {
 	assert.Equal(t, "anvil changed 25kg (was 24kg)", rundown.Label(rundown.Edits(base, p.Lab, p.Changes)))
 }
 
-func TestOneDeviceAsALine(t *testing.T) {
-	l := fresh(t, quarry(t))
-	r, _ := l.Named(lab.KindRack, "Pantry")
+func TestWhereAThingIsInASentence(t *testing.T) {
+	l := fresh(t, quarry(t)+"on \"leads\" other \"crimper\"\n")
 	for name, want := range map[string]string{
-		"silo":      `9-11 nas "silo": 2U high, for "the big disks"  # takes 3U: it stands on a board`,
-		"finch":     `on "sbc shelf" single-board computer "finch"`,
-		"strip B":   `5 rear power strip "strip B"`,
-		"loft ap":   `in "Loft" access point "loft ap"`,
-		"old core":  `? switch "old core", leaving`,
-		"pantry ap": `top access point "pantry ap"`,
+		"silo": "Pantry 9-11", "finch": "on sbc shelf", "strip B": "Pantry 5 rear", "loft ap": "Loft", "old core": "not placed yet",
+		"pantry ap": "on top of Pantry", "tower": "at the left of Pantry", "crimper": "in leads",
 	} {
-		d := named(t, l, name)
-		assert.Equal(t, want, rundown.Line(l, d, r))
-		assert.Empty(t, edits(t, l, rundown.Line(l, d, ""), rundown.Options{}), "the line says what is so")
+		assert.Equal(t, want, rundown.WhereWords(l, named(t, l, name)))
 	}
-	assert.Equal(t, `"Pantry" 6 server "ember", faulty`, rundown.Line(l, named(t, l, "ember"), ""))
 }
 
 // Whatever a lab has in it, its text loads to the same lab.

@@ -39,14 +39,6 @@ func Print(l *lab.Lab) string {
 	return p.b.String()
 }
 
-// Line writes one device as a line that could be typed by itself; in is the
-// rack whose name goes without saying.
-func Line(l *lab.Lab, d lab.Device, in lab.ID) string {
-	p := &printer{lab: l}
-	p.line(0, WhereText(l, d, in)+" "+deviceHead(d), d.Notes, spoken(d, l), false)
-	return strings.TrimSuffix(p.b.String(), "\n")
-}
-
 type printer struct {
 	b   strings.Builder
 	lab *lab.Lab

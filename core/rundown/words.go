@@ -57,9 +57,6 @@ var kindWords = func() map[string]lab.DeviceKind {
 // mostKindWords is the number of words in the longest name of a kind.
 const mostKindWords = 3
 
-// Synonyms lists the other words a kind is read by.
-func Synonyms(k lab.DeviceKind) []string { return slices.Clone(synonyms[k]) }
-
 // plain is a word without what people spell differently: case and hyphens.
 func plain(s string) string { return strings.ToLower(hyphens.Replace(s)) }
 

@@ -19,7 +19,6 @@ export type Mistake = Schemas['Mistake']
 export type Edit = Schemas['Edit']
 export type Plan = Schemas['Plan']
 export type LineCheck = Schemas['LineCheck']
-export type FactForm = Schemas['FactForm']
 export type ChangeIn = Schemas['ChangeIn']
 export type Problem = Schemas['Problem']
 

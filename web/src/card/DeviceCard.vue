@@ -3,6 +3,7 @@
 // stands on it.
 import { computed } from 'vue'
 import type { Device, Schemas } from '../api/client'
+import { unitMM } from '../draw/scale'
 import { useLab, type LabState } from '../lab/useLab'
 import { height, kg, kindWords, mm, title, whereTyped, whereWords } from '../lab/words'
 import { useActions } from '../work/useActions'
@@ -20,10 +21,10 @@ const key = computed(() => ({ kind: 'device' as const, id: props.device.id }))
 const sub = computed(() => [kindWords(props.device.device_kind), whereWords(props.lab, props.device)].join(' · '))
 const stands = computed(() => held.value.get(props.device.id) ?? [])
 const standsWord = computed(() => (props.device.device_kind === 'drawer' ? 'In it' : 'On it'))
+/** A whole unit or more above it is empty: it stands on a board, or its rails are missing. */
 const taller = computed(() => {
   const { takes_u: takes, height_mm: high } = props.device
-  const units = high ? Math.ceil(Math.round((high / 44.45) * 100) / 100) : 0
-  return takes && units && units < takes ? `It takes more than its own height of ${height(high ?? 0)}.` : undefined
+  return takes && high && high <= (takes - 1) * unitMM ? `It takes more than its own height of ${height(high)}.` : undefined
 })
 const choices = <T extends string>(list: T[], words: (v: T) => string) => list.map((value) => ({ value: words(value).toLowerCase(), title: words(value) }))
 const kindChoices = choices(kinds, (k: Schemas['DeviceKind']) => kindWords(k))
