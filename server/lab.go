@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 
@@ -273,8 +274,8 @@ func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
 			d.Devices = append(d.Devices, r)
 		}
 	}
-	for r := range after.Racks() {
-		if touched[r.ID] {
+	for _, id := range slices.Sorted(maps.Keys(touched)) {
+		if r, ok := after.Rack(id); ok {
 			d.Spaces = append(d.Spaces, rack.SpaceOf(after, r))
 		}
 	}
