@@ -19,7 +19,7 @@ export default defineConfig({
   },
   projects: [
     { name: 'tests', testDir: 'tests' },
-    { name: 'bench', testDir: 'bench', workers: 1, fullyParallel: false },
-    { name: 'screenshots', testDir: 'screenshots' },
+    { name: 'bench', testDir: 'bench', workers: 1, fullyParallel: false, use: { trace: 'off' } },
+    { name: 'screenshots', testDir: 'screenshots', use: { trace: 'off' } },
   ],
 })

@@ -69,11 +69,25 @@ type line struct {
 
 const tabWidth = 8
 
-// lex cuts a line into tokens. Quotes may be straight or curly; an inch mark
-// right after a digit is no quote.
-func lex(number int, text string) (line, *Mistake) {
-	l := line{number: number, tokens: make([]token, 0, 12)}
-	runes := []rune(text)
+// lexer keeps the room for one line, to be used again for the next.
+type lexer struct {
+	runes  []rune
+	tokens []token
+}
+
+// lex cuts one line into tokens.
+func lex(number int, text string) (line, *Mistake) { return (&lexer{}).line(number, text) }
+
+// line cuts a line into tokens, which hold until the next line is cut. Quotes
+// may be straight or curly; an inch mark right after a digit is no quote.
+func (lx *lexer) line(number int, text string) (l line, slip *Mistake) {
+	l = line{number: number, tokens: lx.tokens[:0]}
+	defer func() { lx.tokens = l.tokens }()
+	runes := lx.runes[:0]
+	for _, r := range text {
+		runes = append(runes, r)
+	}
+	lx.runes = runes
 	l.end = len(runes) + 1
 	for i := 0; i < len(runes); {
 		switch r := runes[i]; {

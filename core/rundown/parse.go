@@ -51,6 +51,7 @@ type said struct {
 // parser reads lines one after another; section is the rack or place that the
 // lines are under, open the things that a deeper line would belong to.
 type parser struct {
+	lexer   lexer
 	doc     *Document
 	file    string
 	section *thing
@@ -93,7 +94,7 @@ func (p *parser) line(number int, raw string) {
 		p.mistake(Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; %d fit", len(raw), maxMerged)})
 		return
 	}
-	l, lexed := lex(number, strings.TrimPrefix(raw, "\ufeff"))
+	l, lexed := p.lexer.line(number, strings.TrimPrefix(raw, "\ufeff"))
 	if lexed != nil {
 		p.mistake(*lexed)
 	}

@@ -24,15 +24,22 @@ base('the Rack sheet after a cold start', async ({ browser }) => {
     await lab.start(true)
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
     const page = await context.newPage()
-    const from = performance.now()
+    await page.addInitScript(() => {
+      const drawn = new MutationObserver(() => {
+        if (!document.querySelector('[aria-label="keep, UPS, 1-2"]')) return
+        drawn.disconnect()
+        requestAnimationFrame(() => setTimeout(() => Object.assign(window, { drawnAt: performance.now() })))
+      })
+      drawn.observe(document, { childList: true, subtree: true })
+    })
     await page.goto(lab.url)
     await drawn(page, 'keep, UPS, 1-2').waitFor()
-    times.push(performance.now() - from)
+    times.push(await page.waitForFunction(() => (window as unknown as { drawnAt?: number }).drawnAt).then((at) => at.jsonValue() as Promise<number>))
     await context.close()
     await lab.stop()
   }
   await lab.remove()
-  console.log(`Rack sheet drawn: ${times.map((t) => t.toFixed(0)).join(', ')} ms`)
+  console.log(`Rack sheet drawn, from the start of the navigation to the frame after: ${times.map((t) => t.toFixed(0)).join(', ')} ms`)
 })
 
 test('frames while a thing is dragged', async ({ page }) => {

@@ -1,43 +1,24 @@
 <script setup lang="ts">
-// Which lab is looked at, and what holds for it as a whole.
+// Which lab is looked at, and what holds for it as a whole. The menu itself is
+// read when it is first opened.
 import { defineAsyncComponent, ref } from 'vue'
-import { useTheme } from 'vuetify'
-import { themeKey } from '../theme/vuetify'
-import { useWork } from '../work/work'
 
+const LabMenuList = defineAsyncComponent(() => import('./LabMenuList.vue'))
 const LabSettings = defineAsyncComponent(() => import('./LabSettings.vue'))
 
-const work = useWork()
-const theme = useTheme()
+const open = ref(false)
+const opened = ref(false)
 const settings = ref(false)
-const looks = [
-  { value: 'system', text: 'As the system is' },
-  { value: 'light', text: 'Light' },
-  { value: 'dark', text: 'Dark' },
-]
-const chosen = ref(localStorage.getItem(themeKey) ?? 'system')
 
-function look(value: string) {
-  chosen.value = value
-  localStorage.setItem(themeKey, value)
-  theme.change(value)
+function toggle() {
+  opened.value = true
+  open.value = !open.value
 }
 </script>
 
 <template>
-  <v-menu location="bottom end">
-    <template #activator="{ props: menu }">
-      <v-btn v-bind="menu" height="32" class="built" aria-label="The lab as built: settings, colours, keys"><span>As built</span> ▾</v-btn>
-    </template>
-    <v-list aria-label="The lab">
-      <v-list-item title="Lab settings" @click="settings = true" />
-      <v-list-item title="Keys" subtitle="?" @click="work.keysOpen = true" />
-      <v-divider />
-      <v-list-item v-for="l in looks" :key="l.value" :title="l.text" :active="chosen === l.value" :aria-label="`Colours: ${l.text}`" @click="look(l.value)">
-        <template #prepend><span class="tick" aria-hidden="true">{{ chosen === l.value ? '✓' : '' }}</span></template>
-      </v-list-item>
-    </v-list>
-  </v-menu>
+  <v-btn id="lab-menu" height="32" class="built" aria-haspopup="menu" :aria-expanded="open" aria-label="The lab as built: settings, colours, keys" @click="toggle"><span>As built</span> ▾</v-btn>
+  <LabMenuList v-if="opened" v-model="open" @settings="settings = true" />
   <LabSettings v-if="settings" v-model="settings" />
 </template>
 
@@ -46,8 +27,8 @@ function look(value: string) {
   padding: 0 12px;
   margin-left: 6px;
 }
-.tick {
-  width: 20px;
+.built span {
+  margin-right: 5px;
 }
 @media (max-width: 700px) {
   .built span {
