@@ -39,7 +39,7 @@ test('rundown page', async ({ page }) => {
   await page.keyboard.press('Control+Home')
   for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowDown')
   await page.keyboard.press('End')
-  await page.keyboard.insertText('\n20      server "heron": 1U\n19      swich "attic"')
+  await page.keyboard.insertText('\n20      server "osprey": 1U\n19      swich "attic"')
   await expect(page.locator('.cm-lintRange-error')).toHaveText('swich')
   await shoot(page, 'rundown')
 })
