@@ -148,10 +148,11 @@ func (ld *loader) unnamedIndex(found map[*thing]lab.Device) *unclaimed {
 }
 
 // take finds the device a thing without a known name is: the one of its kind
-// that is just there. In units that is certain; elsewhere both or neither
-// must have a name, and a new name is a renaming only where one is left. A
-// thing without a name that is nowhere near may have moved, if the text speaks
-// of the whole lab.
+// that is just there. In units that is certain, but for a line by itself that
+// gives another name: it means another thing, and finds the units taken.
+// Elsewhere both or neither must have a name, and a new name is a renaming
+// only where one is left. A thing without a name that is nowhere near may have
+// moved, if the text speaks of the whole lab.
 func (u *unclaimed) take(t *thing, spot *lab.Spot, opt Options) (lab.Device, bool) {
 	fits := func(d lab.Device) bool { return !u.gone[d.ID] && d.Kind == t.device }
 	here := slices.DeleteFunc(slices.Clone(u.inHold[hold(spot)]), func(d lab.Device) bool { return !fits(d) })
@@ -162,7 +163,7 @@ func (u *unclaimed) take(t *thing, spot *lab.Spot, opt Options) (lab.Device, boo
 		return d, true
 	}
 	switch {
-	case units && len(here) > 0:
+	case units && len(here) > 0 && (opt.All || t.name == "" || here[0].Name == ""):
 		return pick(here[0])
 	case opt.All && t.name == "" && len(sameNaming) > 0:
 		return pick(sameNaming[0])

@@ -216,6 +216,8 @@ func TestALineByItself(t *testing.T) {
 		{`on "sbc shelf" pi "tern"`, `single-board computer "tern" added on sbc shelf`},
 		{`in "leads" thing "crimper"`, `other "crimper" added in leads`},
 		{`22 brush panel`, ""},
+		{`22 brush panel "comb"`, "brush panel renamed to comb"},
+		{`12-13 server "x"`, "1:1: “x” cannot take 12-13 at the front of “Pantry”: “anvil” takes 12-13 there"},
 		{`12 switch "x"`, "1:1: “x” cannot take 12 at the front of “Pantry”: “anvil” takes 12-13 there"},
 		{`switch "x"`, "1:1: where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed"},
 		{`in "Lofft" camera`, "1:1: there is no place called “Lofft”: did you mean “Loft”?"},
