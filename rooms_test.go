@@ -16,6 +16,7 @@ var below = map[string][]string{
 	"core/lab":       {},
 	"core/rack":      {"core/lab"},
 	"core/rundown":   {"core/lab", "core/rack"},
+	"core/draft":     {"core/lab", "core/rundown"},
 	"demo":           {"core/lab"},
 	"store":          {"core/lab", "core/rundown"},
 	"server":         {"core/lab", "core/rack", "core/rundown", "store"},

@@ -190,7 +190,11 @@ func (s *Server) fact(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		r, err := rundown.SetFact(l, in.Record, in.Field, in.Text)
+		was := l.Get(in.Record)
+		if was == nil {
+			return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", in.Record.Kind, in.Record.ID)
+		}
+		r, err := rundown.SetFact(l, was, in.Field, in.Text, "")
 		if err != nil {
 			return nil, wrongField(fiber.StatusUnprocessableEntity, in.Field, "%s", err)
 		}

@@ -28,6 +28,9 @@ import (
 // FileName is the file that a data directory keeps its lab in.
 const FileName = "levelstaff.db"
 
+// lockName is the file that the process which uses the directory holds.
+const lockName = "levelstaff.lock"
+
 //go:embed migrations/*.sql
 var migrations embed.FS
 
@@ -38,7 +41,7 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return nil, fmt.Errorf("make the data directory: %w", err)
 	}
-	lock := flock.New(filepath.Join(dir, "levelstaff.lock"))
+	lock := flock.New(filepath.Join(dir, lockName))
 	switch held, err := lock.TryLock(); {
 	case err != nil:
 		return nil, fmt.Errorf("lock the data directory %s: %w; it must be writable", dir, err)
@@ -49,7 +52,7 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, lock.Unlock())
 	}
-	s.lock = lock
+	s.lock, s.dir = lock, dir
 	return s, nil
 }
 
@@ -61,9 +64,14 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{db: db, stmts: map[string]*sql.Stmt{}}
+	reads, err := connect(path, "ro")
+	if err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	reads.SetMaxOpenConns(4)
+	s := &Store{db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
 	if err := s.start(ctx); err != nil {
-		return nil, errors.Join(fmt.Errorf("open %s: %w", path, err), db.Close())
+		return nil, errors.Join(fmt.Errorf("open %s: %w", path, notWritable(err)), reads.Close(), db.Close())
 	}
 	return s, nil
 }
@@ -162,7 +170,7 @@ func damaged(path, why string) error {
 
 // Close ends the store's hold on the data directory.
 func (s *Store) Close() error {
-	err := s.db.Close()
+	err := errors.Join(s.reads.Close(), s.db.Close())
 	if s.lock != nil {
 		err = errors.Join(err, s.lock.Unlock())
 	}

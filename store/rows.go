@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"fmt"
 	"reflect"
 	"strings"
@@ -32,6 +33,11 @@ var tables = map[lab.RecordKind]table{
 	lab.KindPlace:  tableOf("places", lab.Place{}),
 	lab.KindRack:   tableOf("racks", lab.Rack{}),
 	lab.KindDevice: tableOf("devices", lab.Device{}),
+
+	lab.KindDraft:      tableOf("drafts", lab.Draft{}),
+	lab.KindStep:       tableOf("steps", lab.Step{}),
+	lab.KindNote:       tableOf("notes", lab.Note{}),
+	lab.KindAcceptance: tableOf("acceptances", lab.Acceptance{}),
 }
 
 func tableOf(name string, r lab.Record) table {
@@ -57,7 +63,7 @@ func columnsOf(t reflect.Type, prefix string, path []int) []column {
 			columns = append(columns, columnsOf(f.Type.Elem(), prefix+name+"_", at)...)
 			continue
 		}
-		columns = append(columns, column{prefix + name, at})
+		columns = append(columns, column{`"` + prefix + name + `"`, at})
 	}
 	return columns
 }
@@ -102,6 +108,13 @@ func valueAt(v reflect.Value, path []int) any {
 		}
 		v = v.Field(i)
 	}
+	if v.Kind() == reflect.Slice {
+		data, err := json.Marshal(v.Interface())
+		if err != nil {
+			return err // which no column takes, so that the write says so
+		}
+		return string(data)
+	}
 	if v.IsZero() {
 		return nil
 	}
@@ -124,19 +137,37 @@ func (t table) all(ctx context.Context, db *sql.DB) ([]lab.Record, error) {
 		record := reflect.New(t.record).Elem()
 		into := make([]any, len(t.columns))
 		for i, c := range t.columns {
-			into[i] = reflect.New(reflect.PointerTo(leaf(t.record, c.path))).Interface()
+			into[i] = scanInto(leaf(t.record, c.path))
 		}
 		if err := rows.Scan(into...); err != nil {
 			return nil, fmt.Errorf("read %s: %w", t.name, err)
 		}
 		for i, c := range t.columns {
-			if v := reflect.ValueOf(into[i]).Elem(); !v.IsNil() {
-				setAt(record, c.path, v)
+			v := reflect.ValueOf(into[i]).Elem()
+			if v.IsNil() {
+				continue
 			}
+			if list := leaf(t.record, c.path); list.Kind() == reflect.Slice {
+				text := v.Elem().String()
+				v = reflect.New(list)
+				if err := json.Unmarshal([]byte(text), v.Interface()); err != nil {
+					return nil, fmt.Errorf("read %s, %s: %w", t.name, c.name, err)
+				}
+			}
+			setAt(record, c.path, v)
 		}
 		records = append(records, record.Interface().(lab.Record))
 	}
 	return records, rows.Err()
+}
+
+// scanInto is a pointer that is nil after NULL was read; a list is read as
+// text.
+func scanInto(t reflect.Type) any {
+	if t.Kind() == reflect.Slice {
+		return new(*string)
+	}
+	return reflect.New(reflect.PointerTo(t)).Interface()
 }
 
 // leaf is the type at a path, without its pointer.

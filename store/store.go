@@ -19,12 +19,16 @@ import (
 // Store is an open lab. Reading Now never waits; changes are made one at a
 // time.
 type Store struct {
+	dir     string
 	db      *sql.DB
+	reads   *sql.DB // connections of their own, so that reading the logbook holds no change up
 	lock    *flock.Flock
 	writing sync.Mutex
 	now     atomic.Pointer[Snapshot]
 	history history
 	stmts   map[string]*sql.Stmt // prepared once, by their text
+	past    pastLabs
+	changed atomic.Pointer[chan struct{}] // closed at the next change
 }
 
 // Snapshot is the lab as it stands after the change of that number.
@@ -70,7 +74,15 @@ func (s *Store) Now() Snapshot { return *s.now.Load() }
 
 func (s *Store) publish(l *lab.Lab, revision int64) {
 	s.now.Store(&Snapshot{Lab: l, Revision: revision, Undo: s.history.undo.top().label, Redo: s.history.redo.top().label})
+	next := make(chan struct{})
+	if last := s.changed.Swap(&next); last != nil {
+		close(*last)
+	}
 }
+
+// Changed is closed when the lab is no longer what Now says. Ask for it before
+// Now, so that no change is missed in between.
+func (s *Store) Changed() <-chan struct{} { return *s.changed.Load() }
 
 // Change makes the changes that build works out from the lab as it stands, in
 // one transaction with their logbook entry. base is the revision the maker
@@ -141,6 +153,21 @@ func (s *Store) back(ctx context.Context, base int64, undo bool) (Entry, error) 
 	return s.commit(ctx, next, e)
 }
 
+// BackTo makes the lab what it was after the change of the given number, in
+// one change that can itself be undone. base must be the revision as it
+// stands, or else the maker would not know what goes.
+func (s *Store) BackTo(ctx context.Context, base, revision int64) (Entry, error) {
+	then, err := s.At(ctx, revision)
+	if err != nil {
+		return Entry{}, err
+	}
+	if now := s.Now().Revision; base != now {
+		return Entry{}, &Stale{Base: base, Revision: now}
+	}
+	label := fmt.Sprintf("back to change %d", revision)
+	return s.Change(ctx, base, label, func(l *lab.Lab) ([]lab.Change, error) { return lab.Diff(l, then), nil })
+}
+
 // fresh refuses changes of records that were changed after base.
 func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change) error {
 	stale := &Stale{Base: base, Revision: now}
@@ -173,7 +200,7 @@ func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, erro
 	e.At = time.Now().UTC().Truncate(time.Millisecond)
 	// A change that is under way is finished even if its maker hangs up.
 	if err := s.write(context.WithoutCancel(ctx), e); err != nil {
-		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, err)
+		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, notWritable(err))
 	}
 	s.history.add(e.Revision, e.Label, e.undoes.Int64, e.redoes.Int64)
 	s.publish(next, e.Revision)

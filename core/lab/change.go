@@ -26,6 +26,15 @@ type changeJSON struct {
 	After  json.RawMessage `json:"after,omitempty"`
 }
 
+// JSONSchemaOneOf shows the published schema what MarshalJSON writes.
+func (Change) JSONSchemaOneOf() []any {
+	return []any{struct {
+		Kind   RecordKind     `json:"kind" required:"true"`
+		Before map[string]any `json:"before,omitempty"`
+		After  map[string]any `json:"after,omitempty"`
+	}{}}
+}
+
 // MarshalJSON writes {"kind":…,"before":…,"after":…}.
 func (c Change) MarshalJSON() ([]byte, error) {
 	out := changeJSON{Kind: c.Key().Kind}

@@ -29,10 +29,21 @@ const (
 	KindPlace  RecordKind = "place"
 	KindRack   RecordKind = "rack"
 	KindDevice RecordKind = "device"
+
+	KindDraft      RecordKind = "draft"
+	KindStep       RecordKind = "step"
+	KindNote       RecordKind = "note"
+	KindAcceptance RecordKind = "acceptance"
 )
 
 // Enum lists the kinds for the published schema.
-func (RecordKind) Enum() []any { return []any{KindLab, KindPlace, KindRack, KindDevice} }
+func (RecordKind) Enum() []any { return anys(Kinds()) }
+
+// Built reports whether records of the kind say how the lab is built, rather
+// than what is planned or thought about it.
+func (k RecordKind) Built() bool {
+	return k == KindLab || k == KindPlace || k == KindRack || k == KindDevice
+}
 
 // Key finds one record of a lab.
 type Key struct {
@@ -47,13 +58,15 @@ type Ref struct {
 }
 
 // Record is one thing that is written down: the lab's settings, a place, a
-// rack or a device. Records are values and are never changed in place.
+// rack, a device, a plan. Records are values and are never changed in place.
 type Record interface {
 	Key() Key
 	// Title is what a person would call it, also when it has no name.
 	Title() string
 	// Refs are the records that must exist for this one to make sense.
 	Refs() []Ref
+	// addTo puts the record into its list.
+	addTo(*Records)
 	// uniqueName is what no other record of the kind may be called, or "".
 	uniqueName() string
 	// check says what is wrong with the record by itself.
@@ -64,7 +77,7 @@ type Record interface {
 
 // kinds registers each kind of record by an empty one. The order is that of
 // creation: what is referred to comes before what refers.
-var kinds = []Record{Settings{}, Place{}, Rack{}, Device{}}
+var kinds = []Record{Settings{}, Place{}, Rack{}, Device{}, Draft{}, Step{}, Note{}, Acceptance{}}
 
 // Kinds lists the record kinds, referred-to ones first.
 func Kinds() []RecordKind {

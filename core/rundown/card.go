@@ -10,18 +10,22 @@ import (
 
 // SetFact returns the record with one fact as a person typed it: "710",
 // "17.5in", "12-13 rear", "?" for unknown. A bare number is taken in the
-// fact's own unit. The error is a sentence about what was typed.
-func SetFact(l *lab.Lab, key lab.Key, field, typed string) (lab.Record, error) {
-	r := l.Get(key)
-	if r == nil {
-		return nil, fmt.Errorf("there is no %s with the id %s", key.Kind, short(string(key.ID)))
-	}
+// fact's own unit. rack is where bare units count that the record does not
+// tell the rack of. The error is a sentence about what was typed.
+func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Record, error) {
+	key := r.Key()
 	typed = strings.TrimSpace(typed)
 	switch field {
 	case "name":
-		return setName(r, typed), nil
-	case "purpose", "notes": // as it stands, commas and all
+		n, ok := r.(lab.Named)
+		if !ok {
+			return nil, fmt.Errorf("a %s has no name", key.Kind)
+		}
+		return n.Renamed(typed), nil
+	case "purpose", "notes", "note": // as it stands, commas and all
 		return setWords(r, field, typed)
+	case "price_minor":
+		return setPrice(r, typed, l.Settings().Currency)
 	}
 	text, slip := lex(1, typed)
 	if slip != nil {
@@ -39,7 +43,7 @@ func SetFact(l *lab.Lab, key lab.Key, field, typed string) (lab.Record, error) {
 		d.Kind = k
 		return d, nil
 	} else if ok && field == "at" {
-		return setWhere(l, d, tokens)
+		return setWhere(l, d, tokens, rack)
 	}
 	for _, f := range factsOf(key.Kind) {
 		if f.field == field {
@@ -71,7 +75,7 @@ func (f *fact) typed(l *lab.Lab, r lab.Record, tokens []token) (lab.Record, erro
 	return f.set(r, v), nil
 }
 
-func setWhere(l *lab.Lab, d lab.Device, tokens []token) (lab.Record, error) {
+func setWhere(l *lab.Lab, d lab.Device, tokens []token, rack lab.ID) (lab.Record, error) {
 	w, n, err := readWhere(tokens)
 	if err != nil {
 		return nil, err
@@ -79,12 +83,14 @@ func setWhere(l *lab.Lab, d lab.Device, tokens []token) (lab.Record, error) {
 	if w == nil || n < len(tokens) {
 		return nil, errors.New(`write units such as 12-13 or 5 rear, left, right, top, under, in "Loft", on "sbc shelf", or ?`)
 	}
-	rack, _ := l.RackOf(d)
+	if in, ok := l.RackOf(d); ok && rack == "" {
+		rack = in.ID
+	}
 	var takes *int
 	if w.single {
 		takes = d.TakesU // one number: it takes there what it takes here
 	}
-	spot, takes, err := w.spot(l, rack.ID, takes, DeviceNamed(l))
+	spot, takes, err := w.spot(l, rack, takes, DeviceNamed(l))
 	if err != nil {
 		return nil, err
 	}
@@ -100,24 +106,6 @@ func setWhere(l *lab.Lab, d lab.Device, tokens []token) (lab.Record, error) {
 	return d, nil
 }
 
-func setName(r lab.Record, name string) lab.Record {
-	switch rec := r.(type) {
-	case lab.Settings:
-		rec.Name = name
-		return rec
-	case lab.Place:
-		rec.Name = name
-		return rec
-	case lab.Rack:
-		rec.Name = name
-		return rec
-	case lab.Device:
-		rec.Name = name
-		return rec
-	}
-	return r
-}
-
 func setWords(r lab.Record, field, words string) (lab.Record, error) {
 	for _, f := range factsOf(r.Key().Kind) {
 		if f.field == field {
@@ -125,6 +113,22 @@ func setWords(r lab.Record, field, words string) (lab.Record, error) {
 		}
 	}
 	return nil, fmt.Errorf("a %s has no %s", r.Key().Kind, field)
+}
+
+func setPrice(r lab.Record, typed, currency string) (lab.Record, error) {
+	step, ok := r.(lab.Step)
+	if !ok {
+		return nil, fmt.Errorf("a %s has no price", r.Key().Kind)
+	}
+	step.PriceMinor = nil
+	if typed != "" && typed != "?" {
+		v, err := lab.ParseMoney(typed, currency)
+		if err != nil {
+			return nil, err
+		}
+		step.PriceMinor = &v
+	}
+	return step, nil
 }
 
 func didYouMean(typed string, words []string) string {

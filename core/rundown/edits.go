@@ -92,15 +92,8 @@ func Label(edits []Edit) string {
 }
 
 func name(r lab.Record) string {
-	switch rec := r.(type) {
-	case lab.Settings:
-		return rec.Name
-	case lab.Place:
-		return rec.Name
-	case lab.Rack:
-		return rec.Name
-	case lab.Device:
-		return rec.Name
+	if n, ok := r.(lab.Named); ok {
+		return n.OwnName()
 	}
 	return ""
 }
@@ -108,6 +101,9 @@ func name(r lab.Record) string {
 func titleWithKind(r lab.Record) string {
 	if d, ok := r.(lab.Device); ok {
 		return deviceHead(d)
+	}
+	if _, ok := r.(lab.Named); !ok {
+		return r.Title()
 	}
 	return sectionHead(string(r.Key().Kind), name(r))
 }
@@ -118,12 +114,12 @@ func moved(was, is lab.Record) bool {
 	if b, also := is.(lab.Device); ok && also {
 		return (a.At == nil) != (b.At == nil) || hold(a.At) != hold(b.At)
 	}
-	return !slices.Equal(was.Refs(), is.Refs())
+	return was.Key().Kind.Built() && !slices.Equal(was.Refs(), is.Refs())
 }
 
 // addedWhere is where a new record is; a section need not be anywhere.
 func addedWhere(l *lab.Lab, r lab.Record) string {
-	if len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice {
+	if !r.Key().Kind.Built() || len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice {
 		return ""
 	}
 	return whereOf(l, r)
@@ -155,7 +151,7 @@ func changedFacts(was, is lab.Record) string {
 			said = append(said, fmt.Sprintf("%s (was %s)", to, from))
 		}
 	}
-	if len(said) == 0 && !moved(was, is) && name(was) == name(is) {
+	if len(said) == 0 && !moved(was, is) && name(was) == name(is) && is.Key().Kind.Built() {
 		return "in its order"
 	}
 	return strings.Join(said, ", ")
@@ -163,11 +159,11 @@ func changedFacts(was, is lab.Record) string {
 
 // sayAlways writes a fact also where a line would leave it out.
 func (f *fact) sayAlways(r lab.Record) string {
-	if f.field == "notes" {
-		if n := notes(r); n != "" {
-			return "note " + quote(short(n))
+	if f.raw != nil {
+		if said := f.raw(r); said != "" {
+			return f.words[0] + " " + quote(short(said))
 		}
-		return "no note"
+		return "no " + f.words[0]
 	}
 	if d, ok := r.(lab.Device); ok {
 		switch f.field {
@@ -182,16 +178,4 @@ func (f *fact) sayAlways(r lab.Record) string {
 		return s
 	}
 	return f.name + " unknown"
-}
-
-func notes(r lab.Record) string {
-	switch rec := r.(type) {
-	case lab.Place:
-		return rec.Notes
-	case lab.Rack:
-		return rec.Notes
-	case lab.Device:
-		return rec.Notes
-	}
-	return ""
 }

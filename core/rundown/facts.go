@@ -27,6 +27,8 @@ type fact struct {
 	// write is the phrase that reads back to what the record has, "" for
 	// what is unknown or not worth saying.
 	write func(lab.Record) string
+	// raw is what a note says, where write may leave it to a comment.
+	raw func(lab.Record) string
 }
 
 var facts = []fact{
@@ -73,6 +75,9 @@ var facts = []fact{
 	measure(lab.KindDevice, "weight", "weight_kg", mass, []string{"weighs", "weight", "heavy"}, "4.1kg", "%s", func(d *lab.Device) **float64 { return &d.WeightKG }, kgText, isIn(mass)),
 	text(lab.KindDevice, "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string { return &d.Purpose }, quote),
 	note(lab.KindDevice, func(d *lab.Device) *string { return &d.Notes }),
+
+	note(lab.KindDraft, func(d *lab.Draft) *string { return &d.Notes }),
+	text(lab.KindStep, "note", "note", []string{"note"}, `note "waits for the post"`, func(s *lab.Step) *string { return &s.Note }, quote),
 }
 
 // factIndex finds the facts of one kind of record.
@@ -242,6 +247,7 @@ func note[R lab.Record](of lab.RecordKind, at func(*R) *string) fact {
 	f := text(of, "notes", "notes", []string{"note", "notes"}, `note "bought second-hand"`, at, quote)
 	spoken := f.write
 	get, _ := field(at)
+	f.raw = get
 	f.write = func(r lab.Record) string {
 		if isComment(get(r)) {
 			return ""

@@ -130,7 +130,7 @@ func TestTheNearestWord(t *testing.T) {
 func TestEveryFactReadsItsExample(t *testing.T) {
 	empty := map[lab.RecordKind]lab.Record{
 		lab.KindLab: lab.Settings{ID: lab.SettingsID, Numbering: lab.FromBottom}, lab.KindPlace: lab.Place{ID: "p"}, lab.KindRack: lab.Rack{ID: "r"},
-		lab.KindDevice: lab.Device{ID: "d", State: lab.Running},
+		lab.KindDevice: lab.Device{ID: "d", State: lab.Running}, lab.KindDraft: lab.Draft{ID: "q"}, lab.KindStep: lab.Step{ID: "s"},
 	}
 	for i := range facts {
 		f := &facts[i]

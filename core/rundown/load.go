@@ -153,13 +153,8 @@ func empty(kind lab.RecordKind, id lab.ID) lab.Record {
 }
 
 func (ld *loader) section(t *thing, r lab.Record) {
-	switch rec := r.(type) {
-	case lab.Place:
-		rec.Name = t.name
-		r = rec
-	case lab.Rack:
-		rec.Name = t.name
-		r = rec
+	if n, ok := r.(lab.Named); ok {
+		r = n.Renamed(t.name)
 	}
 	ld.put(t, ld.apply(t, r))
 }
@@ -241,13 +236,14 @@ func (ld *loader) outline() *lab.Lab {
 }
 
 // removals are the records the text does not speak of, if it speaks of all.
+// Plans and notes are nothing a rundown speaks of.
 func (ld *loader) removals() {
 	if !ld.opt.All || len(ld.mistakes) > 0 {
 		return
 	}
 	for _, kind := range slices.Backward(lab.Kinds()) {
 		for r := range ld.base.Records(kind) {
-			if key := r.Key(); kind != lab.KindLab && !ld.used[key.ID] {
+			if key := r.Key(); kind != lab.KindLab && kind.Built() && !ld.used[key.ID] {
 				ld.removed = append(ld.removed, key)
 			}
 		}

@@ -266,7 +266,7 @@ func TestACardsFieldTakesWhatPeopleType(t *testing.T) {
 	l := fresh(t, quarry(t))
 	anvil := named(t, l, "anvil").Key()
 	device := func(field, typed string) lab.Device {
-		r, err := rundown.SetFact(l, anvil, field, typed)
+		r, err := rundown.SetFact(l, l.Get(anvil), field, typed, "")
 		require.NoError(t, err, "%s %s", field, typed)
 		return r.(lab.Device)
 	}
@@ -284,7 +284,7 @@ func TestACardsFieldTakesWhatPeopleType(t *testing.T) {
 	assert.Equal(t, lab.InPlace, device("at", `in "Loft"`).At.Where)
 	assert.Nil(t, device("at", "?").At)
 	for field, typed := range map[string]string{"depth_mm": "deep", "weight_kg": "4 stone", "state": "happy", "device_kind": "swich", "at": "somewhere", "nonsense": "1"} {
-		_, err := rundown.SetFact(l, anvil, field, typed)
+		_, err := rundown.SetFact(l, l.Get(anvil), field, typed, "")
 		assert.Error(t, err, "%s %s", field, typed)
 	}
 }

@@ -1,0 +1,189 @@
+// Package draft works out what a draft makes of a lab, and how what somebody
+// does in a draft becomes its steps. A draft is nothing but changes: put on a
+// lab they give another lab, which every calculation takes like the first.
+package draft
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// Effect is what a draft makes of the lab as built.
+type Effect struct {
+	Lab   *lab.Lab // the lab with every step made that still holds
+	Steps []StepEffect
+}
+
+// StepEffect is what comes of one step.
+type StepEffect struct {
+	Step    lab.Step
+	Changes []lab.Change // as they are made on this lab; none if it is done, or does not hold
+	Words   string       // what it does now, or did when it was planned
+	Why     string       // why it does not hold; "" if it does
+}
+
+// On puts a draft on a lab, step by step. Steps that are done are part of the
+// lab already; one that does not hold is left out and says why.
+func On(l *lab.Lab, id lab.ID) Effect {
+	e := Effect{Lab: l}
+	steps := l.StepsOf(id)
+	for _, s := range steps {
+		se := StepEffect{Step: s, Words: s.Words}
+		if s.DoneOn == "" {
+			next, changes, err := step(e.Lab, s)
+			if err != nil {
+				se.Why = why(e.Lab, steps, s, err)
+			} else {
+				se.Changes, se.Words = changes, words(e.Lab, next, changes)
+				e.Lab = next
+			}
+		}
+		e.Steps = append(e.Steps, se)
+	}
+	return e
+}
+
+// words says what changes do, cut to what a step may say.
+func words(before, after *lab.Lab, changes []lab.Change) string {
+	const most = 500
+	if len(changes) == 0 {
+		return "nothing is left to do"
+	}
+	said := []rune(rundown.Label(rundown.Edits(before, after, changes)))
+	return string(said[:min(len(said), most)])
+}
+
+func step(l *lab.Lab, s lab.Step) (*lab.Lab, []lab.Change, error) {
+	var changes []lab.Change
+	for _, c := range s.Changes {
+		now, ok, err := l.Rebase(c)
+		if err != nil {
+			return nil, nil, err
+		}
+		if ok {
+			changes = append(changes, now)
+		}
+	}
+	next, err := l.Apply(changes)
+	return next, changes, err
+}
+
+// why says in words what the lab did meanwhile, or what the step needs.
+func why(l *lab.Lab, steps []lab.Step, s lab.Step, err error) string {
+	var over *lab.Overtaken
+	if errors.As(err, &over) && over.Was != nil && over.Now != nil {
+		return "meanwhile " + rundown.Label(rundown.Edits(l, l, []lab.Change{{Before: over.Was, After: over.Now}}))
+	}
+	if missing := needs(l, steps, s); missing != "" {
+		return "“" + missing + "” is not there"
+	}
+	var refusal *lab.Refusal
+	if errors.As(err, &refusal) {
+		return refusal.Faults[0].Say
+	}
+	return err.Error()
+}
+
+// needs names what a step refers to that the lab does not have, as the draft's
+// steps know it.
+func needs(l *lab.Lab, steps []lab.Step, s lab.Step) string {
+	own := map[lab.Key]bool{}
+	for _, c := range s.Changes {
+		own[c.Key()] = true
+	}
+	for _, c := range s.Changes {
+		if c.After == nil {
+			continue
+		}
+		for _, ref := range c.After.Refs() {
+			if l.Get(ref.To) == nil && !own[ref.To] {
+				return titleIn(steps, ref.To)
+			}
+		}
+	}
+	return ""
+}
+
+func titleIn(steps []lab.Step, key lab.Key) string {
+	for _, s := range steps {
+		for _, c := range s.Changes {
+			if c.Key() == key && c.After != nil {
+				return c.After.Title()
+			} else if c.Key() == key {
+				return c.Before.Title()
+			}
+		}
+	}
+	return "the " + string(key.Kind) + " it is in"
+}
+
+// Holds reports whether every step that is left still holds.
+func (e Effect) Holds() bool {
+	return !slices.ContainsFunc(e.Steps, func(s StepEffect) bool { return s.Why != "" })
+}
+
+// Cost is what a draft costs.
+type Cost struct {
+	LeftMinor  int64 `json:"left_minor" required:"true" description:"Sum of the prices of the steps that are left, in minor units"`
+	SpentMinor int64 `json:"spent_minor" required:"true" description:"Sum of those that are done"`
+	Unpriced   int   `json:"unpriced" required:"true" description:"Steps that bring something new and have no price: it costs at least the sum"`
+}
+
+// CostOf sums up the prices of steps.
+func CostOf(steps []lab.Step) Cost {
+	var c Cost
+	for _, s := range steps {
+		switch {
+		case s.PriceMinor == nil:
+			if s.DoneOn == "" && slices.ContainsFunc(s.Changes, func(c lab.Change) bool { return c.Before == nil && c.Key().Kind == lab.KindDevice }) {
+				c.Unpriced++
+			}
+		case s.DoneOn == "":
+			c.LeftMinor += *s.PriceMinor
+		default:
+			c.SpentMinor += *s.PriceMinor
+		}
+	}
+	return c
+}
+
+// Tick is what makes steps real: their changes on the lab as built, and the
+// steps marked as done on that day. The error says which step does not hold.
+func Tick(l *lab.Lab, id lab.ID, steps []lab.ID, day lab.Day) ([]lab.Change, error) {
+	var done []lab.Change
+	next := l
+	all := l.StepsOf(id)
+	for _, s := range all {
+		if !slices.Contains(steps, s.ID) || s.DoneOn != "" {
+			continue
+		}
+		applied, changes, err := step(next, s)
+		if err != nil {
+			return nil, fmt.Errorf("%s cannot be made real: %s", s.Title(), why(next, all, s, err))
+		}
+		done = compose(done, changes)
+		marked := s
+		marked.DoneOn, marked.Words = day, words(next, applied, changes)
+		done = append(done, lab.Change{Before: s, After: marked})
+		next = applied
+	}
+	return done, nil
+}
+
+// compose puts changes after others: one record's two changes become one.
+func compose(first, then []lab.Change) []lab.Change {
+	list := slices.Clone(first)
+	for _, c := range then {
+		i := slices.IndexFunc(list, func(o lab.Change) bool { return o.Key() == c.Key() })
+		if i < 0 {
+			list = append(list, c)
+			continue
+		}
+		list[i] = lab.Change{Before: list[i].Before, After: c.After}
+	}
+	return slices.DeleteFunc(list, func(c lab.Change) bool { return lab.Same(c.Before, c.After) })
+}

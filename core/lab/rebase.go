@@ -1,0 +1,75 @@
+package lab
+
+import (
+	"fmt"
+	"reflect"
+	"strings"
+)
+
+// Overtaken is the error of a planned change that the lab has moved on from.
+type Overtaken struct {
+	Key    Key
+	Title  string
+	Was    Record // what the plan went by; nil for something new
+	Now    Record // what is there instead; nil if it is gone
+	Fields []string
+}
+
+// Error says what happened meanwhile.
+func (o *Overtaken) Error() string {
+	switch {
+	case o.Now == nil:
+		return fmt.Sprintf("%s is not there any more", quote(o.Title))
+	case o.Was == nil:
+		return fmt.Sprintf("%s is there already", quote(o.Title))
+	}
+	return fmt.Sprintf("%s changed meanwhile: %s", quote(o.Title), strings.Join(o.Fields, ", "))
+}
+
+// Rebase turns a change that was planned on an older lab into one of this lab:
+// the fields it sets are set, all others stay as they are now. ok is false
+// where nothing is left to do. The error is an *Overtaken where the lab has
+// moved on so that the change makes no sense any more: the record came or
+// went, or a field that the change sets was set to something else.
+func (l *Lab) Rebase(c Change) (rebased Change, ok bool, err error) {
+	key := c.Key()
+	now := l.Get(key)
+	over := &Overtaken{Key: key, Was: c.Before, Now: now}
+	switch {
+	case c.After == nil: // it is to go, whatever else was said of it meanwhile
+		return Change{Before: now}, now != nil, nil
+	case c.Before == nil && now == nil, Same(now, c.Before):
+		return Change{Before: now, After: c.After}, true, nil
+	case Same(now, c.After):
+		return Change{}, false, nil
+	case c.Before == nil, now == nil:
+		over.Title = c.After.Title()
+		return Change{}, false, over
+	}
+	merged, clash := merge(c.Before, c.After, now)
+	if len(clash) > 0 {
+		over.Title, over.Fields = now.Title(), clash
+		return Change{}, false, over
+	}
+	return Change{Before: now, After: merged}, !Same(now, merged), nil
+}
+
+// merge puts the fields that differ between was and is into now, and names
+// those that now has something else in.
+func merge(was, is, now Record) (merged Record, clash []string) {
+	a, b, c := reflect.ValueOf(was), reflect.ValueOf(is), reflect.ValueOf(now)
+	into := reflect.New(c.Type()).Elem()
+	into.Set(c)
+	for i := range into.NumField() {
+		from, to, cur := a.Field(i).Interface(), b.Field(i).Interface(), c.Field(i).Interface()
+		switch {
+		case reflect.DeepEqual(from, to), reflect.DeepEqual(to, cur):
+		case reflect.DeepEqual(from, cur):
+			into.Field(i).Set(b.Field(i))
+		default:
+			name, _, _ := strings.Cut(into.Type().Field(i).Tag.Get("json"), ",")
+			clash = append(clash, name)
+		}
+	}
+	return into.Interface().(Record), clash
+}

@@ -1,0 +1,120 @@
+package lab_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+)
+
+func TestAPlannedChangeIsMadeOnTheLabAsItIsNow(t *testing.T) {
+	was := lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running}
+	deep, light := 710.0, 24.0
+	plan := was
+	plan.DepthMM = &deep
+	meanwhile := was
+	meanwhile.WeightKG = &light
+	both := plan
+	both.WeightKG = &light
+	elsewhere := was
+	elsewhere.DepthMM = &light
+
+	for name, c := range map[string]struct {
+		now  lab.Record
+		plan lab.Change
+		want lab.Record
+		left bool
+		err  string
+	}{
+		"nothing happened":                {was, lab.Change{Before: was, After: plan}, plan, true, ""},
+		"another field was set":           {meanwhile, lab.Change{Before: was, After: plan}, both, true, ""},
+		"it was done by hand":             {plan, lab.Change{Before: was, After: plan}, nil, false, ""},
+		"it was done, and more":           {both, lab.Change{Before: was, After: plan}, nil, false, ""},
+		"the same field says another":     {elsewhere, lab.Change{Before: was, After: plan}, nil, false, "“anvil” changed meanwhile: depth_mm"},
+		"it is gone":                      {nil, lab.Change{Before: was, After: plan}, nil, false, "“anvil” is not there any more"},
+		"new, and not there":              {nil, lab.Change{After: was}, was, true, ""},
+		"new, and somebody made it":       {was, lab.Change{After: was}, nil, false, ""},
+		"new, and another has its place":  {meanwhile, lab.Change{After: was}, nil, false, "“anvil” is there already"},
+		"to go, though it learned things": {meanwhile, lab.Change{Before: was}, nil, true, ""},
+		"to go, and gone":                 {nil, lab.Change{Before: was}, nil, false, ""},
+	} {
+		t.Run(name, func(t *testing.T) {
+			l := lab.New()
+			if c.now != nil {
+				var err error
+				l, err = l.Apply([]lab.Change{{After: c.now}})
+				require.NoError(t, err)
+			}
+			got, left, err := l.Rebase(c.plan)
+			if c.err != "" {
+				assert.EqualError(t, err, c.err)
+				return
+			}
+			require.NoError(t, err)
+			assert.Equal(t, c.left, left)
+			if left {
+				assert.Equal(t, c.now, got.Before)
+				assert.Equal(t, c.want, got.After)
+				_, err = l.Apply([]lab.Change{got})
+				assert.NoError(t, err)
+			}
+		})
+	}
+}
+
+func TestMoneyIsReadAsPeopleWriteIt(t *testing.T) {
+	for typed, want := range map[string]int64{
+		"32": 3200, "£32.50": 3250, "32,50": 3250, "-40": -4000, "−40 GBP": -4000, "1,200": 120000, "1.200,50": 120050, "1'200.5": 120050, " 0 ": 0, "gbp 7": 700,
+	} {
+		got, err := lab.ParseMoney(typed, "GBP")
+		require.NoError(t, err, typed)
+		assert.Equal(t, want, got, typed)
+	}
+	yen, err := lab.ParseMoney("1,200", "JPY")
+	require.NoError(t, err)
+	assert.Equal(t, int64(1200), yen, "a yen has no smaller part")
+	for _, typed := range []string{"", "-", "cheap", "1e9", "0x10", "12.345.6.7.8x", "999999999999999999999", "NaN", "1-2"} {
+		_, err := lab.ParseMoney(typed, "GBP")
+		assert.Error(t, err, typed)
+	}
+	assert.Equal(t, "32.50 GBP", lab.MoneyText(3250, "GBP"))
+	assert.Equal(t, "-40", lab.MoneyText(-4000, ""))
+	assert.Equal(t, "1200 JPY", lab.MoneyText(1200, "JPY"))
+}
+
+func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
+	records := []lab.Record{
+		lab.New().Settings(), lab.Place{ID: "p", Name: "P"}, lab.Rack{ID: "r", Name: "R", HeightU: 4}, lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare},
+		lab.Draft{ID: "q", Name: "Q"}, lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Place{ID: "x", Name: "X"}}}},
+		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"},
+	}
+	require.Len(t, records, len(lab.Kinds()), "a new kind: add one here")
+	l := lab.New()
+	for _, r := range records[1:] {
+		next, err := l.Apply([]lab.Change{{After: r}})
+		require.NoError(t, err)
+		l = next
+	}
+	assert.Equal(t, records, l.All().List())
+}
+
+func TestWhatAPlanCannotSayIsRefused(t *testing.T) {
+	hub := lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare}
+	for name, r := range map[string]lab.Record{
+		"a draft without a name":       lab.Draft{ID: "q"},
+		"a day that is none":           lab.Draft{ID: "q", Name: "Q", BegunOn: "yesterday"},
+		"a step of no draft":           lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: hub}}},
+		"a step that does nothing":     lab.Step{ID: "s", Draft: "q"},
+		"a step that plans plans":      lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Draft{ID: "x", Name: "X"}}}},
+		"a change of two records":      lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{Before: hub, After: lab.Place{ID: "d", Name: "D"}}}},
+		"a note of no day":             lab.Note{ID: "n", Text: "dusted"},
+		"a note that says nothing":     lab.Note{ID: "n", Day: "2026-11-23"},
+		"an acceptance without reason": lab.Acceptance{ID: "a", Finding: "f"},
+	} {
+		_, err := lab.New().Apply([]lab.Change{{After: r}})
+		var refusal *lab.Refusal
+		assert.ErrorAs(t, err, &refusal, name)
+	}
+}

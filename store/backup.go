@@ -1,0 +1,238 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gofrs/flock"
+)
+
+// BackupDir is where the daily backups of a data directory are.
+const BackupDir = "backups"
+
+// Backup writes a copy of the lab in a data directory to a file, also while
+// another process works in it. Who is signed in and which tokens there are is
+// left out. A file that is there already is refused.
+func Backup(ctx context.Context, dir, file string) (err error) {
+	path := filepath.Join(dir, FileName)
+	if _, err := os.Stat(path); err != nil {
+		return fmt.Errorf("back up: there is no lab in %s", dir)
+	}
+	if _, err := os.Lstat(file); err == nil {
+		return fmt.Errorf("back up: %s is there already; give another name", file)
+	}
+	if err := inspect(ctx, path); err != nil {
+		return fmt.Errorf("back up: %w", err)
+	}
+	tmp := filepath.Join(filepath.Dir(file), ".levelstaff-backup-"+filepath.Base(file))
+	defer func() { err = errors.Join(err, removeAll(tmp)) }()
+	if err := copyLab(ctx, path, tmp); err != nil {
+		return fmt.Errorf("back up to %s: %w", file, notWritable(err))
+	}
+	if err := settle(tmp, file); err != nil {
+		return fmt.Errorf("back up to %s: %w", file, err)
+	}
+	return nil
+}
+
+// copyLab makes a copy that is whole, of one moment, and holds no way in.
+func copyLab(ctx context.Context, from, to string) error {
+	if err := removeAll(to); err != nil {
+		return err
+	}
+	db, err := connect(from, "ro")
+	if err != nil {
+		return err
+	}
+	_, err = db.ExecContext(ctx, "VACUUM INTO ?", to)
+	if err := errors.Join(err, db.Close()); err != nil {
+		return err
+	}
+	if err := os.Chmod(to, 0o600); err != nil {
+		return err
+	}
+	made, err := connect(to, "rw", "synchronous(FULL)")
+	if err != nil {
+		return err
+	}
+	var doors int
+	err = made.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name IN ('sessions', 'tokens')").Scan(&doors)
+	if err == nil && doors == 2 {
+		_, err = made.ExecContext(ctx, "DELETE FROM sessions; DELETE FROM tokens; VACUUM")
+	}
+	return errors.Join(err, made.Close())
+}
+
+// settle gives a file that is whole its name, and keeps both on the disk.
+func settle(tmp, file string) error {
+	f, err := os.OpenFile(tmp, os.O_RDWR, 0)
+	if err != nil {
+		return err
+	}
+	if err := errors.Join(f.Sync(), f.Close()); err != nil {
+		return err
+	}
+	if err := os.Rename(tmp, file); err != nil {
+		return err
+	}
+	return syncDir(filepath.Dir(file))
+}
+
+func syncDir(dir string) error {
+	d, err := os.Open(dir)
+	if err != nil {
+		return err
+	}
+	return errors.Join(d.Sync(), d.Close())
+}
+
+// Restore puts a backup in the place of the lab in a data directory, after
+// making sure that it is one: a whole SQLite file of a version this program
+// knows, with records that go together. What it replaces is kept beside it;
+// kept is its name, "" if there was nothing. No other process may be using the
+// directory.
+func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, err error) {
+	if _, err := os.Stat(file); err != nil {
+		return "", fmt.Errorf("restore: %w", err)
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return "", fmt.Errorf("restore: make the data directory: %w", err)
+	}
+	lock := flock.New(filepath.Join(dir, lockName))
+	switch held, err := lock.TryLock(); {
+	case err != nil:
+		return "", fmt.Errorf("restore: lock the data directory %s: %w; it must be writable", dir, err)
+	case !held:
+		return "", fmt.Errorf("restore: another levelstaff is using %s; stop it first", dir)
+	}
+	defer func() { err = errors.Join(err, lock.Unlock()) }()
+	tmp := filepath.Join(dir, ".levelstaff-restore.db")
+	defer func() { err = errors.Join(err, removeAll(tmp)) }()
+	if err := try(ctx, file, tmp); err != nil {
+		return "", fmt.Errorf("restore: nothing was changed: %w", err)
+	}
+	path := filepath.Join(dir, FileName)
+	if _, err := os.Stat(path); err == nil {
+		kept = filepath.Join(dir, "levelstaff-replaced-"+at.Format("20060102-150405")+".db")
+		if err := moveAside(path, kept); err != nil {
+			return "", fmt.Errorf("restore: keep what is there: %w", err)
+		}
+	}
+	if err := settle(tmp, path); err != nil {
+		return kept, fmt.Errorf("restore: %w", err)
+	}
+	return kept, nil
+}
+
+// try copies a backup and opens the copy as a lab, with all the checks that
+// this makes.
+func try(ctx context.Context, file, tmp string) error {
+	if err := inspect(ctx, file); err != nil {
+		return err
+	}
+	if err := errors.Join(removeAll(tmp), copyFile(file, tmp)); err != nil {
+		return err
+	}
+	s, err := openFile(ctx, tmp)
+	if err != nil {
+		return err
+	}
+	var verdict string
+	err = s.db.QueryRowContext(ctx, "PRAGMA integrity_check(1)").Scan(&verdict)
+	if err == nil && verdict != "ok" {
+		err = damaged(file, verdict)
+	}
+	if err == nil {
+		_, err = s.db.ExecContext(ctx, "DELETE FROM sessions; DELETE FROM tokens; PRAGMA journal_mode(DELETE)")
+	}
+	return errors.Join(err, s.Close())
+}
+
+func copyFile(from, to string) (err error) {
+	in, err := os.Open(from)
+	if err != nil {
+		return err
+	}
+	defer in.Close()
+	out, err := os.OpenFile(to, os.O_WRONLY|os.O_CREATE|os.O_TRUNC, 0o600)
+	if err != nil {
+		return err
+	}
+	_, err = io.Copy(out, in)
+	return errors.Join(err, out.Sync(), out.Close())
+}
+
+// sidecars are what SQLite keeps beside a file.
+var sidecars = []string{"", "-wal", "-shm", "-journal"}
+
+func removeAll(path string) error {
+	var all error
+	for _, end := range sidecars {
+		if err := os.Remove(path + end); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			all = errors.Join(all, err)
+		}
+	}
+	return all
+}
+
+func moveAside(path, to string) error {
+	for _, end := range sidecars {
+		if err := os.Rename(path+end, to+end); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
+}
+
+// DailyBackup makes today's backup in the data directory unless it is there,
+// and removes the oldest ones so that keep are left. made is its file, "" if
+// there was nothing to do.
+func (s *Store) DailyBackup(ctx context.Context, day time.Time, keep int) (made string, err error) {
+	dir := filepath.Join(s.dir, BackupDir)
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return "", fmt.Errorf("make the backup directory: %w", err)
+	}
+	file := filepath.Join(dir, backupName(day))
+	if _, err := os.Stat(file); err == nil {
+		return "", nil
+	}
+	if err := Backup(ctx, s.dir, file); err != nil {
+		return "", err
+	}
+	names, err := dailyBackups(dir)
+	if err != nil {
+		return file, err
+	}
+	for _, old := range names[:max(0, len(names)-keep)] {
+		err = errors.Join(err, os.Remove(filepath.Join(dir, old)))
+	}
+	return file, err
+}
+
+func backupName(day time.Time) string { return "levelstaff-" + day.Format(time.DateOnly) + ".db" }
+
+// dailyBackups lists the daily backups of a directory, the oldest first. Files
+// that somebody put there under other names are not among them.
+func dailyBackups(dir string) ([]string, error) {
+	entries, err := os.ReadDir(dir)
+	if err != nil {
+		return nil, err
+	}
+	var names []string
+	for _, e := range entries {
+		day, ok := strings.CutPrefix(strings.TrimSuffix(e.Name(), ".db"), "levelstaff-")
+		if _, err := time.Parse(time.DateOnly, day); ok && err == nil && strings.HasSuffix(e.Name(), ".db") {
+			names = append(names, e.Name())
+		}
+	}
+	slices.Sort(names)
+	return names, nil
+}

@@ -1,0 +1,39 @@
+package store
+
+import (
+	"errors"
+
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
+)
+
+// Unwritable is the error of a change that the disk did not take. Nothing of
+// it was kept.
+type Unwritable struct {
+	Why string
+	err error
+}
+
+// Error says what to mend.
+func (u *Unwritable) Error() string { return u.Why }
+
+// Unwrap is what the disk said.
+func (u *Unwritable) Unwrap() error { return u.err }
+
+// notWritable tells what is the matter with the disk, where that is it.
+func notWritable(err error) error {
+	var said *sqlite.Error
+	if !errors.As(err, &said) {
+		return err
+	}
+	const primary = 0xff // an extended code has the plain one in its low byte
+	switch said.Code() & primary {
+	case sqlite3.SQLITE_FULL:
+		return &Unwritable{"the disk is full; make room on it and try again. Nothing was changed", err}
+	case sqlite3.SQLITE_IOERR:
+		return &Unwritable{"the disk could not be written (" + said.Error() + "); see whether it is full or failing. Nothing was changed", err}
+	case sqlite3.SQLITE_READONLY, sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_PERM:
+		return &Unwritable{"the data directory cannot be written; give it back its write permission and try again. Nothing was changed", err}
+	}
+	return err
+}
