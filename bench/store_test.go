@@ -81,7 +81,7 @@ func overHTTP(b *testing.B) func(i int) {
 	b.Helper()
 	st, err := store.Open(context.Background(), filled(b))
 	require.NoError(b, err)
-	app, err := server.New(st, nil, "bench")
+	app, err := server.New(context.Background(), st, nil, server.Config{Version: "bench"})
 	require.NoError(b, err)
 	ln, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(b, err)

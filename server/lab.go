@@ -11,26 +11,26 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"levelstaff/core/draft"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
 	"levelstaff/store"
 )
 
-// Health says that the server is up.
+// Health says that the server is up. What is more than that is for those who
+// are signed in.
 type Health struct {
 	Status   string `json:"status" required:"true"`
-	Version  string `json:"version" required:"true"`
-	Revision int64  `json:"revision" required:"true"`
+	Version  string `json:"version,omitempty"`
+	Revision *int64 `json:"revision,omitempty"`
 }
 
-// Lab is the whole lab as it stands.
+// Lab is the whole lab as it is looked at.
 type Lab struct {
 	Head
-	Settings lab.Settings `json:"settings" required:"true"`
-	Places   []lab.Place  `json:"places" required:"true" nullable:"false"`
-	Racks    []lab.Rack   `json:"racks" required:"true" nullable:"false"`
-	Devices  []lab.Device `json:"devices" required:"true" nullable:"false"`
+	View View `json:"view" required:"true"`
+	lab.Records
 }
 
 // Head is which state of the lab an answer is about.
@@ -43,14 +43,12 @@ type Head struct {
 // Delta is what a change did: the records as they are now, and what went.
 type Delta struct {
 	Head
-	Label    string         `json:"label,omitempty" description:"The change in words"`
-	Settings *lab.Settings  `json:"settings,omitempty"`
-	Places   []lab.Place    `json:"places,omitempty"`
-	Racks    []lab.Rack     `json:"racks,omitempty"`
-	Devices  []lab.Device   `json:"devices,omitempty"`
-	Removed  []lab.Key      `json:"removed,omitempty"`
-	Edits    []rundown.Edit `json:"edits,omitempty"`
-	Spaces   []rack.Space   `json:"spaces,omitempty" description:"What is free now in the racks that the change touched"`
+	View  View   `json:"view" required:"true"`
+	Label string `json:"label,omitempty" description:"The change in words"`
+	lab.Records
+	Removed []lab.Key      `json:"removed,omitempty"`
+	Edits   []rundown.Edit `json:"edits,omitempty"`
+	Spaces  []rack.Space   `json:"spaces,omitempty" description:"What is free now in the racks that the change touched"`
 }
 
 // Base is the revision that the maker of a request knows.
@@ -99,10 +97,28 @@ type (
 		Kind string `json:"kind" enum:"device" required:"true"`
 		lab.Device
 	}
+	putDraft struct {
+		Kind string `json:"kind" enum:"draft" required:"true"`
+		lab.Draft
+	}
+	putStep struct {
+		Kind string `json:"kind" enum:"step" required:"true"`
+		lab.Step
+	}
+	putNote struct {
+		Kind string `json:"kind" enum:"note" required:"true"`
+		lab.Note
+	}
+	putAcceptance struct {
+		Kind string `json:"kind" enum:"acceptance" required:"true"`
+		lab.Acceptance
+	}
 )
 
 // JSONSchemaOneOf lists the shapes a put can have.
-func (Put) JSONSchemaOneOf() []any { return []any{putLab{}, putPlace{}, putRack{}, putDevice{}} }
+func (Put) JSONSchemaOneOf() []any {
+	return []any{putLab{}, putPlace{}, putRack{}, putDevice{}, putDraft{}, putStep{}, putNote{}, putAcceptance{}}
+}
 
 // UnmarshalJSON reads the kind and then the record.
 func (p *Put) UnmarshalJSON(data []byte) error {
@@ -140,26 +156,37 @@ func recordFrom(kind lab.RecordKind, fields map[string]json.RawMessage) (lab.Rec
 }
 
 func (s *Server) health(c fiber.Ctx) error {
-	return c.JSON(Health{"ok", s.version, s.store.Now().Revision})
+	h := Health{Status: "ok"}
+	if who, err := s.who(c); err == nil && who.may(c.Method()) {
+		revision := s.store.Now().Revision
+		h.Version, h.Revision = s.config.Version, &revision
+	}
+	return c.JSON(h)
 }
 
 func (s *Server) document(c fiber.Ctx) error {
+	doc, err := s.openapi()
+	if err != nil {
+		return err
+	}
 	c.Type("json")
-	return c.Send(s.openapi)
+	return c.Send(doc)
 }
 
 func etag(revision int64) string { return `"` + strconv.FormatInt(revision, 10) + `"` }
 
 func (s *Server) lab(c fiber.Ctx) error {
-	now := s.store.Now()
-	c.Set(fiber.HeaderETag, etag(now.Revision))
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	tag := v.tag()
+	c.Set(fiber.HeaderETag, tag)
 	c.Set(fiber.HeaderCacheControl, "no-cache")
-	if c.Get(fiber.HeaderIfNoneMatch) == etag(now.Revision) {
+	if c.Get(fiber.HeaderIfNoneMatch) == tag {
 		return c.SendStatus(fiber.StatusNotModified)
 	}
-	return c.JSON(Lab{
-		Head: head(now), Settings: now.Lab.Settings(), Places: listOf(now.Lab.Places()), Racks: listOf(now.Lab.Racks()), Devices: listOf(now.Lab.Devices()),
-	})
+	return c.JSON(Lab{Head: v.head(), View: v.View, Records: v.lab.All()})
 }
 
 // listOf is a list that is empty rather than null.
@@ -173,7 +200,43 @@ func listOf[T any](seq func(func(T) bool)) []T {
 
 func head(now store.Snapshot) Head { return Head{now.Revision, now.Undo, now.Redo} }
 
-func (s *Server) space(c fiber.Ctx) error { return c.JSON(rack.Report(s.store.Now().Lab)) }
+func (s *Server) space(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(rack.Report(v.lab))
+}
+
+type sinceQuery struct {
+	Since int64 `query:"since" required:"true" description:"A revision that is known"`
+}
+
+// since answers what was changed after a revision, as one delta.
+func (s *Server) since(c fiber.Ctx) error {
+	since, err := strconv.ParseInt(c.Query("since"), 10, 64)
+	now := s.store.Now()
+	if err != nil || since < 0 || since > now.Revision {
+		return wrongField(fiber.StatusBadRequest, "since", "since is the number of a change, 0 to %d.", now.Revision)
+	}
+	was, err := s.store.At(c.Context(), since)
+	if err != nil {
+		return err
+	}
+	keys, err := s.store.Touched(c.Context(), since)
+	if err != nil {
+		return err
+	}
+	var changes []lab.Change
+	for _, key := range keys {
+		if change := (lab.Change{Before: was.Get(key), After: now.Lab.Get(key)}); !lab.Same(change.Before, change.After) {
+			changes = append(changes, change)
+		}
+	}
+	d := deltaOf(was, now.Lab, changes)
+	d.Head, d.View = head(now), View{Kind: Built}
+	return c.JSON(d)
+}
 
 func (s *Server) changes(c fiber.Ctx) error {
 	var in Changes
@@ -215,23 +278,19 @@ func (in Changes) on(l *lab.Lab) ([]lab.Change, error) {
 	return list, nil
 }
 
-// change makes changes and answers what they did.
-func (s *Server) change(c fiber.Ctx, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) error {
-	e, err := s.store.Change(c.Context(), base, label, build)
-	if err != nil {
-		return err
-	}
-	return c.JSON(s.delta(e))
-}
+func (s *Server) undo(c fiber.Ctx) error { return s.turn(c, s.store.Undo) }
+func (s *Server) redo(c fiber.Ctx) error { return s.turn(c, s.store.Redo) }
 
-func (s *Server) undo(c fiber.Ctx) error { return s.back(c, s.store.Undo) }
-func (s *Server) redo(c fiber.Ctx) error { return s.back(c, s.store.Redo) }
-
-func (s *Server) back(c fiber.Ctx, do func(context.Context, int64) (store.Entry, error)) error {
+func (s *Server) turn(c fiber.Ctx, do func(context.Context, int64) (store.Entry, error)) error {
 	var in Base
 	if err := decode(c, &in); err != nil {
 		return err
 	}
+	return s.back(c, in, do)
+}
+
+// back answers what going back or forth in the logbook did.
+func (s *Server) back(c fiber.Ctx, in Base, do func(context.Context, int64) (store.Entry, error)) error {
 	base, err := in.of()
 	if err != nil {
 		return err
@@ -240,12 +299,37 @@ func (s *Server) back(c fiber.Ctx, do func(context.Context, int64) (store.Entry,
 	if err != nil {
 		return err
 	}
-	return c.JSON(s.delta(e))
+	v, err := s.view(c)
+	if err != nil {
+		v = seen{View: View{Kind: Built}} // the draft that was looked at is gone with the change
+	}
+	return c.JSON(s.delta(v.View, e))
 }
 
-func (s *Server) delta(e store.Entry) Delta {
-	d := deltaOf(e.Before, e.After, e.Changes)
-	d.Label = e.Label
+type backTo struct {
+	Base
+	Revision int64 `json:"revision" required:"true" description:"The change after which the lab was as it is to be"`
+}
+
+func (s *Server) backTo(c fiber.Ctx) error {
+	var in backTo
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	return s.back(c, in.Base, func(ctx context.Context, base int64) (store.Entry, error) {
+		return s.store.BackTo(ctx, base, in.Revision)
+	})
+}
+
+// delta says what a change did in the lab that is looked at.
+func (s *Server) delta(v View, e store.Entry) Delta {
+	before, after, changes := e.Before, e.After, e.Changes
+	if v.Kind == Drafted && after.Get(lab.Key{Kind: lab.KindDraft, ID: v.Draft}) != nil {
+		before, after = draft.On(before, v.Draft).Lab, draft.On(after, v.Draft).Lab
+		changes = lab.Diff(before, after)
+	}
+	d := deltaOf(before, after, changes)
+	d.Label, d.View = e.Label, v
 	d.Head = head(s.store.Now())
 	d.Revision = e.Revision
 	return d
@@ -258,20 +342,14 @@ func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
 	for _, c := range changes {
 		touch(touched, before, c.Before)
 		touch(touched, after, c.After)
-		switch r := c.After.(type) {
-		case nil:
+		if c.After == nil {
 			d.Removed = append(d.Removed, c.Key())
-		case lab.Settings:
-			d.Settings = &r
-			if was, ok := c.Before.(lab.Settings); ok && was.Numbering != r.Numbering {
-				touchAll(touched, after) // every rail is numbered anew
-			}
-		case lab.Place:
-			d.Places = append(d.Places, r)
-		case lab.Rack:
-			d.Racks = append(d.Racks, r)
-		case lab.Device:
-			d.Devices = append(d.Devices, r)
+			continue
+		}
+		d.Records.Add(c.After)
+		was, ok := c.Before.(lab.Settings)
+		if is, also := c.After.(lab.Settings); ok && also && was.Numbering != is.Numbering {
+			touchAll(touched, after) // every rail is numbered anew
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(touched)) {

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -34,12 +35,15 @@ func OpenAPI(version string) ([]byte, error) {
 		if r.in != nil {
 			op.AddReqStructure(r.in)
 		}
+		if r.seen {
+			op.AddReqStructure(viewQuery{})
+		}
 		if r.method == http.MethodPatch {
 			op.AddReqStructure(r.out, openapi.WithContentType(mergePatch))
 		}
-		answer := []openapi.ContentOption{openapi.WithHTTPStatus(r.status)}
-		if r.text {
-			answer = append(answer, openapi.WithContentType("text/plain"))
+		answer := []openapi.ContentOption{openapi.WithHTTPStatus(cmp.Or(r.status, http.StatusOK))}
+		if r.kind != "" {
+			answer = append(answer, openapi.WithContentType(r.kind))
 		}
 		op.AddRespStructure(r.out, answer...)
 		op.AddRespStructure(Problem{}, openapi.WithContentType("application/problem+json"), func(cu *openapi.ContentUnit) { cu.IsDefault = true })

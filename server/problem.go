@@ -53,6 +53,8 @@ func problemOf(err error) *Problem {
 	var stale *store.Stale
 	var conflict *lab.Conflict
 	var http *fiber.Error
+	var none *store.NoSuchRevision
+	var unwritable *store.Unwritable
 	switch {
 	case errors.As(err, &known):
 		return known
@@ -71,6 +73,11 @@ func problemOf(err error) *Problem {
 		p := problem(fiber.StatusConflict, "Somebody was first: %s.", conflict)
 		p.Conflicts = []lab.Key{conflict.Key}
 		return p
+	case errors.As(err, &none):
+		return problem(fiber.StatusNotFound, "There is no change %d; the latest is %d.", none.Revision, none.Latest)
+	case errors.As(err, &unwritable):
+		slog.Error("the disk does not take changes", "error", errors.Unwrap(unwritable))
+		return problem(fiber.StatusInsufficientStorage, "%s.", capital(unwritable.Why))
 	case errors.Is(err, store.ErrNothing):
 		return problem(fiber.StatusConflict, "There is nothing to take back or make again.")
 	case errors.As(err, &http):
@@ -79,6 +86,8 @@ func problemOf(err error) *Problem {
 	slog.Error("request failed", "error", err)
 	return problem(fiber.StatusInternalServerError, "Something went wrong here, and the change was not made. The log says more.")
 }
+
+func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 func httpProblem(err *fiber.Error) *Problem {
 	switch err.Code {

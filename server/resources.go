@@ -7,6 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"levelstaff/core/draft"
 	"levelstaff/core/lab"
 )
 
@@ -19,11 +20,11 @@ func resource[R lab.Record](s *Server, kind lab.RecordKind, title, plural string
 	all, one := "/api/v1/"+plural, "/api/v1/"+plural+"/:id"
 	h := records{s, kind}
 	return []route{
-		{fiber.MethodGet, all, "list" + title + "s", "All " + plural, nil, []R{}, 200, false, h.list},
-		{fiber.MethodPost, all, "post" + title, "Add one", zero, zero, 201, false, h.make},
-		{fiber.MethodGet, one, "get" + title, "One", byID{}, zero, 200, false, h.get},
-		{fiber.MethodPatch, one, "patch" + title, "Change some of its fields; null makes one unknown", byID{}, zero, 200, false, h.patch},
-		{fiber.MethodDelete, one, "delete" + title, "Remove it", byID{}, Delta{}, 200, false, h.remove},
+		{method: fiber.MethodGet, path: all, id: "list" + title + "s", summary: "All " + plural, out: []R{}, do: h.list, seen: true},
+		{method: fiber.MethodPost, path: all, id: "post" + title, summary: "Add one", in: zero, out: zero, do: h.make, status: 201, seen: true},
+		{method: fiber.MethodGet, path: one, id: "get" + title, summary: "One", in: byID{}, out: zero, do: h.get, seen: true},
+		{method: fiber.MethodPatch, path: one, id: "patch" + title, summary: "Change some of its fields; null makes one unknown", in: byID{}, out: zero, do: h.patch, seen: true},
+		{method: fiber.MethodDelete, path: one, id: "delete" + title, summary: "Remove it", in: byID{}, out: Delta{}, do: h.remove, seen: true},
 	}
 }
 
@@ -34,9 +35,12 @@ type records struct {
 }
 
 func (h records) list(c fiber.Ctx) error {
-	now := h.store.Now()
-	c.Set(fiber.HeaderETag, etag(now.Revision))
-	return c.JSON(listOf(now.Lab.Records(h.kind)))
+	v, err := h.view(c)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderETag, v.tag())
+	return c.JSON(listOf(v.lab.Records(h.kind)))
 }
 
 func (h records) key(c fiber.Ctx) lab.Key { return lab.Key{Kind: h.kind, ID: lab.ID(c.Params("id"))} }
@@ -49,12 +53,15 @@ func (h records) find(c fiber.Ctx, l *lab.Lab) (lab.Record, error) {
 }
 
 func (h records) get(c fiber.Ctx) error {
-	now := h.store.Now()
-	r, err := h.find(c, now.Lab)
+	v, err := h.view(c)
 	if err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderETag, etag(now.Revision))
+	r, err := h.find(c, v.lab)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderETag, etag(v.now.Revision))
 	return c.JSON(r)
 }
 
@@ -64,7 +71,8 @@ func (h records) base(c fiber.Ctx) (int64, error) {
 	if match == "" || match == "*" {
 		return h.store.Now().Revision, nil
 	}
-	n, err := strconv.ParseInt(strings.Trim(match, `"`), 10, 64)
+	revision, _, _ := strings.Cut(strings.Trim(match, `"`), "-")
+	n, err := strconv.ParseInt(revision, 10, 64)
 	if err != nil {
 		return 0, problem(fiber.StatusBadRequest, "If-Match takes an ETag of the lab, such as %s.", etag(h.store.Now().Revision))
 	}
@@ -126,7 +134,7 @@ func (h records) put(c fiber.Ctx, build func(*lab.Lab) (lab.Record, error)) erro
 		return err
 	}
 	var r lab.Record
-	e, err := h.store.Change(c.Context(), base, "", func(l *lab.Lab) ([]lab.Change, error) {
+	e, _, err := h.made(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
 		if r, err = build(l); err != nil {
 			return nil, err
 		}
@@ -152,6 +160,9 @@ func (h records) remove(c fiber.Ctx) error {
 	return h.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
 		if _, err := h.find(c, l); err != nil {
 			return nil, err
+		}
+		if h.kind == lab.KindDraft {
+			return draft.Remove(l, h.key(c).ID), nil // its steps are nothing without it
 		}
 		change, _ := l.Remove(h.key(c))
 		return []lab.Change{change}, nil

@@ -5,6 +5,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/exchange"
 )
 
 // route is one address: what is asked, what is answered, and who answers. The
@@ -12,35 +13,93 @@ import (
 type route struct {
 	method, path, id, summary string
 	in, out                   any
-	status                    int
-	text                      bool // answers plain text
 	do                        fiber.Handler
+	status                    int    // 200 if it is 0
+	kind                      string // the answer's content type, where it is not JSON
+	seen                      bool   // takes a view of the lab
+	open                      bool   // answers also who is not signed in
 }
 
 func (s *Server) routes() []route {
-	get, post := fiber.MethodGet, fiber.MethodPost
+	get, post, remove := fiber.MethodGet, fiber.MethodPost, fiber.MethodDelete
 	list := []route{
-		{get, "/healthz", "getHealth", "Whether the server is up", nil, Health{}, 200, false, s.health},
-		{get, "/api/v1/lab", "getLab", "The whole lab", nil, Lab{}, 200, false, s.lab},
-		{post, "/api/v1/changes", "postChanges", "Put and remove records, all or none", Changes{}, Delta{}, 200, false, s.changes},
-		{post, "/api/v1/undo", "postUndo", "Take the latest change back", Base{}, Delta{}, 200, false, s.undo},
-		{post, "/api/v1/redo", "postRedo", "Make a change that was taken back again", Base{}, Delta{}, 200, false, s.redo},
-		{get, "/api/v1/reports/space", "getSpace", "What is free in every rack, and what it carries", nil, rack.SpaceReport{}, 200, false, s.space},
-		{get, "/api/v1/racks/:id/slots", "getSlots", "Where in a rack a device would fit", slotsQuery{}, Slots{}, 200, false, s.slots},
-		{post, "/api/v1/facts", "postFact", "Change one fact as a person typed it", Fact{}, Delta{}, 200, false, s.fact},
-		{get, "/api/v1/rundown", "getRundown", "The lab as plain text", nil, "", 200, true, s.rundown},
-		{post, "/api/v1/rundown", "postRundown", "Make the lab what a rundown says", Rundown{}, Delta{}, 200, false, s.loadRundown},
-		{post, "/api/v1/rundown/check", "checkRundown", "What loading a rundown would change, without doing it", Rundown{}, Plan{}, 200, false, s.checkRundown},
-		{post, "/api/v1/lines", "postLine", "Do what one line says", Line{}, Delta{}, 200, false, s.loadLine},
-		{post, "/api/v1/lines/check", "checkLine", "What a line would do and how it may go on", Line{}, LineCheck{}, 200, false, s.checkLine},
-		{get, "/api/v1/openapi.json", "getOpenAPI", "This API's OpenAPI document", nil, map[string]any{}, 200, false, s.document},
+		{method: get, path: "/healthz", id: "getHealth", summary: "Whether the server is up", out: Health{}, do: s.health, open: true},
+		{method: get, path: "/api/v1/lab", id: "getLab", summary: "The whole lab", out: Lab{}, do: s.lab, seen: true},
+		{method: get, path: "/api/v1/events", id: "getEvents", summary: "Each new revision as a server-sent event", out: "", do: s.events, kind: "text/event-stream"},
+		{method: get, path: "/api/v1/changes", id: "getChanges", summary: "What was changed after a revision, as one delta", in: sinceQuery{}, out: Delta{}, do: s.since},
+		{method: post, path: "/api/v1/changes", id: "postChanges", summary: "Put and remove records, all or none", in: Changes{}, out: Delta{}, do: s.changes, seen: true},
+		{method: post, path: "/api/v1/undo", id: "postUndo", summary: "Take the latest change back", in: Base{}, out: Delta{}, do: s.undo, seen: true},
+		{method: post, path: "/api/v1/redo", id: "postRedo", summary: "Make a change that was taken back again", in: Base{}, out: Delta{}, do: s.redo, seen: true},
+		{method: post, path: "/api/v1/back", id: "postBack", summary: "Take back a run of the latest changes, as one change", in: backTo{}, out: Delta{}, do: s.backTo, seen: true},
+		{method: post, path: "/api/v1/facts", id: "postFact", summary: "Change one fact as a person typed it", in: Fact{}, out: Delta{}, do: s.fact, seen: true},
+
+		{method: get, path: "/api/v1/racks/:id/slots", id: "getSlots", summary: "Where in a rack devices would fit", in: slotsQuery{}, out: Slots{}, do: s.slots, seen: true},
+		{method: get, path: "/api/v1/racks/:id/room", id: "getRoom", summary: "The fewest things to move so that units are free in one piece", in: roomQuery{}, out: rack.Room{}, do: s.room, seen: true},
+		{method: post, path: "/api/v1/moves", id: "postMoves", summary: "Move things together", in: Moves{}, out: Delta{}, do: s.moves, seen: true},
+		{method: post, path: "/api/v1/copies", id: "postCopy", summary: "Make another one of a device in the next free place", in: Copies{}, out: Delta{}, do: s.copies, seen: true},
+
+		{method: get, path: "/api/v1/find", id: "getFind", summary: "Find things by what one remembers of them", in: findQuery{}, out: Found{}, do: s.find, seen: true},
+		{method: get, path: "/api/v1/reports/space", id: "getSpace", summary: "What is free in every rack, and what it carries", out: rack.SpaceReport{}, do: s.space, seen: true},
+		{method: get, path: "/api/v1/reports/findings", id: "getFindings", summary: "What the checks noticed", out: Findings{}, do: s.findings, seen: true},
+		{method: get, path: "/api/v1/compare", id: "getComparison", summary: "How two labs differ", in: compareQuery{}, out: Comparison{}, do: s.compare},
+		{method: get, path: "/api/v1/logbook", id: "getLogbook", summary: "The changes that were made, the latest first", in: logQuery{}, out: Logbook{}, do: s.logbook},
+		{method: get, path: "/api/v1/logbook/:revision", id: "getLogEntry", summary: "One change in words", in: byRevision{}, out: LogEntry{}, do: s.logEntry},
+
+		{method: get, path: "/api/v1/drafts/:id/effect", id: "getEffect", summary: "What comes of a draft's steps on the lab as it stands", in: byID{}, out: DraftEffect{}, do: s.effect},
+		{method: post, path: "/api/v1/drafts/:id/done", id: "postDone", summary: "Make steps of a draft real", in: draftSteps{}, out: Delta{}, do: s.tick, seen: true},
+		{method: post, path: "/api/v1/drafts/:id/order", id: "postOrder", summary: "Put a draft's steps in another order", in: draftSteps{}, out: Delta{}, do: s.reorder, seen: true},
+		{method: post, path: "/api/v1/drafts/:id/copy", id: "postDraftCopy", summary: "Make another draft of the same steps", in: draftCopy{}, out: Delta{}, do: s.copyDraft, seen: true},
+
+		{method: get, path: "/api/v1/rundown", id: "getRundown", summary: "The lab as plain text", out: "", do: s.rundown, kind: "text/plain", seen: true},
+		{method: post, path: "/api/v1/rundown", id: "postRundown", summary: "Make the lab what a rundown says", in: Rundown{}, out: Delta{}, do: s.loadRundown, seen: true},
+		{method: post, path: "/api/v1/rundown/check", id: "checkRundown", summary: "What loading a rundown would change, without doing it", in: Rundown{}, out: Plan{}, do: s.checkRundown, seen: true},
+		{method: post, path: "/api/v1/lines", id: "postLine", summary: "Do what one line says", in: Line{}, out: Delta{}, do: s.loadLine, seen: true},
+		{method: post, path: "/api/v1/lines/check", id: "checkLine", summary: "What a line would do and how it may go on", in: Line{}, out: LineCheck{}, do: s.checkLine, seen: true},
+
+		{method: get, path: "/api/v1/files/lab.json", id: "getLabFile", summary: "The whole lab as a JSON file", out: exchange.File{}, do: s.saveJSON, seen: true},
+		{method: post, path: "/api/v1/files/lab.json", id: "postLabFile", summary: "Make the lab what a JSON file says", in: WholeFile{}, out: Delta{}, do: s.loadJSON},
+		{method: post, path: "/api/v1/files/lab.json/check", id: "checkLabFile", summary: "What loading a JSON file would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkJSON},
+		{method: get, path: "/api/v1/files/lab.schema.json", id: "getSchema", summary: "The JSON Schema of that file", out: map[string]any{}, do: s.schema, kind: "application/schema+json"},
+		{method: get, path: "/api/v1/files/devices.csv", id: "getDevicesFile", summary: "The devices as a CSV file", out: "", do: s.saveCSV, kind: "text/csv", seen: true},
+		{method: post, path: "/api/v1/files/devices.csv", id: "postDevicesFile", summary: "Take devices from a CSV file, all or none", in: WholeFile{}, out: Delta{}, do: s.loadCSV, seen: true},
+		{method: post, path: "/api/v1/files/devices.csv/check", id: "checkDevicesFile", summary: "What each line of a CSV file would do, without doing it", in: WholeFile{}, out: Import{}, do: s.checkCSV, seen: true},
+		{method: get, path: "/api/v1/files/backup.db", id: "getBackup", summary: "A backup, made now", out: "", do: s.backup, kind: "application/vnd.sqlite3"},
+
+		{method: get, path: "/api/v1/sessions", id: "getSessions", summary: "Who is signed in", out: Sessions{}, do: s.sessions},
+		{method: remove, path: "/api/v1/sessions", id: "deleteSessions", summary: "Sign everybody out", out: Done{}, do: s.endSessions},
+		{method: post, path: "/api/v1/sign-out", id: "postSignOut", summary: "Sign out", out: Done{}, do: s.postSignOut},
+		{method: get, path: "/api/v1/tokens", id: "getTokens", summary: "The tokens there are", out: Tokens{}, do: s.tokens},
+		{method: post, path: "/api/v1/tokens", id: "postToken", summary: "Make a token; its secret is shown this once", in: NewToken{}, out: MadeToken{}, do: s.makeToken, status: 201},
+		{method: remove, path: "/api/v1/tokens/:id", id: "deleteToken", summary: "Take a token back", in: byID{}, out: Done{}, do: s.endToken},
+
+		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}
 	list = append(list, resource[lab.Place](s, lab.KindPlace, "Place", "places")...)
 	list = append(list, resource[lab.Rack](s, lab.KindRack, "Rack", "racks")...)
-	return append(list, resource[lab.Device](s, lab.KindDevice, "Device", "devices")...)
+	list = append(list, resource[lab.Device](s, lab.KindDevice, "Device", "devices")...)
+	list = append(list, resource[lab.Draft](s, lab.KindDraft, "Draft", "drafts")...)
+	list = append(list, resource[lab.Step](s, lab.KindStep, "Step", "steps")...)
+	list = append(list, resource[lab.Note](s, lab.KindNote, "Note", "notes")...)
+	return append(list, resource[lab.Acceptance](s, lab.KindAcceptance, "Acceptance", "acceptances")...)
 }
 
 // byID is the path of one record.
 type byID struct {
 	ID string `path:"id"`
 }
+
+type byRevision struct {
+	Revision int64 `path:"revision"`
+}
+
+// draftSteps and draftCopy are the path beside the body.
+type (
+	draftSteps struct {
+		byID
+		Steps
+	}
+	draftCopy struct {
+		byID
+		DraftCopy
+	}
+)

@@ -29,6 +29,9 @@ func routes(t *testing.T) map[string][]string {
 	require.NoError(t, json.Unmarshal(doc, &spec))
 	found := map[string][]string{}
 	for path, methods := range spec.Paths {
+		if path == "/api/v1/events" {
+			continue // it does not end
+		}
 		for method := range methods {
 			found[path] = append(found[path], strings.ToUpper(method))
 		}
@@ -47,7 +50,7 @@ func TestNoRouteFailsOnGarbage(t *testing.T) {
 	for path, methods := range routes(t) {
 		for _, method := range methods {
 			for _, id := range []string{"anvil", "nobody", "..", "%2e%2e%2f", "%00", strings.Repeat("x", 3000)} {
-				if !strings.Contains(path, "{id}") && id != "anvil" {
+				if !strings.Contains(path, "{") && id != "anvil" {
 					continue
 				}
 				for _, body := range bodies {
@@ -55,7 +58,7 @@ func TestNoRouteFailsOnGarbage(t *testing.T) {
 						continue
 					}
 					asked++
-					a := s.ask(method, strings.ReplaceAll(path, "{id}", id), body)
+					a := s.ask(method, strings.NewReplacer("{id}", id, "{revision}", id).Replace(path), body)
 					assert.Less(t, a.status, 500, "%s %s with %.40q: %s", method, path, body, a.body)
 					if a.status >= 400 {
 						assert.Equal(t, "application/problem+json", a.header.Get("Content-Type"), "%s %s with %.40q", method, path, body)
@@ -166,7 +169,7 @@ func TestFactsAreChangedAsTheyAreTyped(t *testing.T) {
 	}
 	refused(t, fact(11, "rack", "pantry", "height_u", "4"), 422, "height_u", "move it first")
 	refused(t, fact(11, "rack", "pantry", "height_u", "?"), 422, "height_u", "counted at the rail")
-	refused(t, fact(11, "device", "nobody", "name", "x"), 422, "name", "there is no device")
+	refused(t, fact(11, "device", "nobody", "name", "x"), 404, "", "There is no device")
 	refused(t, fact(11, "rack", "pantry", "place_id", "Lofft"), 422, "place_id", "did you mean “Loft”?")
 }
 

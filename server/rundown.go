@@ -7,7 +7,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
 )
 
@@ -53,23 +52,14 @@ type Fact struct {
 	Text   string  `json:"text" required:"true" maxLength:"20000"`
 }
 
-type slotsQuery struct {
-	ID     string `path:"id"`
-	Device string `query:"device_id" description:"The device that is to go somewhere"`
-}
-
-// Slots is where in a rack a device would fit.
-type Slots struct {
-	Head
-	RackID lab.ID      `json:"rack_id" required:"true"`
-	Slots  []rack.Slot `json:"slots" required:"true" nullable:"false"`
-}
-
 func (s *Server) rundown(c fiber.Ctx) error {
-	now := s.store.Now()
-	c.Set(fiber.HeaderETag, etag(now.Revision))
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderETag, v.tag())
 	c.Type("txt", "utf-8")
-	return c.SendString(rundown.Print(now.Lab))
+	return c.SendString(rundown.Print(v.lab))
 }
 
 func (in Rundown) on(l *lab.Lab) rundown.Plan {
@@ -81,13 +71,16 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 	if err := decode(c, &in); err != nil {
 		return err
 	}
-	now := s.store.Now()
-	return c.JSON(planOf(now.Lab, now.Revision, in.on(now.Lab)))
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(planOf(v, in.on(v.lab)))
 }
 
-func planOf(l *lab.Lab, revision int64, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(l, p.Lab, p.Changes), Lines: []LineRecords{}}
-	out.Delta.Revision = revision
+func planOf(v seen, p rundown.Plan) Plan {
+	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
+	out.Delta.Revision, out.Delta.View = v.now.Revision, v.View
 	if out.Mistakes == nil {
 		out.Mistakes = []rundown.Mistake{}
 	}
@@ -154,9 +147,12 @@ func (s *Server) checkLine(c fiber.Ctx) error {
 	if err := in.tooLong(); err != nil {
 		return err
 	}
-	now := s.store.Now()
-	r, _ := now.Lab.Rack(in.Rack)
-	return c.JSON(LineCheck{planOf(now.Lab, now.Revision, in.on(now.Lab)), rundown.Complete(now.Lab, r, in.Line)})
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	r, _ := v.lab.Rack(in.Rack)
+	return c.JSON(LineCheck{planOf(v, in.on(v.lab)), rundown.Complete(v.lab, r, in.Line)})
 }
 
 func (s *Server) loadLine(c fiber.Ctx) error {
@@ -204,17 +200,4 @@ func (s *Server) fact(c fiber.Ctx) error {
 		}
 		return []lab.Change{change}, nil
 	})
-}
-
-func (s *Server) slots(c fiber.Ctx) error {
-	now := s.store.Now()
-	r, ok := now.Lab.Rack(lab.ID(c.Params("id")))
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no rack with the id %q.", c.Params("id"))
-	}
-	d, ok := now.Lab.Device(lab.ID(c.Query("device_id")))
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Query("device_id"))
-	}
-	return c.JSON(Slots{head(now), r.ID, rack.Slots(now.Lab, d, r)})
 }

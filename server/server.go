@@ -4,10 +4,14 @@ package server
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"io/fs"
+	"net/url"
 	"path"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -19,37 +23,77 @@ import (
 	"levelstaff/store"
 )
 
+// Config is how the server is reached.
+type Config struct {
+	Version string
+	// Outer is the address that people type, where a TLS proxy or a name of
+	// one's own is between; nil otherwise.
+	Outer *url.URL
+	// Wide: other machines may connect.
+	Wide bool
+	// TLS: the server speaks TLS itself.
+	TLS bool
+	// Now is the clock; time.Now if it is nil.
+	Now func() time.Time
+}
+
+// Secure reports whether browsers come over TLS.
+func (c Config) Secure() bool { return c.TLS || c.Outer != nil && c.Outer.Scheme == "https" }
+
 // Server is what the handlers share.
 type Server struct {
-	store   *store.Store
-	version string
-	openapi []byte
+	store     *store.Store
+	config    Config
+	door      *door
+	signIn    *signInPage
+	openapi   func() ([]byte, error) // made when it is first asked for
+	index     indexes
+	lastDraft atomic.Pointer[draftedLab]
+	stop      <-chan struct{}
 }
 
 // New makes the application. pages holds the built web pages, with their
-// index.html; it may be nil, for a server without any.
-func New(st *store.Store, pages fs.FS, version string) (*fiber.App, error) {
-	doc, err := OpenAPI(version)
-	if err != nil {
+// index.html; it may be nil, for a server without any. Event streams end when
+// the context does.
+func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fiber.App, error) {
+	if config.Now == nil {
+		config.Now = time.Now
+	}
+	s := &Server{store: st, config: config, stop: ctx.Done(), openapi: sync.OnceValues(func() ([]byte, error) { return OpenAPI(config.Version) })}
+	var err error
+	if s.door, err = newDoor(ctx, st, config.Now); err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, version: version, openapi: doc}
+	if s.signIn, err = newSignInPage(pages); err != nil {
+		return nil, err
+	}
 	app := fiber.New(fiber.Config{
 		AppName: "Levelstaff", ErrorHandler: answerProblem, BodyLimit: maxBody, Immutable: true,
 		ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
 	})
-	// Answers are not compressed on the way: they stay on this machine, and
-	// compressing the large lab takes longer than all the rest.
-	app.Use(recover.New(), guard)
-	for _, r := range s.routes() {
-		app.Add([]string{r.method}, r.path, r.do)
-	}
+	// Answers are not compressed on the way: compressing the large lab takes
+	// longer than all the rest.
+	app.Use(recover.New(), s.guard)
+	routes := s.routes()
+	s.answer(app, routes, true)
+	app.Get("/sign-in", s.getSignIn)
+	app.Post("/sign-in", s.postSignIn)
+	app.Use(s.signedIn)
+	s.answer(app, routes, false)
 	if pages != nil {
 		if err := servePages(app, pages); err != nil {
 			return nil, err
 		}
 	}
 	return app, nil
+}
+
+func (s *Server) answer(app *fiber.App, routes []route, open bool) {
+	for _, r := range routes {
+		if r.open == open {
+			app.Add([]string{r.method}, r.path, r.do)
+		}
+	}
 }
 
 // servePages answers the built files, and index.html for the addresses that
@@ -66,7 +110,7 @@ func servePages(app *fiber.App, pages fs.FS) error {
 		c.Type("html", "utf-8")
 		return c.Send(bytes.ReplaceAll(index, []byte("__NONCE__"), []byte(n)))
 	}
-	for _, path := range []string{"/", "/rack", "/rack/*", "/place/*", "/rundown"} {
+	for _, path := range pagePaths {
 		app.Get(path, page)
 	}
 	files, err := fs.Sub(pages, "assets")
@@ -76,6 +120,9 @@ func servePages(app *fiber.App, pages fs.FS) error {
 	app.Get("/assets/*", precompressed(files), static.New("", static.Config{FS: files, MaxAge: foreverSeconds}))
 	return nil
 }
+
+// pagePaths are the addresses that the pages make themselves.
+var pagePaths = []string{"/", "/rack", "/gear", "/drafts", "/findings", "/logbook", "/rundown"}
 
 // foreverSeconds is how long a file whose name has its hash in it may be kept.
 const foreverSeconds = 365 * 24 * 60 * 60
@@ -92,7 +139,7 @@ func precompressed(files fs.FS) fiber.Handler {
 		c.Type(strings.TrimPrefix(path.Ext(name), "."), "utf-8")
 		c.Set(fiber.HeaderContentEncoding, "br")
 		c.Vary(fiber.HeaderAcceptEncoding)
-		c.Set(fiber.HeaderCacheControl, fmt.Sprintf("public, max-age=%d", foreverSeconds))
+		c.Set(fiber.HeaderCacheControl, fmt.Sprintf("private, max-age=%d", foreverSeconds))
 		return c.Send(data)
 	}
 }

@@ -21,11 +21,19 @@ import (
 
 // site is a server on a lab of its own.
 type site struct {
-	t   *testing.T
-	app *fiber.App
+	t     *testing.T
+	app   *fiber.App
+	store *store.Store
 }
 
 func newSite(t *testing.T) site {
+	t.Helper()
+	return configured(t, "", server.Config{Version: "test"})
+}
+
+// configured is a site with a passphrase, if it is not "", that is reached in
+// a certain way.
+func configured(t *testing.T, passphrase string, config server.Config) site {
 	t.Helper()
 	st, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
@@ -34,9 +42,14 @@ func newSite(t *testing.T) site {
 		"index.html":    {Data: []byte(`<meta name="csp-nonce" content="__NONCE__"><div id="app"></div>`)},
 		"assets/app.js": {Data: []byte("1")},
 	}
-	app, err := server.New(st, pages, "test")
+	if passphrase != "" {
+		hash, err := server.HashPassphrase(passphrase)
+		require.NoError(t, err)
+		require.NoError(t, st.SetPassphrase(context.Background(), hash))
+	}
+	app, err := server.New(context.Background(), st, pages, config)
 	require.NoError(t, err)
-	return site{t, app}
+	return site{t, app, st}
 }
 
 type answer struct {
@@ -221,14 +234,14 @@ func TestSlotsAndSpace(t *testing.T) {
 	s := newSite(t).with()
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/space", "").body, `"free_u":9`)
 	slots := s.ask("GET", "/api/v1/racks/pantry/slots?device_id=anvil", "")
-	assert.Contains(t, slots.body, `{"unit":7,"face":"front","fits":false,"why":"shelf takes 8"}`)
+	assert.Contains(t, slots.body, `{"unit":7,"face":"front","share":"whole","fits":false,"why":"shelf takes 8","swap":true}`)
 	refused(t, s.ask("GET", "/api/v1/racks/pantry/slots?device_id=x", ""), 404, "", "no device")
 	refused(t, s.ask("GET", "/api/v1/racks/x/slots?device_id=anvil", ""), 404, "", "no rack")
 }
 
 func TestOnlyThisMachinesOwnPagesGetIn(t *testing.T) {
 	s := newSite(t)
-	refused(t, s.ask("GET", "/api/v1/lab", "", "Host", "evil.example"), 421, "", "this machine")
+	refused(t, s.ask("GET", "/api/v1/lab", "", "Host", "evil.example"), 421, "", "does not go by the name")
 	for _, host := range []string{"localhost:8640", "127.0.0.1:8640", "[::1]:8640"} {
 		assert.Equal(t, 200, s.ask("GET", "/api/v1/lab", "", "Host", host).status, host)
 	}
@@ -275,9 +288,9 @@ func TestScriptsAreSentAsTheBuildCompressedThem(t *testing.T) {
 	st, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
 	defer st.Close()
-	app, err := server.New(st, fstest.MapFS{"index.html": {Data: []byte("x")}, "assets/app.js": {Data: []byte("plain")}, "assets/app.js.br": {Data: []byte("brotli")}}, "test")
+	app, err := server.New(context.Background(), st, fstest.MapFS{"index.html": {Data: []byte("x")}, "assets/app.js": {Data: []byte("plain")}, "assets/app.js.br": {Data: []byte("brotli")}}, server.Config{})
 	require.NoError(t, err)
-	s := site{t, app}
+	s := site{t, app, st}
 	a := s.ask("GET", "/assets/app.js", "", "Accept-Encoding", "gzip, br")
 	assert.Equal(t, "brotli", a.body)
 	assert.Equal(t, "br", a.header.Get("Content-Encoding"))
@@ -291,6 +304,6 @@ func TestAServerWithoutBuiltPagesSaysWhatToDo(t *testing.T) {
 	st, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
 	defer st.Close()
-	_, err = server.New(st, fstest.MapFS{}, "test")
+	_, err = server.New(context.Background(), st, fstest.MapFS{}, server.Config{})
 	require.ErrorContains(t, err, "run make build")
 }

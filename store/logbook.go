@@ -169,7 +169,7 @@ func (s *Store) At(ctx context.Context, revision int64) (*lab.Lab, error) {
 			changes = append(changes, lab.Change{Before: is, After: r})
 		}
 	}
-	l, err := now.Lab.Apply(changes)
+	l, err := now.Lab.Rewind(changes)
 	if err != nil {
 		return nil, fmt.Errorf("look back to change %d: %w", revision, err)
 	}

@@ -69,6 +69,9 @@ func (s *Stale) Error() string {
 // ErrNothing is the error of undoing where there is nothing left to undo.
 var ErrNothing = errors.New("there is nothing to take back")
 
+// Dir is the data directory.
+func (s *Store) Dir() string { return s.dir }
+
 // Now is the lab as it stands.
 func (s *Store) Now() Snapshot { return *s.now.Load() }
 
@@ -89,6 +92,11 @@ func (s *Store) Changed() <-chan struct{} { return *s.changed.Load() }
 // knows: *Stale if a record in the changes was changed after it. An empty
 // label is made from the changes. Nothing to change is no entry.
 func (s *Store) Change(ctx context.Context, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
+	return s.ChangeSaying(ctx, base, func(_, _ *lab.Lab) string { return label }, build)
+}
+
+// ChangeSaying is Change with a label that depends on what comes of it.
+func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before, after *lab.Lab) string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
 	s.writing.Lock()
 	defer s.writing.Unlock()
 	now := s.Now()
@@ -103,10 +111,11 @@ func (s *Store) Change(ctx context.Context, base int64, label string, build func
 	if err != nil || len(changes) == 0 {
 		return Entry{Revision: now.Revision, Changes: []lab.Change{}, Before: now.Lab, After: now.Lab}, err
 	}
-	if label == "" {
-		label = rundown.Label(rundown.Edits(now.Lab, next, changes))
+	said := label(now.Lab, next)
+	if said == "" {
+		said = rundown.Label(rundown.Edits(now.Lab, next, changes))
 	}
-	return s.commit(ctx, next, Entry{Revision: now.Revision + 1, Label: label, Changes: changes, Before: now.Lab})
+	return s.commit(ctx, next, Entry{Revision: now.Revision + 1, Label: said, Changes: changes, Before: now.Lab})
 }
 
 // Undo takes the latest change that still counts back, Redo makes the latest

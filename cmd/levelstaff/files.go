@@ -2,22 +2,21 @@ package main
 
 import (
 	"bufio"
-	"encoding/json"
+	"bytes"
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"os"
 	"path/filepath"
 	"slices"
 	"strings"
-	"text/tabwriter"
 
 	"github.com/spf13/cobra"
-	"golang.org/x/term"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
+	"levelstaff/exchange"
 	"levelstaff/server"
 	"levelstaff/store"
 )
@@ -25,12 +24,20 @@ import (
 // maxFile bounds a file to load, in bytes.
 const maxFile = 8 << 20
 
-// formats are the endings of files that can be loaded and saved.
-var formats = []string{".rundown"}
+// formats are the endings of files that can be loaded and saved, and how a
+// lab is written in each.
+var formats = map[string]func(io.Writer, *lab.Lab) error{
+	".rundown": func(w io.Writer, l *lab.Lab) error {
+		_, err := io.WriteString(w, rundown.Print(l))
+		return err
+	},
+	".json": exchange.WriteJSON,
+	".csv":  exchange.WriteCSV,
+}
 
 func knownFormat(file string) error {
-	if ext := filepath.Ext(file); !slices.Contains(formats, ext) {
-		return usageError{fmt.Errorf("%s: the ending says the format, and %q is not one of %s", file, ext, strings.Join(formats, ", "))}
+	if ext := filepath.Ext(file); formats[ext] == nil {
+		return usageError{fmt.Errorf("%s: the ending says the format, and %q is not one of %s", file, ext, strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
 	}
 	return nil
 }
@@ -38,42 +45,95 @@ func knownFormat(file string) error {
 func loadCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "load FILE...",
-		Short: "Make the lab what one or more rundowns say, taken together",
-		Long: "Make the lab what one or more rundowns say, taken together.\n\n" +
-			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that the text leaves out stay as they are.",
+		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices of a CSV file",
+		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file.\n\n" +
+			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves out stay as they are. What a CSV\nfile has no line for stays; it is taken whole or not at all.",
 		Args: usage(cobra.MinimumNArgs(1)),
 	}
 	data := dataFlag(cmd)
 	look := cmd.Flags().Bool("dry-run", false, "show what would change and leave it at that")
 	yes := cmd.Flags().Bool("yes", false, "do not ask")
-	skip := cmd.Flags().Bool("skip-mistakes", false, "load the lines that can be read; nothing is removed then")
+	skip := cmd.Flags().Bool("skip-mistakes", false, "load the lines of a rundown that can be read; nothing is removed then")
 	cmd.RunE = func(cmd *cobra.Command, files []string) error {
-		doc, err := readRundowns(files)
+		read, err := readFiles(cmd, files, *skip)
 		if err != nil {
 			return err
 		}
 		return withLab(cmd.Context(), *data, func(st *store.Store) error {
 			now := st.Now()
-			p := rundown.Load(now.Lab, doc, rundown.Options{All: true, NewID: server.NewID})
-			for _, m := range p.Mistakes {
-				fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
+			changes, err := read(now.Lab)
+			if err != nil {
+				return err
 			}
-			if len(p.Mistakes) > 0 && !*skip {
-				return fmt.Errorf("nothing was loaded: %d mistakes; mend them, or load the other lines with --skip-mistakes", len(p.Mistakes))
-			}
-			return apply(cmd, st, now, p, *look, *yes)
+			return apply(cmd, st, now, changes, *look, *yes)
 		})
 	}
 	return cmd
+}
+
+// readFiles reads files as far as that goes without a lab, and returns what
+// works out the changes that they make to one.
+func readFiles(cmd *cobra.Command, files []string, skip bool) (func(*lab.Lab) ([]lab.Change, error), error) {
+	ext := filepath.Ext(files[0])
+	for _, file := range files {
+		if err := knownFormat(file); err != nil {
+			return nil, err
+		}
+		if filepath.Ext(file) != ext || ext != ".rundown" && len(files) > 1 {
+			return nil, usageError{errors.New("several rundowns can be loaded together, of other formats one file at a time")}
+		}
+	}
+	if ext == ".rundown" {
+		doc, err := readRundowns(files)
+		return func(l *lab.Lab) ([]lab.Change, error) { return rundownChanges(cmd, l, doc, skip) }, err
+	}
+	text, err := readFile(files[0])
+	if err != nil {
+		return nil, err
+	}
+	if ext == ".csv" {
+		return func(l *lab.Lab) ([]lab.Change, error) { return csvChanges(cmd, l, files[0], text) }, nil
+	}
+	return func(l *lab.Lab) ([]lab.Change, error) {
+		is, err := exchange.ReadJSON([]byte(text))
+		if err != nil {
+			return nil, fmt.Errorf("%s: nothing was loaded: %w", files[0], err)
+		}
+		return lab.Diff(l, is), nil
+	}, nil
+}
+
+func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip bool) ([]lab.Change, error) {
+	p := rundown.Load(l, doc, rundown.Options{All: true, NewID: server.NewID})
+	for _, m := range p.Mistakes {
+		fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
+	}
+	if len(p.Mistakes) > 0 && !skip {
+		return nil, fmt.Errorf("nothing was loaded: %d mistakes; mend them, or load the other lines with --skip-mistakes", len(p.Mistakes))
+	}
+	return p.Changes, nil
+}
+
+func csvChanges(cmd *cobra.Command, l *lab.Lab, file, text string) ([]lab.Change, error) {
+	sheet, err := exchange.ReadCSV(l, []byte(text), server.NewID)
+	if err != nil {
+		return nil, fmt.Errorf("%s: nothing was loaded: %w", file, err)
+	}
+	for _, row := range sheet.Rows {
+		if row.Verb == exchange.RowRefused {
+			fmt.Fprintf(cmd.ErrOrStderr(), "%s:%d: %s: %s\n", file, row.Line, row.Title, row.Say)
+		}
+	}
+	if sheet.Refused > 0 {
+		return nil, fmt.Errorf("nothing was loaded: %d lines of %s are refused; mend them and load it again", sheet.Refused, file)
+	}
+	return sheet.Changes, nil
 }
 
 // readRundowns reads the files as one text.
 func readRundowns(files []string) (rundown.Document, error) {
 	var docs []rundown.Document
 	for _, file := range files {
-		if err := knownFormat(file); err != nil {
-			return rundown.Document{}, err
-		}
 		text, err := readFile(file)
 		if err != nil {
 			return rundown.Document{}, err
@@ -99,13 +159,17 @@ func readFile(file string) (string, error) {
 	return string(data), nil
 }
 
-func apply(cmd *cobra.Command, st *store.Store, now store.Snapshot, p rundown.Plan, look, yes bool) error {
-	edits := rundown.Edits(now.Lab, p.Lab, p.Changes)
+func apply(cmd *cobra.Command, st *store.Store, now store.Snapshot, changes []lab.Change, look, yes bool) error {
+	then, err := now.Lab.Apply(changes)
+	if err != nil {
+		return fmt.Errorf("nothing was loaded: %w", err)
+	}
+	edits := rundown.Edits(now.Lab, then, changes)
 	out := cmd.OutOrStdout()
 	for _, e := range edits {
 		fmt.Fprintf(out, "%-8s %s %s\n", e.Verb, e.Title, e.Detail)
 	}
-	if len(p.Changes) == 0 {
+	if len(changes) == 0 {
 		fmt.Fprintln(out, "nothing to change")
 		return nil
 	}
@@ -113,14 +177,14 @@ func apply(cmd *cobra.Command, st *store.Store, now store.Snapshot, p rundown.Pl
 		fmt.Fprintf(out, "%d changes, not made\n", len(edits))
 		return nil
 	}
-	if in, ok := cmd.InOrStdin().(*os.File); ok && !yes && term.IsTerminal(int(in.Fd())) && now.Revision > 0 {
+	if _, ok := terminal(cmd); ok && !yes && now.Revision > 0 {
 		fmt.Fprintf(out, "Make these %d changes? [y/N] ", len(edits))
-		answer, _ := bufio.NewReader(in).ReadString('\n')
+		answer, _ := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
 		if !strings.HasPrefix(strings.ToLower(strings.TrimSpace(answer)), "y") {
 			return errors.New("nothing was loaded")
 		}
 	}
-	e, err := st.Change(cmd.Context(), now.Revision, "", func(*lab.Lab) ([]lab.Change, error) { return p.Changes, nil })
+	e, err := st.Change(cmd.Context(), now.Revision, "", func(*lab.Lab) ([]lab.Change, error) { return changes, nil })
 	if err != nil {
 		return err
 	}
@@ -140,7 +204,11 @@ func saveCommand() *cobra.Command {
 			return err
 		}
 		return withLab(cmd.Context(), *data, func(st *store.Store) error {
-			return writeWhole(args[0], rundown.Print(st.Now().Lab))
+			var text bytes.Buffer
+			if err := formats[filepath.Ext(args[0])](&text, st.Now().Lab); err != nil {
+				return fmt.Errorf("save %s: %w", args[0], err)
+			}
+			return writeWhole(args[0], text.Bytes())
 		})
 	}
 	return cmd
@@ -148,12 +216,12 @@ func saveCommand() *cobra.Command {
 
 // writeWhole writes a file beside the old one first, so that there is always
 // a whole one.
-func writeWhole(file, text string) error {
+func writeWhole(file string, text []byte) error {
 	tmp, err := os.CreateTemp(filepath.Dir(file), ".levelstaff-*")
 	if err != nil {
 		return fmt.Errorf("save %s: %w", file, err)
 	}
-	_, err = tmp.WriteString(text)
+	_, err = tmp.Write(text)
 	err = errors.Join(err, tmp.Sync(), tmp.Chmod(0o644), tmp.Close())
 	if err == nil {
 		err = os.Rename(tmp.Name(), file)
@@ -162,63 +230,4 @@ func writeWhole(file, text string) error {
 		return fmt.Errorf("save %s: %w", file, errors.Join(err, os.Remove(tmp.Name())))
 	}
 	return nil
-}
-
-func reportCommand() *cobra.Command {
-	cmd := &cobra.Command{
-		Use:   "report NAME",
-		Short: "Work something out: space",
-		Args:  usage(cobra.ExactArgs(1)),
-	}
-	data := dataFlag(cmd)
-	asJSON := cmd.Flags().Bool("json", false, "print JSON, the same as /api/v1/reports/NAME")
-	cmd.RunE = func(cmd *cobra.Command, args []string) error {
-		if args[0] != "space" {
-			return usageError{fmt.Errorf("there is no report %q; there is: space", args[0])}
-		}
-		return withLab(cmd.Context(), *data, func(st *store.Store) error {
-			report := rack.Report(st.Now().Lab)
-			if *asJSON {
-				enc := json.NewEncoder(cmd.OutOrStdout())
-				enc.SetIndent("", "  ")
-				return enc.Encode(report)
-			}
-			return printSpace(cmd.OutOrStdout(), report)
-		})
-	}
-	return cmd
-}
-
-func printSpace(out io.Writer, report rack.SpaceReport) error {
-	w := tabwriter.NewWriter(out, 0, 0, 2, ' ', 0)
-	fmt.Fprintln(w, "RACK\tUNITS\tTAKEN\tFREE\tLARGEST PIECE\tPIECES\tCARRIES")
-	for _, s := range report.Racks {
-		var pieces []string
-		for _, p := range s.Pieces {
-			pieces = append(pieces, p.Range)
-		}
-		fmt.Fprintf(w, "%s\t%d\t%d\t%d\t%dU\t%s\t%s\n", s.Rack, s.HeightU, s.TakenU, s.FreeU, s.LargestU, strings.Join(pieces, " "), carries(s.Weight))
-	}
-	if n := len(report.Unplaced); n > 0 {
-		fmt.Fprintf(w, "\n%d not placed yet\n", n)
-	}
-	return w.Flush()
-}
-
-// carries says a weight; where nothing is weighed, not as a zero.
-func carries(w rack.Weight) string {
-	known := fmt.Sprintf("%g", w.KnownKG)
-	if n := len(w.Unweighed); n > 0 && w.KnownKG == 0 {
-		known = "?"
-	} else if n > 0 {
-		known = "at least " + known
-	}
-	if w.HoldsKG != nil {
-		known += fmt.Sprintf(" of %g", *w.HoldsKG)
-	}
-	known += " kg"
-	if n := len(w.Unweighed); n > 0 {
-		known += fmt.Sprintf(", %d of %d not weighed", n, w.Things)
-	}
-	return known
 }

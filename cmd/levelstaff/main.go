@@ -56,7 +56,7 @@ func root() *cobra.Command {
 	cmd.SetFlagErrorFunc(func(_ *cobra.Command, err error) error {
 		return usageError{fmt.Errorf("%w; levelstaff --help tells more", err)}
 	})
-	cmd.AddCommand(serveCommand(), demoCommand(), loadCommand(), saveCommand(), reportCommand(), versionCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), loadCommand(), saveCommand(), reportCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())
 	return cmd
 }
 

@@ -2,12 +2,15 @@ package main
 
 import (
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
 	"net"
+	"net/url"
 	"os"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -23,19 +26,50 @@ import (
 
 const defaultListen = "127.0.0.1:8640"
 
+// doorFlags are how the server is reached.
+type doorFlags struct {
+	listen, outer, cert, key string
+}
+
+func (f *doorFlags) add(cmd *cobra.Command) {
+	cmd.Flags().StringVar(&f.listen, "listen", defaultListen, "the address to listen on, HOST:PORT")
+	cmd.Flags().StringVar(&f.outer, "outer-url", "", "the address people type, if a proxy is between: https://lab.example.net")
+	cmd.Flags().StringVar(&f.cert, "tls-cert", "", "a certificate file, to speak TLS without a proxy")
+	cmd.Flags().StringVar(&f.key, "tls-key", "", "and its key file")
+}
+
 func serveCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "serve",
-		Short: "Serve the lab to a browser on this machine",
-		Args:  usage(cobra.NoArgs),
+		Short: "Serve the lab to a browser",
+		Long: "Serve the lab to a browser.\n\nOnly this machine may connect, unless --listen says otherwise; that takes an owner's\n" +
+			"passphrase (levelstaff passphrase), and should go over TLS: behind a proxy with\n--outer-url, or with --tls-cert and --tls-key.",
+		Args: usage(cobra.NoArgs),
 	}
 	data := dataFlag(cmd)
-	listen := cmd.Flags().String("listen", defaultListen, "the address to listen on, HOST:PORT")
+	var door doorFlags
+	door.add(cmd)
+	keep := cmd.Flags().Int("keep-backups", 14, "how many daily backups to keep in the data directory; 0 for none")
 	cmd.RunE = func(cmd *cobra.Command, _ []string) error {
-		if err := loopback(*listen); err != nil {
+		config, err := door.config()
+		if err != nil {
 			return err
 		}
-		return withLab(cmd.Context(), *data, func(st *store.Store) error { return serve(cmd, st, *listen) })
+		if *keep < 0 || *keep > 10_000 {
+			return usageError{fmt.Errorf("--keep-backups %d: write a number from 0 to 10000", *keep)}
+		}
+		return withLab(cmd.Context(), *data, func(st *store.Store) error {
+			if err := askFirst(cmd, st); err != nil {
+				return err
+			}
+			if err := mayListen(cmd.Context(), st, config, door.listen, *data); err != nil {
+				return err
+			}
+			if *keep > 0 {
+				go backUpDaily(cmd.Context(), st, *keep)
+			}
+			return serve(cmd, st, door, config)
+		})
 	}
 	return cmd
 }
@@ -48,7 +82,9 @@ func demoCommand() *cobra.Command {
 	}
 	listen := cmd.Flags().String("listen", defaultListen, "the address to listen on, HOST:PORT")
 	cmd.RunE = func(cmd *cobra.Command, _ []string) (err error) {
-		if err := loopback(*listen); err != nil {
+		door := doorFlags{listen: *listen}
+		config, err := door.config()
+		if err != nil {
 			return err
 		}
 		dir, err := os.MkdirTemp("", "levelstaff-demo-")
@@ -57,10 +93,13 @@ func demoCommand() *cobra.Command {
 		}
 		defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
 		return withLab(cmd.Context(), dir, func(st *store.Store) error {
+			if err := mayListen(cmd.Context(), st, config, door.listen, dir); err != nil {
+				return err
+			}
 			if err := loadDemo(cmd.Context(), st); err != nil {
 				return err
 			}
-			return serve(cmd, st, *listen)
+			return serve(cmd, st, door, config)
 		})
 	}
 	return cmd
@@ -85,33 +124,93 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	return err
 }
 
-// loopback refuses to listen for other machines: there is no sign-in yet.
-func loopback(listen string) error {
-	host, _, err := net.SplitHostPort(listen)
+// config checks the flags and turns them into what the server goes by.
+func (f doorFlags) config() (server.Config, error) {
+	config := server.Config{Version: version, TLS: f.cert != ""}
+	host, _, err := net.SplitHostPort(f.listen)
 	if err != nil {
-		return usageError{fmt.Errorf("--listen %s: write HOST:PORT, such as %s", listen, defaultListen)}
+		return config, usageError{fmt.Errorf("--listen %s: write HOST:PORT, such as %s", f.listen, defaultListen)}
 	}
-	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return usageError{fmt.Errorf("--listen %s: only this machine may connect, as there is no sign-in; write 127.0.0.1 for the host", listen)}
+	ip := net.ParseIP(host)
+	config.Wide = host != "localhost" && (ip == nil || !ip.IsLoopback())
+	if (f.cert == "") != (f.key == "") {
+		return config, usageError{errors.New("--tls-cert and --tls-key go together")}
+	}
+	if f.outer != "" {
+		config.Outer, err = url.Parse(strings.TrimSuffix(f.outer, "/"))
+		if err != nil || config.Outer.Host == "" || config.Outer.Path != "" || config.Outer.Scheme != "https" && config.Outer.Scheme != "http" {
+			return config, usageError{fmt.Errorf("--outer-url %s: write the address people type, such as https://lab.example.net", f.outer)}
+		}
+	}
+	return config, nil
+}
+
+// mayListen refuses to let anybody near an unlocked lab but this machine.
+func mayListen(ctx context.Context, st *store.Store, config server.Config, listen, data string) error {
+	if !config.Wide && config.Outer == nil {
+		return nil
+	}
+	hash, err := st.Passphrase(ctx)
+	if err != nil {
+		return err
+	}
+	if hash == "" {
+		what := "--listen " + listen
+		if config.Outer != nil {
+			what = "--outer-url " + config.Outer.String()
+		}
+		return usageError{fmt.Errorf("%s lets others in, and the lab has no passphrase yet; set one with levelstaff passphrase --data %s", what, data)}
 	}
 	return nil
 }
 
-func serve(cmd *cobra.Command, st *store.Store, listen string) error {
+// backUpDaily makes a backup at once if today's is missing, and then looks
+// every hour.
+func backUpDaily(ctx context.Context, st *store.Store, keep int) {
+	hourly := time.NewTicker(time.Hour)
+	defer hourly.Stop()
+	for {
+		made, err := st.DailyBackup(ctx, time.Now(), keep)
+		if err != nil && ctx.Err() == nil {
+			slog.Error("the daily backup failed", "error", err)
+		} else if made != "" {
+			slog.Info("backed up", "file", made)
+		}
+		select {
+		case <-hourly.C:
+		case <-ctx.Done():
+			return
+		}
+	}
+}
+
+func serve(cmd *cobra.Command, st *store.Store, door doorFlags, config server.Config) error {
 	pages, err := fs.Sub(web.Pages, "dist")
 	if err != nil {
 		return err
 	}
-	app, err := server.New(st, pages, version)
+	app, err := server.New(cmd.Context(), st, pages, config)
 	if err != nil {
 		return err
 	}
-	var config net.ListenConfig
-	ln, err := config.Listen(cmd.Context(), "tcp", listen)
+	var tcp net.ListenConfig
+	ln, err := tcp.Listen(cmd.Context(), "tcp", door.listen)
 	if err != nil {
 		return fmt.Errorf("%w; pick another address with --listen", err)
 	}
-	slog.Info("serving", "url", "http://"+ln.Addr().String()+"/", "revision", st.Now().Revision)
+	scheme := "http"
+	if config.TLS {
+		pair, err := tls.LoadX509KeyPair(door.cert, door.key)
+		if err != nil {
+			return errors.Join(fmt.Errorf("read the certificate: %w", err), ln.Close())
+		}
+		ln = tls.NewListener(ln, &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12})
+		scheme = "https"
+	}
+	if config.Wide && !config.Secure() {
+		slog.Warn("others reach this lab without TLS, so the passphrase can be read on the way; use --tls-cert and --tls-key, or a proxy and --outer-url")
+	}
+	slog.Info("serving", "url", scheme+"://"+ln.Addr().String()+"/", "revision", st.Now().Revision)
 	return app.Listener(ln, fiber.ListenConfig{
 		DisableStartupMessage: true, GracefulContext: cmd.Context(), ShutdownTimeout: 5 * time.Second,
 	})

@@ -31,15 +31,17 @@ func serving(t *testing.T, args ...string) (url string, stop func() error) {
 	cmd := root()
 	cmd.SetArgs(append(args, "--listen", "127.0.0.1:0"))
 	go func() { ended <- cmd.ExecuteContext(ctx) }()
-	select {
-	case line := <-logged:
-		m := regexp.MustCompile(`url=(\S+)/`).FindStringSubmatch(line)
-		require.Len(t, m, 2, line)
-		return m[1], func() error { cancel(); return <-ended }
-	case err := <-ended:
-		require.NoError(t, err)
-		cancel()
-		return "", nil
+	for {
+		select {
+		case line := <-logged:
+			if m := regexp.MustCompile(`url=(\S+)/`).FindStringSubmatch(line); m != nil {
+				return m[1], func() error { cancel(); return <-ended }
+			}
+		case err := <-ended:
+			require.NoError(t, err)
+			cancel()
+			return "", nil
+		}
 	}
 }
 

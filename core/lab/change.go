@@ -96,6 +96,27 @@ func (l *Lab) Remove(k Key) (c Change, ok bool) {
 // after all of them is checked. The error is a *Conflict where a before is not
 // what the lab has, and a *Refusal where a rule would be broken.
 func (l *Lab) Apply(changes []Change) (*Lab, error) {
+	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{}}
+	next, err := l.with(changes, f)
+	if err != nil {
+		return nil, err
+	}
+	next.checkChanges(changes, f)
+	if len(f.list) > 0 {
+		return nil, &Refusal{f.list}
+	}
+	return next, nil
+}
+
+// Rewind is Apply for changes that lead to a lab that was there before, and
+// was checked then: it looks at nothing but that each before is what the lab
+// has.
+func (l *Lab) Rewind(changes []Change) (*Lab, error) {
+	return l.with(changes, &faults{})
+}
+
+// with makes the changes; names that are taken go into the faults.
+func (l *Lab) with(changes []Change, f *faults) (*Lab, error) {
 	records, users, names := l.records.Txn(), l.users.Txn(), l.names.Txn()
 	var named []Key
 	for _, c := range changes {
@@ -105,9 +126,13 @@ func (l *Lab) Apply(changes []Change) (*Lab, error) {
 			return nil, &Conflict{Key: key, Now: now}
 		}
 		if c.Before != nil {
-			records.Delete(key.bytes())
+			if c.After == nil {
+				records.Delete(key.bytes())
+			}
 			for _, ref := range c.Before.Refs() {
-				users.Delete(userKey(ref.To, key))
+				if !refersTo(c.After, ref.To) {
+					users.Delete(userKey(ref.To, key))
+				}
 			}
 			if n := c.Before.uniqueName(); n != "" {
 				if id, _ := names.Get(nameKey(key.Kind, n)); id == key.ID {
@@ -129,16 +154,16 @@ func (l *Lab) Apply(changes []Change) (*Lab, error) {
 	if s, ok := find[Settings](next, KindLab, SettingsID); ok {
 		next.top = s
 	}
-	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{}}
 	for _, key := range named {
 		claimName(next, names, f, next.Get(key))
 	}
 	next.names = names.Commit()
-	next.checkChanges(changes, f)
-	if len(f.list) > 0 {
-		return nil, &Refusal{f.list}
-	}
 	return next, nil
+}
+
+// refersTo reports whether a record, which may be nil, points at another.
+func refersTo(r Record, to Key) bool {
+	return r != nil && slices.ContainsFunc(r.Refs(), func(ref Ref) bool { return ref.To == to })
 }
 
 // claimName notes a unique name, or the fault that somebody else has it.

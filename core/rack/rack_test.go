@@ -1,6 +1,7 @@
 package rack_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -25,6 +26,14 @@ func only(t *testing.T, l *lab.Lab) rack.Space {
 	report := rack.Report(l)
 	require.Len(t, report.Racks, 1)
 	return report.Racks[0]
+}
+
+func device(t *testing.T, l *lab.Lab, name string) lab.Device {
+	t.Helper()
+	id, ok := rundown.DeviceNamed(l)(name)
+	require.True(t, ok, name)
+	d, _ := l.Device(id)
+	return d
 }
 
 func TestFreeUnitsAndTheirPieces(t *testing.T) {
@@ -107,20 +116,79 @@ func TestWhereADeviceFits(t *testing.T) {
 ? server "big": takes 2U`)
 	r, _ := l.Named(lab.KindRack, "R")
 	in, _ := l.Rack(r)
-	find := func(name string) lab.Device {
-		id, _ := rundown.DeviceNamed(l)(name)
-		d, _ := l.Device(id)
-		return d
-	}
 	assert.Equal(t, []rack.Slot{
-		{Unit: 1, Face: lab.Front, Why: "anvil takes 2"},
-		{Unit: 1, Face: lab.Rear, Why: "b takes 1"},
-		{Unit: 2, Face: lab.Front, Why: "anvil takes 2"},
-		{Unit: 2, Face: lab.Rear, Fits: true},
-		{Unit: 3, Face: lab.Front, Why: "core takes 4"},
-		{Unit: 3, Face: lab.Rear, Fits: true},
-	}, rack.Slots(l, find("big"), in))
-	for _, s := range rack.Slots(l, find("anvil"), in) {
+		{Unit: 1, Face: lab.Front, Share: lab.Whole, Why: "anvil takes 2", Swap: true},
+		{Unit: 1, Face: lab.Rear, Share: lab.Whole, Why: "b takes 1", Swap: true},
+		{Unit: 2, Face: lab.Front, Share: lab.Whole, Why: "anvil takes 2", Swap: true},
+		{Unit: 2, Face: lab.Rear, Share: lab.Whole, Fits: true},
+		{Unit: 3, Face: lab.Front, Share: lab.Whole, Why: "core takes 4", Swap: true},
+		{Unit: 3, Face: lab.Rear, Share: lab.Whole, Fits: true},
+	}, rack.Slots(l, []lab.Device{device(t, l, "big")}, in, rack.WholePart))
+	for _, s := range rack.Slots(l, []lab.Device{device(t, l, "anvil")}, in, rack.WholePart) {
 		assert.Equal(t, s.Unit != 4 && s.Face == lab.Front || s.Unit != 1 && s.Face == lab.Rear, s.Fits, "%+v: its own units are no hindrance", s)
 	}
+}
+
+func TestThingsMoveTogether(t *testing.T) {
+	l := from(t, `rack "R": 9U
+9 switch "core"
+8 rear strip "b"
+5-6 server "anvil"
+? pi "finch"
+rack "S": 9U
+4 switch "d"`)
+	s := rackNamed(t, l, "S")
+	to := lab.At(s.ID, 6, lab.Rear)
+	changes, err := rack.Move(l, []lab.Device{device(t, l, "core"), device(t, l, "b"), device(t, l, "finch"), device(t, l, "anvil")}, to, false)
+	require.NoError(t, err)
+	l, err = l.Apply(changes)
+	require.NoError(t, err)
+	for name, want := range map[string]string{"core": "S 6 rear", "b": "S 5", "finch": "S 4 rear", "anvil": "S 2-3 rear"} {
+		assert.Equal(t, want, rundown.WhereWords(l, device(t, l, name)), "%s: distances and faces are kept, what is new goes below", name)
+	}
+	_, err = rack.Move(l, []lab.Device{device(t, l, "core")}, lab.At(s.ID, 4, lab.Front), false)
+	assert.EqualError(t, err, "core stays where it was: d takes 4")
+	changes, err = rack.Move(l, []lab.Device{device(t, l, "core"), device(t, l, "b")}, &lab.Spot{Where: lab.OnDevice, Device: device(t, l, "anvil").ID}, false)
+	require.NoError(t, err)
+	assert.Equal(t, 2, changes[1].After.(lab.Device).At.Order, "one after the other")
+}
+
+func TestTwoThingsChangePlaces(t *testing.T) {
+	l := from(t, `rack "R": 9U
+7 switch "core"
+5-6 server "anvil"
+3 left half hub "a"
+3 right half hub "b"`)
+	r := rackNamed(t, l, "R")
+	swap := func(name string, to *lab.Spot) string {
+		changes, err := rack.Move(l, []lab.Device{device(t, l, name)}, to, true)
+		if err != nil {
+			return err.Error()
+		}
+		next, err := l.Apply(changes)
+		require.NoError(t, err)
+		return rundown.Label(rundown.Edits(l, next, changes))
+	}
+	assert.Equal(t, "anvil moved from R 5-6 to R 6-7; core moved from R 7 to R 5", swap("anvil", lab.At(r.ID, 6, lab.Front)), "neighbours close up")
+	assert.Equal(t, "core moved from R 7 to R 5; anvil moved from R 5-6 to R 6-7", swap("core", lab.At(r.ID, 5, lab.Front)))
+	assert.Equal(t, "a moved from R 3 left half to R 3 right half; b moved from R 3 right half to R 3 left half", swap("a", &lab.Spot{Where: lab.InUnits, Rack: r.ID, Unit: 3, Face: lab.Front, Share: lab.RightHalf}))
+	assert.Equal(t, "core can change places with one thing; 2 are in its way", swap("core", lab.At(r.ID, 3, lab.Front)))
+}
+
+func TestACopyCountsOn(t *testing.T) {
+	l := from(t, `rack "R": 9U
+9 patch panel "PP1"
+8 patch panel "PP2": 1.2kg
+6 shelf "board": pi "finch"
+? hub`)
+	copied := func(name string) string {
+		c := rack.Copy(l, device(t, l, name), "new")
+		next, err := l.Apply([]lab.Change{c})
+		require.NoError(t, err)
+		return rundown.Label(rundown.Edits(l, next, []lab.Change{c}))
+	}
+	assert.Equal(t, `patch panel "PP3" added R 7`, copied("PP1"))
+	assert.Equal(t, `pi "finch-2" added on board`, strings.Replace(copied("finch"), "single-board computer", "pi", 1))
+	assert.Equal(t, "", rack.NextName(l, ""))
+	assert.Equal(t, "7-2", rack.NextName(l, "7"))
 }

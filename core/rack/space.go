@@ -90,7 +90,7 @@ func SpaceOf(l *lab.Lab, r lab.Rack) Space {
 			blank[u-1] = blank[u-1] && d.Kind == lab.BlankingPanel
 		}
 	}
-	s := Space{RackID: r.ID, Rack: r.Name, HeightU: r.HeightU, Front: front.pieces(l, r), Rear: rear.pieces(l, r), Weight: weigh(l, r)}
+	s := Space{RackID: r.ID, Rack: r.Name, HeightU: r.HeightU, Front: front.pieces(l, r), Rear: rear.pieces(l, r), Weight: WeightOf(l, r)}
 	both := newFace(r.HeightU)
 	for i := range both {
 		if front[i]|rear[i] != 0 {
@@ -142,7 +142,8 @@ func (f face) pieces(l *lab.Lab, r lab.Rack) []Piece {
 
 func sixths(n int) float64 { return math.Round(float64(n)/6*1e4) / 1e4 }
 
-func weigh(l *lab.Lab, r lab.Rack) Weight {
+// WeightOf sums up what a rack carries.
+func WeightOf(l *lab.Lab, r lab.Rack) Weight {
 	w := Weight{Unweighed: []lab.ID{}, HoldsKG: r.HoldsKG}
 	var add func(holder lab.Key)
 	add = func(holder lab.Key) {

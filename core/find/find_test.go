@@ -1,0 +1,100 @@
+package find_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/find"
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+const text = `place "House"
+place "Loft": in "House"
+	access point "loft ap": for "wireless upstairs"
+rack "Pantry": 24U, in "House"
+23 switch "core": for "the whole house"
+15 shelf "sbc shelf": pi "finch": for "names and the reverse proxy"
+12-13 server "anvil": for "choir library and everything with a login"
+9-11 nas "silo" # takes 3U: no rails to be had, it stands on a board
+6 server "ember", faulty: for "nightly encoding"
+1-2 ups "keep" # batteries from 2022
+? ups "Überspannung"
+? server "anvil-2"`
+
+func index(t *testing.T) *find.Index {
+	t.Helper()
+	n := 0
+	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }})
+	require.Empty(t, p.Mistakes)
+	l, err := p.Lab.Apply([]lab.Change{{After: lab.Draft{ID: "q", Name: "Quiet ember"}}})
+	require.NoError(t, err)
+	return find.New(l)
+}
+
+func TestWhatAPersonRemembersIsFound(t *testing.T) {
+	ix := index(t)
+	for query, want := range map[string]string{
+		"anvil":           "anvil", // before anvil-2
+		"an":              "anvil",
+		"anvli":           "anvil", // letters that changed places
+		"anvl":            "anvil", // one left out, still typing
+		"embber":          "ember",
+		"reverse prxy":    "finch",
+		"login":           "anvil",
+		"batteries":       "keep",
+		"battreies":       "keep",
+		"server login":    "anvil",
+		"pantry nas":      "silo",
+		"pi pantry":       "",             // a kind is called by its whole name here
+		"board pantry":    "finch",        // single-board computer
+		"UBERSPANNUNG":    "Überspannung", // who has no umlaut slips by one letter
+		"überspannung":    "Überspannung",
+		"loft":            "Loft",
+		"loft ap":         "loft ap",
+		"faulty":          "ember",
+		"quiet":           "Quiet ember",
+		"rack pantry":     "Pantry",
+		"nothing of this": "",
+		"xyzzy":           "",
+		"":                "",
+		"  ,;  ":          "",
+	} {
+		hits := ix.Search(query, 10)
+		if want == "" {
+			assert.Empty(t, hits, query)
+			continue
+		}
+		if assert.NotEmpty(t, hits, query) {
+			assert.Equal(t, want, hits[0].Title, query)
+		}
+	}
+}
+
+func TestAHitSaysWhereAndWhy(t *testing.T) {
+	ix := index(t)
+	assert.Equal(t, "Pantry 9-11", ix.Search("silo", 1)[0].Where)
+	assert.Equal(t, "takes 3U: no rails to be had, it stands on a board", ix.Search("rails", 1)[0].Said)
+	assert.Equal(t, "choir library and everything with a login", ix.Search("choir", 1)[0].Said)
+	assert.Equal(t, "UPS", ix.Search("keep", 1)[0].Kind)
+	assert.Len(t, ix.Search("e", 3), 3, "no more than asked for")
+}
+
+// Any name is found by itself, whatever characters it has.
+func FuzzSearch(f *testing.F) {
+	for _, s := range []string{"anvil", "", "a b", "Ünï", "\xff", "日本", "%_\\"} {
+		f.Add(s, s)
+	}
+	f.Fuzz(func(t *testing.T, name, query string) {
+		l, err := lab.New().Apply([]lab.Change{{After: lab.Device{ID: "d", Name: name, Kind: lab.Hub, State: lab.Running, Notes: query}}})
+		if err != nil {
+			t.Skip()
+		}
+		ix := find.New(l)
+		ix.Search(query, 5)
+		assert.LessOrEqual(t, len(ix.Search(name, 5)), 1)
+	})
+}

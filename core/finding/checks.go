@@ -1,0 +1,252 @@
+package finding
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rack"
+	"levelstaff/core/rundown"
+)
+
+// found is how a check tells what it noticed.
+type found = func(level Level, say string, about ...lab.Record)
+
+// nearlyFull is the part of its rating from which a rack's load is watched.
+const nearlyFull = 0.9
+
+// overweight compares what a rack carries with what it holds.
+func overweight(l *lab.Lab, tell found) {
+	for r := range l.Racks() {
+		w := rack.WeightOf(l, r)
+		if r.HoldsKG == nil {
+			continue
+		}
+		atLeast := ""
+		if n := len(w.Unweighed); n > 0 {
+			atLeast = "at least "
+		}
+		say := fmt.Sprintf("%s carries %s%s kg and holds %s kg", r.Name, atLeast, number(w.KnownKG), number(*r.HoldsKG))
+		if n := len(w.Unweighed); n > 0 {
+			say += fmt.Sprintf("; %d of %d things are not weighed", n, w.Things)
+		}
+		switch {
+		case w.KnownKG > *r.HoldsKG:
+			tell(Act, say+".", r)
+		case w.KnownKG > nearlyFull**r.HoldsKG:
+			tell(Watch, say+".", r)
+		}
+	}
+}
+
+// cableRoomMM is kept between a front and a rear device, and behind one
+// (domain.md, Space).
+const cableRoomMM = 50
+
+// meetsInDepth looks for a front and a rear device in the same units that are
+// together deeper than the rack. An unknown depth is said, not guessed.
+func meetsInDepth(l *lab.Lab, tell found) {
+	for r := range l.Racks() {
+		var fronts, rears []lab.Device
+		for _, d := range l.Held(r.Key()) {
+			switch {
+			case d.At.Where != lab.InUnits:
+			case d.At.Face == lab.Front:
+				fronts = append(fronts, d)
+			default:
+				rears = append(rears, d)
+			}
+		}
+		for _, f := range fronts {
+			for _, b := range rears {
+				if f.At.Unit < b.At.Unit+b.Units() && b.At.Unit < f.At.Unit+f.Units() && facing(f, b) {
+					tellDepth(l, r, f, b, tell)
+				}
+			}
+		}
+	}
+}
+
+// facing reports whether two devices of opposite faces are behind each other:
+// who looks from the rear sees left and right change sides.
+func facing(front, rear lab.Device) bool {
+	fl, fr := front.At.Share.Sixths()
+	rl, rr := rear.At.Share.Sixths()
+	return fl < 6-rl && 6-rr < fr
+}
+
+func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
+	units := l.UnitRange(r, f.At.Unit, f.Units())
+	if f.DepthMM == nil || b.DepthMM == nil || r.DepthMM == nil {
+		var unknown []string
+		for _, x := range []struct {
+			title string
+			depth *float64
+		}{{f.Title(), f.DepthMM}, {b.Title(), b.DepthMM}, {r.Name, r.DepthMM}} {
+			if x.depth == nil {
+				unknown = append(unknown, x.title)
+			}
+		}
+		tell(Note, fmt.Sprintf("Whether %s and %s meet inside %s at %s is not checked: the depth of %s is not known.", f.Title(), b.Title(), r.Name, units, join(unknown)), f, b)
+		return
+	}
+	if need := *f.DepthMM + *b.DepthMM + cableRoomMM; need > *r.DepthMM {
+		tell(Act, fmt.Sprintf("%s (%s mm, front) and %s (%s mm, rear) meet inside %s at %s: with %d mm for cables they need %s mm of %s mm.",
+			f.Title(), number(*f.DepthMM), b.Title(), number(*b.DepthMM), r.Name, units, cableRoomMM, number(need), number(*r.DepthMM)), f, b)
+	}
+}
+
+// standing are the kinds of thing that have feet rather than ears.
+var standing = map[lab.DeviceKind]bool{
+	lab.MiniPC: true, lab.SingleBoard: true, lab.AccessPoint: true, lab.Modem: true, lab.Hub: true, lab.Display: true, lab.Desktop: true, lab.Camera: true, lab.Sensor: true,
+}
+
+// onNothing looks for things without ears that are in a rack's units by
+// themselves: they stand on what is below, if there is something.
+func onNothing(l *lab.Lab, tell found) {
+	for r := range l.Racks() {
+		held := l.Held(r.Key())
+		for _, d := range held {
+			if d.At.Where != lab.InUnits || !standing[d.Kind] || d.At.Share != lab.Whole || d.At.Unit == 1 {
+				continue
+			}
+			where := fmt.Sprintf("%s at %s", r.Name, l.UnitRange(r, d.At.Unit, d.Units()))
+			below, ok := below(held, d)
+			switch {
+			case !ok:
+				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.", d.Title(), where, d.Kind.Words()), d)
+			case below.Kind != lab.Shelf:
+				tell(Note, fmt.Sprintf("%s, in %s, stands on %s: that cannot come out without it.", d.Title(), where, below.Title()), d, below)
+			}
+		}
+	}
+}
+
+// below finds what is in the unit under a device, at the same face.
+func below(held []lab.Device, d lab.Device) (lab.Device, bool) {
+	under := d
+	at := *d.At
+	at.Unit--
+	one := 1
+	under.At, under.TakesU = &at, &one
+	for _, o := range held {
+		if o.ID != d.ID && under.Meets(o) {
+			return o, true
+		}
+	}
+	return lab.Device{}, false
+}
+
+// heavyKG is what one does not want to lift above one's chest.
+const heavyKG = 10
+
+// heavyAboveLight looks for racks whose centre of gravity is above half
+// height, and for heavy things up there that have lighter ones below them:
+// sum(m h) / sum(m) over what is weighed (domain.md, Space).
+func heavyAboveLight(l *lab.Lab, tell found) {
+	for r := range l.Racks() {
+		half := float64(r.HeightU) / 2
+		var mounted []lab.Device
+		moment, mass := 0.0, 0.0
+		for _, d := range l.Held(r.Key()) {
+			if d.At.Where != lab.InUnits || d.WeightKG == nil {
+				continue
+			}
+			mounted = append(mounted, d)
+			moment += *d.WeightKG * middle(d)
+			mass += *d.WeightKG
+		}
+		if mass > 0 && moment/mass > half {
+			tell(Watch, fmt.Sprintf("The centre of gravity of %s is at %sU of %dU, above half height, counting the %d things that are weighed.",
+				r.Name, number(moment/mass), r.HeightU, len(mounted)), r)
+		}
+		for _, d := range mounted {
+			if *d.WeightKG < heavyKG || middle(d) <= half {
+				continue
+			}
+			if o, ok := lightBelow(mounted, d); ok {
+				tell(Note, fmt.Sprintf("%s (%s kg) is at %s of %s, above %s (%s kg): heavy things go to the bottom.",
+					d.Title(), number(*d.WeightKG), l.UnitRange(r, d.At.Unit, d.Units()), r.Name, o.Title(), number(*o.WeightKG)), d, o)
+			}
+		}
+	}
+}
+
+// middle is how high above the rack's foot the middle of a device is, in units.
+func middle(d lab.Device) float64 { return float64(d.At.Unit-1) + float64(d.Units())/2 }
+
+// lightBelow finds the lowest thing below a device that weighs no more than
+// half of it.
+func lightBelow(mounted []lab.Device, d lab.Device) (light lab.Device, ok bool) {
+	for _, o := range mounted {
+		if o.At.Unit < d.At.Unit && *o.WeightKG <= *d.WeightKG/2 && (!ok || o.At.Unit < light.At.Unit) {
+			light, ok = o, true
+		}
+	}
+	return
+}
+
+// stateAndPlace looks for things whose state does not go with where they are:
+// what does not run and takes units, and what runs and is nowhere.
+func stateAndPlace(l *lab.Lab, tell found) {
+	for d := range l.Devices() {
+		takes := d.At != nil && d.At.Where == lab.InUnits
+		switch {
+		case takes && (d.State == lab.Spare || d.State == lab.Leaving):
+			tell(Watch, fmt.Sprintf("%s is %s and still takes %dU, %s.", d.Title(), d.State, d.Units(), rundown.WhereWords(l, d)), d)
+		case takes && d.State == lab.Faulty:
+			tell(Watch, fmt.Sprintf("%s is faulty and takes %dU, %s. Mend it, replace it or take it out.", d.Title(), d.Units(), rundown.WhereWords(l, d)), d)
+		case d.At == nil && d.State == lab.Running:
+			tell(Watch, fmt.Sprintf("%s is running, and nobody wrote down where it is.", d.Title()), d)
+		case d.State == lab.Running && inDrawer(l, d):
+			tell(Watch, fmt.Sprintf("%s is running %s.", d.Title(), rundown.WhereWords(l, d)), d)
+		}
+	}
+}
+
+// powered are kinds that are in a drawer only while they are off.
+var powered = map[lab.DeviceKind]bool{
+	lab.Server: true, lab.MiniPC: true, lab.SingleBoard: true, lab.NAS: true, lab.Switch: true, lab.Router: true, lab.Firewall: true,
+	lab.AccessPoint: true, lab.Modem: true, lab.UPS: true, lab.Recorder: true, lab.Camera: true, lab.Desktop: true, lab.Display: true,
+}
+
+func inDrawer(l *lab.Lab, d lab.Device) bool {
+	if d.At == nil || d.At.Where != lab.OnDevice || !powered[d.Kind] {
+		return false
+	}
+	on, _ := l.Device(d.At.Device)
+	return on.Kind == lab.Drawer
+}
+
+// notPlaced lists what is nowhere yet. What runs is told by stateAndPlace.
+func notPlaced(l *lab.Lab, tell found) {
+	for d := range l.Devices() {
+		if d.At != nil || d.State == lab.Running {
+			continue
+		}
+		say := d.Title() + " is not placed yet"
+		if d.State == lab.Leaving {
+			say = d.Title() + " is leaving and is nowhere: where does it lie?"
+		} else if d.TakesU != nil {
+			say += fmt.Sprintf("; it asks for %dU", *d.TakesU)
+		}
+		if d.State != lab.Leaving {
+			say += "."
+		}
+		tell(Note, say, d)
+	}
+}
+
+// number writes a figure to a tenth.
+func number(v float64) string { return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64) }
+
+func join(words []string) string {
+	switch len(words) {
+	case 1:
+		return words[0]
+	case 2:
+		return words[0] + " and " + words[1]
+	}
+	return words[0] + ", " + words[1] + " and " + words[2]
+}

@@ -1,0 +1,84 @@
+// Package finding runs every check there is over a lab and sorts what they
+// say. What is found is unwise or unknown, never impossible: that is refused
+// before it gets into a lab.
+package finding
+
+import (
+	"cmp"
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// Level is how much a finding asks for.
+type Level string
+
+// Act: something is wrong. Watch: it may become wrong. Note: good to know.
+const (
+	Act   Level = "act"
+	Watch Level = "watch"
+	Note  Level = "note"
+)
+
+var levels = []Level{Act, Watch, Note}
+
+// Enum lists the levels for the published schema.
+func (Level) Enum() []any { return []any{Act, Watch, Note} }
+
+// Finding is one thing that the checks noticed.
+type Finding struct {
+	Key     string    `json:"key" required:"true" description:"The same for the same finding tomorrow: its check and what it is about"`
+	Check   string    `json:"check" required:"true" description:"The check that noticed it, in words"`
+	Level   Level     `json:"level" required:"true"`
+	Say     string    `json:"say" required:"true" description:"What is the matter, with the figures it comes from"`
+	Records []lab.Key `json:"records" required:"true" nullable:"false" description:"What it is about, the first thing first"`
+	// Accepted is what somebody said of it.
+	Accepted *lab.Acceptance `json:"accepted,omitempty"`
+	// Again: it was accepted, and the day to look at it again has come.
+	Again bool `json:"again,omitempty"`
+}
+
+// Open reports whether the finding waits for somebody.
+func (f Finding) Open() bool { return f.Accepted == nil || f.Again }
+
+// check is one check: what it is called and what it notices.
+type check struct {
+	name string // for keys; it stays the same
+	say  string
+	run  func(l *lab.Lab, found func(level Level, say string, about ...lab.Record))
+}
+
+// checks are all there are. A new one is a line here.
+var checks = []check{
+	{"overweight", "too much weight", overweight},
+	{"meets-in-depth", "front and rear meet", meetsInDepth},
+	{"on-nothing", "a thing on nothing", onNothing},
+	{"heavy-above-light", "heavy above light", heavyAboveLight},
+	{"state-and-place", "state and place at odds", stateAndPlace},
+	{"not-placed", "not placed yet", notPlaced},
+}
+
+// All runs every check, those that ask for most first. today tells which
+// accepted findings are due to be looked at again.
+func All(l *lab.Lab, today lab.Day) []Finding {
+	list := []Finding{}
+	for _, c := range checks {
+		c.run(l, func(level Level, say string, about ...lab.Record) {
+			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say}
+			for _, r := range about {
+				key := r.Key()
+				f.Key += " " + string(key.ID)
+				f.Records = append(f.Records, key)
+			}
+			if a, ok := l.Accepted(f.Key); ok {
+				f.Accepted = &a
+				f.Again = a.AgainOn != "" && a.AgainOn <= today
+			}
+			list = append(list, f)
+		})
+	}
+	slices.SortStableFunc(list, func(a, b Finding) int {
+		return cmp.Compare(slices.Index(levels, a.Level), slices.Index(levels, b.Level))
+	})
+	return list
+}

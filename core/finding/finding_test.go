@@ -1,0 +1,129 @@
+package finding_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/finding"
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+func from(t *testing.T, text string) *lab.Lab {
+	t.Helper()
+	n := 0
+	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }})
+	require.Empty(t, p.Mistakes)
+	return p.Lab
+}
+
+func TestWhatTheChecksNotice(t *testing.T) {
+	for name, c := range map[string]struct {
+		text string
+		want []string
+	}{
+		"an empty lab": {"", nil},
+		"too much weight": {`rack "R": 9U, holds 50kg
+3-4 ups "keep": 30.5kg
+2 server "anvil": 20kg
+1 brush panel "b"`, []string{
+			"act: R carries at least 50.5 kg and holds 50 kg; 1 of 3 things are not weighed.",
+		}},
+		// 46 of 50 kg is more than nine tenths; at 4.5U the two hold the balance
+		// (23 x 1.5 + 23 x 7.5) / 46 = 4.5 of 9, which is not above the half.
+		"nearly too much": {`rack "R": 9U, holds 50kg
+8 server "a": 23kg
+2 server "b": 23kg`, []string{"watch: R carries 46 kg and holds 50 kg."}},
+		"a rating nobody knows": {"rack \"R\": 9U\n1 server \"a\": 900kg", nil},
+		// 650 + 80 + 50 = 780 of 800 mm; 710 + 80 + 50 = 840 of 800 mm.
+		"front and rear": {`rack "R": 9U, 800mm deep
+9 server "ok": 650mm deep
+9 rear strip "s1": 80mm deep
+7-8 server "anvil": 710mm deep
+7 rear strip "s2": 80mm deep
+5 server "who": 400mm deep
+5 rear strip "s3"
+3 left half hub "h": 500mm deep
+3 rear left half strip "s4": 500mm deep`, []string{
+			"act: anvil (710 mm, front) and s2 (80 mm, rear) meet inside R at 7-8: with 50 mm for cables they need 840 mm of 800 mm.",
+			"note: Whether who and s3 meet inside R at 5 is not checked: the depth of s3 is not known.",
+		}},
+		"on nothing": {`rack "R": 9U
+8 mini pc "lark"
+5 mini pc "finch"
+4 server "anvil"
+3 mini pc "wren"
+2 shelf "board"
+1 mini pc "floor"`, []string{
+			"watch: lark is in R at 8 with nothing below it: a mini PC has no ears. Put it on a shelf, or write down the shelf it is on.",
+			"note: finch, in R at 5, stands on anvil: that cannot come out without it.",
+		}},
+		// The middle of 8-9 is at 8U, of 1 at 0.5U: (24 x 8 + 4 x 0.5) / 28 = 6.9U.
+		"heavy above light": {`rack "R": 9U
+8-9 server "anvil": 24kg
+1 switch "core": 4kg`, []string{
+			"watch: The centre of gravity of R is at 6.9U of 9U, above half height, counting the 2 things that are weighed.",
+			"note: anvil (24 kg) is at 8-9 of R, above core (4 kg): heavy things go to the bottom.",
+		}},
+		"state and place": {`rack "R": 9U
+7-8 server "old", spare
+6 switch "sold", leaving
+5 server "ember", faulty
+4 server "new", waiting
+3 server "off", resting
+1-2 drawer "leads": switch "hot", hub "tame"
+? server "lost"`, []string{
+			"watch: old is spare and still takes 2U, R 7-8.",
+			"watch: sold is leaving and still takes 1U, R 6.",
+			"watch: ember is faulty and takes 1U, R 5. Mend it, replace it or take it out.",
+			"watch: hot is running in leads.",
+			"watch: lost is running, and nobody wrote down where it is.",
+		}},
+		"not placed": {`? server "heron", waiting: takes 2U
+? nas "copy", spare
+? switch "gone", leaving`, []string{
+			"note: heron is not placed yet; it asks for 2U.",
+			"note: copy is not placed yet.",
+			"note: gone is leaving and is nowhere: where does it lie?",
+		}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			var said []string
+			for _, f := range finding.All(from(t, c.text), "2026-11-23") {
+				said = append(said, string(f.Level)+": "+f.Say)
+			}
+			assert.Equal(t, c.want, said)
+		})
+	}
+}
+
+func TestAFindingIsAcceptedUntilTheDayToLookAgain(t *testing.T) {
+	l := from(t, `? nas "copy", spare`)
+	f := finding.All(l, "2026-11-23")[0]
+	assert.True(t, f.Open())
+	l, err := l.Apply([]lab.Change{{After: lab.Acceptance{ID: "a", Finding: f.Key, Reason: "kept for parts", AgainOn: "2026-12-01"}}})
+	require.NoError(t, err)
+	f = finding.All(l, "2026-11-30")[0]
+	assert.Equal(t, "kept for parts", f.Accepted.Reason)
+	assert.False(t, f.Open())
+	assert.True(t, finding.All(l, "2026-12-01")[0].Open())
+}
+
+// What a finding is called must stay the same, or what was accepted comes
+// back: the check's name and the ids it is about.
+func TestAFindingIsCalledTheSameTomorrow(t *testing.T) {
+	l := from(t, "rack \"R\": 9U, 300mm deep\n5 server \"a\": 200mm deep\n5 rear strip \"b\": 200mm deep")
+	before := finding.All(l, "2026-11-23")[0]
+	a, _ := l.Device(before.Records[0].ID)
+	deeper := 250.0
+	is := a
+	is.Name, is.DepthMM = "renamed", &deeper
+	l, err := l.Apply([]lab.Change{{Before: a, After: is}})
+	require.NoError(t, err)
+	after := finding.All(l, "2026-11-24")[0]
+	assert.Equal(t, before.Key, after.Key)
+	assert.NotEqual(t, before.Say, after.Say)
+}

@@ -1,0 +1,244 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// column is one fact in a file of devices.
+type column struct {
+	name    string
+	field   string // the JSON field, as rundown.SetFact takes it
+	also    []string
+	measure bool // a figure, in which a comma may stand for the point
+	write   func(*lab.Lab, lab.Device) string
+}
+
+var columns = []column{
+	{"id", "id", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.ID) }},
+	{"name", "name", nil, false, func(_ *lab.Lab, d lab.Device) string { return d.Name }},
+	{"kind", "device_kind", []string{"device_kind", "type"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Kind.Words() }},
+	{"state", "state", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.State) }},
+	{"where", "at", []string{"at", "place"}, false, func(l *lab.Lab, d lab.Device) string { return rundown.WhereText(l, d, "") }},
+	{"purpose", "purpose", []string{"for", "what it is for"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Purpose }},
+	{"takes_u", "takes_u", []string{"takes", "units"}, true, func(_ *lab.Lab, d lab.Device) string {
+		if d.TakesU == nil {
+			return ""
+		}
+		return strconv.Itoa(*d.TakesU)
+	}},
+	{"height_mm", "height_mm", []string{"height"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.HeightMM) }},
+	{"width_mm", "width_mm", []string{"width"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WidthMM) }},
+	{"depth_mm", "depth_mm", []string{"depth"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.DepthMM) }},
+	{"weight_kg", "weight_kg", []string{"weight"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WeightKG) }},
+	{"notes", "notes", []string{"note"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Notes }},
+}
+
+func figure(v *float64) string {
+	if v == nil {
+		return ""
+	}
+	return strconv.FormatFloat(*v, 'f', -1, 64)
+}
+
+// WriteCSV writes a line for each device. A text that a spreadsheet would take
+// for a formula has an apostrophe put before it; ReadCSV takes it off again.
+func WriteCSV(w io.Writer, l *lab.Lab) error {
+	out := csv.NewWriter(w)
+	row := make([]string, len(columns))
+	for i, c := range columns {
+		row[i] = c.name
+	}
+	err := out.Write(row)
+	for d := range l.Devices() {
+		for i, c := range columns {
+			row[i] = guarded(c.write(l, d))
+		}
+		err = errors.Join(err, out.Write(row))
+	}
+	out.Flush()
+	return errors.Join(err, out.Error())
+}
+
+const formulaStart = "=+-@\t\r"
+
+func guarded(text string) string {
+	if rest := strings.TrimLeft(text, "'"); rest != "" && strings.ContainsRune(formulaStart, rune(rest[0])) {
+		return "'" + text
+	}
+	return text
+}
+
+func unguarded(text string) string {
+	if rest := strings.TrimLeft(text, "'"); len(rest) < len(text) && rest != "" && strings.ContainsRune(formulaStart, rune(rest[0])) {
+		return text[1:]
+	}
+	return text
+}
+
+// Row is what comes of one line of a file of devices.
+type Row struct {
+	Line  int     `json:"line" required:"true"`
+	Title string  `json:"title" required:"true" description:"What the line calls the thing"`
+	Verb  RowVerb `json:"verb" required:"true"`
+	Say   string  `json:"say,omitempty" description:"Why it is refused, and how to mend it"`
+	key   lab.Key
+}
+
+// RowVerb is what a line does.
+type RowVerb string
+
+// A line is about something new, something that it changes, something that it
+// leaves as it is, or it cannot be taken.
+const (
+	RowNew     RowVerb = "new"
+	RowChanged RowVerb = "changed"
+	RowSame    RowVerb = "same"
+	RowRefused RowVerb = "refused"
+)
+
+// Enum lists them for the published schema.
+func (RowVerb) Enum() []any { return []any{RowNew, RowChanged, RowSame, RowRefused} }
+
+// Sheet is what a file of devices comes to.
+type Sheet struct {
+	Rows    []Row
+	Changes []lab.Change // all that it changes, or nothing where a line is refused
+	Refused int
+}
+
+// ReadCSV reads a file of devices: a line of column names, then a line for
+// each device. Commas, semicolons or tabs may stand between. A device is told
+// by its id, or else by its name; one that the lab does not have is new. A
+// column that is missing leaves that fact alone, an empty cell makes it
+// unknown. What the lab has and the file has not stays. The error is about the
+// file as a whole; what is wrong with a line is in its Row, and then nothing is
+// changed.
+func ReadCSV(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
+	table, err := readTable(data)
+	if err != nil {
+		return Sheet{}, err
+	}
+	rd := &reader{lab: l, newID: newID, taken: map[lab.ID]int{}}
+	if rd.at, err = header(table.names); err != nil {
+		return Sheet{}, err
+	}
+	for _, cells := range table.rows {
+		rd.row(cells, len(table.names), table.comma)
+	}
+	rd.place()
+	return rd.sheet(), nil
+}
+
+type table struct {
+	names []string
+	rows  []line
+	comma rune
+}
+
+type line struct {
+	number int
+	cells  []string
+}
+
+func readTable(data []byte) (table, error) {
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if bytes.HasPrefix(data, []byte("\xff\xfe")) || bytes.HasPrefix(data, []byte("\xfe\xff")) {
+		return table{}, errors.New("the file is UTF-16; save it as CSV in UTF-8")
+	}
+	if !utf8.Valid(data) {
+		at := 0
+		for at < len(data) {
+			r, n := utf8.DecodeRune(data[at:])
+			if r == utf8.RuneError && n == 1 {
+				break
+			}
+			at += n
+		}
+		return table{}, fmt.Errorf("line %d is not UTF-8, so letters such as é would come out wrong; save the file as CSV in UTF-8", 1+bytes.Count(data[:at], []byte("\n")))
+	}
+	t := table{comma: separator(data)}
+	in := csv.NewReader(bytes.NewReader(data))
+	in.Comma, in.FieldsPerRecord = t.comma, -1
+	for {
+		cells, err := in.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return table{}, wrongCSV(err)
+		}
+		number, _ := in.FieldPos(0)
+		if t.names == nil {
+			t.names = cells
+		} else if strings.Join(cells, "") != "" {
+			t.rows = append(t.rows, line{number, cells})
+		}
+	}
+	if t.names == nil {
+		return table{}, errors.New("the file is empty; its first line should name the columns, such as name,kind,where")
+	}
+	return t, nil
+}
+
+// separator is what stands most often in the first line.
+func separator(data []byte) rune {
+	first, _, _ := bytes.Cut(data, []byte("\n"))
+	return slices.MaxFunc([]rune{';', '\t', ','}, func(a, b rune) int {
+		return bytes.Count(first, []byte(string(a))) - bytes.Count(first, []byte(string(b)))
+	})
+}
+
+func wrongCSV(err error) error {
+	var wrong *csv.ParseError
+	if !errors.As(err, &wrong) {
+		return err
+	}
+	if errors.Is(wrong.Err, csv.ErrQuote) {
+		return fmt.Errorf("the quotes that begin in line %d do not end as they should; the file may have been cut off", wrong.StartLine)
+	}
+	return fmt.Errorf("line %d: there is a quote inside a cell; write it twice, and the cell in quotes", wrong.Line)
+}
+
+// header finds the columns by their names; -1 for those that are not there.
+func header(names []string) ([]int, error) {
+	at := make([]int, len(columns))
+	for i := range at {
+		at[i] = -1
+	}
+	for i, name := range names {
+		folded := strings.ToLower(strings.TrimSpace(name))
+		c := slices.IndexFunc(columns, func(c column) bool { return c.name == folded || slices.Contains(c.also, folded) })
+		switch {
+		case folded == "":
+			return nil, fmt.Errorf("column %d has no name in the first line", i+1)
+		case c < 0:
+			return nil, fmt.Errorf("there is no column %q; there are %s", name, columnNames())
+		case at[c] >= 0:
+			return nil, fmt.Errorf("the column %q is there twice", name)
+		}
+		at[c] = i
+	}
+	if at[0] < 0 && at[1] < 0 {
+		return nil, errors.New("without a column id or name nobody knows which device a line is about")
+	}
+	return at, nil
+}
+
+func columnNames() string {
+	var names []string
+	for _, c := range columns {
+		names = append(names, c.name)
+	}
+	return strings.Join(names, ", ")
+}

@@ -1,0 +1,239 @@
+package exchange_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+	"levelstaff/demo"
+	"levelstaff/exchange"
+)
+
+func counter() func() lab.ID {
+	n := 0
+	return func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }
+}
+
+const small = `rack "Pantry": 12U
+5-6 server "anvil": 24kg, for "the library"
+3 left half mini pc "wren": 120mm deep
+2 shelf "board": pi "finch"
+? hub "=1+1": note "'quoted, and\nno more"`
+
+func from(t testing.TB, text string) *lab.Lab {
+	t.Helper()
+	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: counter()})
+	require.Empty(t, p.Mistakes)
+	return p.Lab
+}
+
+// house is the demo lab with plans and notes.
+func house(t testing.TB) *lab.Lab {
+	t.Helper()
+	texts, err := demo.Texts()
+	require.NoError(t, err)
+	l := from(t, strings.Join(texts, "\n"))
+	var d lab.Device
+	for d = range l.Devices() {
+		break
+	}
+	moved := d
+	moved.At, moved.State = nil, lab.Spare
+	price := int64(-4000)
+	l, err = l.Apply([]lab.Change{
+		{After: lab.Draft{ID: "q", Name: "Quiet", BegunOn: "2026-11-09"}},
+		{After: lab.Step{ID: "s", Draft: "q", Order: 1, Changes: []lab.Change{{Before: d, After: moved}}, PriceMinor: &price}},
+		{After: lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted <everything> & more"}},
+		{After: lab.Acceptance{ID: "a", Finding: "f x", Reason: "known"}},
+	})
+	require.NoError(t, err)
+	return l
+}
+
+func TestTheWholeLabGoesOutAndInAsJSON(t *testing.T) {
+	l := house(t)
+	var out bytes.Buffer
+	require.NoError(t, exchange.WriteJSON(&out, l))
+	back, err := exchange.ReadJSON(out.Bytes())
+	require.NoError(t, err)
+	assert.Empty(t, lab.Diff(l, back))
+}
+
+func TestWhatIsWrittenIsWhatTheSchemaSays(t *testing.T) {
+	text, err := exchange.Schema()
+	require.NoError(t, err)
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	require.NoError(t, err)
+	compiler := jsonschema.NewCompiler()
+	require.NoError(t, compiler.AddResource("lab.json", doc))
+	schema, err := compiler.Compile("lab.json")
+	require.NoError(t, err)
+
+	var out bytes.Buffer
+	require.NoError(t, exchange.WriteJSON(&out, house(t)))
+	is, err := jsonschema.UnmarshalJSON(&out)
+	require.NoError(t, err)
+	require.NoError(t, schema.Validate(is))
+	for _, wrong := range []string{`{}`, `{"format":"levelstaff-lab","version":2}`, `{"format":"levelstaff-lab","version":1,"cats":[]}`,
+		`{"format":"levelstaff-lab","version":1,"racks":[{"id":"r","name":"R"}]}`, `{"format":"levelstaff-lab","version":1,"devices":[{"id":"d","state":"happy","device_kind":"hub"}]}`} {
+		is, err := jsonschema.UnmarshalJSON(strings.NewReader(wrong))
+		require.NoError(t, err)
+		assert.Error(t, schema.Validate(is), wrong)
+	}
+}
+
+func TestDevicesGoOutAndInAsCSV(t *testing.T) {
+	l := from(t, small)
+	var out bytes.Buffer
+	require.NoError(t, exchange.WriteCSV(&out, l))
+	assert.Contains(t, out.String(), `'=1+1`, "a spreadsheet must not take it for a formula")
+	sheet, err := exchange.ReadCSV(l, out.Bytes(), counter())
+	require.NoError(t, err)
+	assert.Empty(t, sheet.Changes)
+	for _, row := range sheet.Rows {
+		assert.Equal(t, exchange.RowSame, row.Verb, "%+v", row)
+	}
+	racks := from(t, `rack "Pantry": 12U`)
+	sheet, err = exchange.ReadCSV(racks, out.Bytes(), counter())
+	require.NoError(t, err)
+	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
+	all, err := racks.Apply(sheet.Changes)
+	require.NoError(t, err)
+	assert.Equal(t, rundown.Print(l), rundown.Print(all), "into another lab with the same rack")
+}
+
+func TestWhatALineOfAFileDoes(t *testing.T) {
+	l := from(t, small)
+	read := func(text string) (said []string) {
+		ids := counter()
+		sheet, err := exchange.ReadCSV(l, []byte(text), func() lab.ID { return "new-" + ids() })
+		require.NoError(t, err, text)
+		for _, row := range sheet.Rows {
+			said = append(said, strings.TrimSpace(fmt.Sprintf("%d %s %s %s", row.Line, row.Verb, row.Title, row.Say)))
+		}
+		if sheet.Refused > 0 {
+			require.Empty(t, sheet.Changes, "all or nothing")
+			return
+		}
+		next, err := l.Apply(sheet.Changes)
+		require.NoError(t, err)
+		for _, e := range rundown.Edits(l, next, sheet.Changes) {
+			said = append(said, e.String())
+		}
+		return
+	}
+	assert.Equal(t, []string{"2 changed anvil", "anvil changed weight unknown (was 24kg)"}, read("Name;Weight\nANVIL;\n"), "semicolons, and an empty cell is unknown")
+	assert.Equal(t, []string{"2 changed wren", "wren changed 120.5mm deep (was 120mm deep)"}, read("\xef\xbb\xbfname\tdepth\nwren\t120,5\n"), "tabs, a mark at the start, a comma for the point")
+	assert.Equal(t, []string{"2 changed anvil", "3 changed board", "4 changed wren", "anvil moved from Pantry 5-6 to Pantry 2-3", "board moved from Pantry 2 to Pantry 5",
+		"wren moved from Pantry 3 left half to not placed yet"},
+		read("name,where\nanvil,\"\"\"Pantry\"\" 2-3\"\nboard,\"\"\"Pantry\"\" 5\"\nwren,?\n"), "things change places")
+	assert.Equal(t, []string{"2 new lark", "3 new wren-2", `server "lark" added Pantry 9-10`, `mini pc "wren-2" added on lark`},
+		read("name,kind,where,takes_u\nlark,server,\"\"\"Pantry\"\" 9\",2\nwren-2,mini pc,\"on \"\"lark\"\"\",\n"), "what stands on something new")
+	assert.Equal(t, []string{"2 changed anvil", "anvil changed takes 3U (was takes 2U)"}, read("name,takes_u\nanvil,3\n")[:2])
+}
+
+// Each file in testdata/refused is refused with what its .want says: the file
+// as a whole, or with the number of a line in front.
+func TestWhatIsRefusedSaysWhereAndWhy(t *testing.T) {
+	files, err := filepath.Glob("testdata/refused/*.*")
+	require.NoError(t, err)
+	tried := 0
+	for _, file := range files {
+		ext := filepath.Ext(file)
+		if ext == ".want" {
+			continue
+		}
+		tried++
+		t.Run(filepath.Base(file), func(t *testing.T) {
+			data, err := os.ReadFile(file)
+			require.NoError(t, err)
+			want, err := os.ReadFile(strings.TrimSuffix(file, ext) + ".want")
+			require.NoError(t, err)
+			said := ""
+			if ext == ".json" {
+				_, err = exchange.ReadJSON(data)
+			} else {
+				var sheet exchange.Sheet
+				sheet, err = exchange.ReadCSV(from(t, small), data, counter())
+				assert.Empty(t, sheet.Changes)
+				for _, row := range sheet.Rows {
+					if row.Verb == exchange.RowRefused {
+						said += fmt.Sprintf("%d: %s\n", row.Line, row.Say)
+					}
+				}
+			}
+			if err != nil {
+				said = err.Error()
+			}
+			assert.Contains(t, said, strings.TrimSpace(string(want)))
+		})
+	}
+	assert.Greater(t, tried, 20)
+}
+
+func FuzzCSV(f *testing.F) {
+	files, _ := filepath.Glob("testdata/refused/*.csv")
+	for _, file := range files {
+		data, err := os.ReadFile(file)
+		require.NoError(f, err)
+		f.Add(data)
+	}
+	l := from(f, small)
+	f.Fuzz(func(t *testing.T, data []byte) {
+		sheet, err := exchange.ReadCSV(l, data, counter())
+		if err != nil || sheet.Refused > 0 {
+			if len(sheet.Changes) > 0 {
+				t.Fatalf("%q is refused and changes something", data)
+			}
+			return
+		}
+		next, err := l.Apply(sheet.Changes)
+		if err != nil {
+			t.Fatalf("%q is taken, and Apply says %v", data, err)
+		}
+		var out bytes.Buffer
+		require.NoError(t, exchange.WriteCSV(&out, next))
+		again, err := exchange.ReadCSV(next, out.Bytes(), counter())
+		if err != nil || len(again.Changes) > 0 || again.Refused > 0 {
+			t.Fatalf("%q is written as\n%s\nwhich reads as %v %+v", data, out.String(), err, again)
+		}
+	})
+}
+
+func FuzzJSON(f *testing.F) {
+	files, _ := filepath.Glob("testdata/refused/*.json")
+	for _, file := range files {
+		data, err := os.ReadFile(file)
+		require.NoError(f, err)
+		f.Add(data)
+	}
+	var out bytes.Buffer
+	require.NoError(f, exchange.WriteJSON(&out, house(f)))
+	f.Add(out.Bytes())
+	f.Fuzz(func(t *testing.T, data []byte) {
+		l, err := exchange.ReadJSON(data)
+		if err != nil {
+			return
+		}
+		var out bytes.Buffer
+		require.NoError(t, exchange.WriteJSON(&out, l))
+		if !json.Valid(out.Bytes()) {
+			t.Fatal("what is written is not JSON")
+		}
+		again, err := exchange.ReadJSON(out.Bytes())
+		require.NoError(t, err)
+		if changes := lab.Diff(l, again); len(changes) > 0 {
+			t.Fatalf("%v", changes)
+		}
+	})
+}

@@ -1,0 +1,170 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/lab"
+	"levelstaff/exchange"
+	"levelstaff/store"
+)
+
+// file answers a file to keep, named after the lab's day.
+func file(c fiber.Ctx, name, kind string, data []byte) error {
+	c.Set(fiber.HeaderContentType, kind)
+	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf(`attachment; filename="%s"`, name))
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Send(data)
+}
+
+func (s *Server) saveJSON(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteJSON(&out, v.lab); err != nil {
+		return err
+	}
+	return file(c, "lab-"+string(lab.DayOf(time.Now()))+".json", fiber.MIMEApplicationJSON, out.Bytes())
+}
+
+func (s *Server) saveCSV(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteCSV(&out, v.lab); err != nil {
+		return err
+	}
+	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".csv", "text/csv; charset=utf-8; header=present", out.Bytes())
+}
+
+func (s *Server) schema(c fiber.Ctx) error {
+	data, err := exchange.Schema()
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "application/schema+json")
+	return c.Send(data)
+}
+
+func (s *Server) backup(c fiber.Ctx) error {
+	dir, err := os.MkdirTemp("", "levelstaff-backup-")
+	if err != nil {
+		return fmt.Errorf("make room for a backup: %w", err)
+	}
+	defer os.RemoveAll(dir)
+	path := filepath.Join(dir, "backup.db")
+	if err := store.Backup(c.Context(), s.store.Dir(), path); err != nil {
+		return err
+	}
+	data, err := os.ReadFile(path)
+	if err != nil {
+		return err
+	}
+	return file(c, "levelstaff-"+string(lab.DayOf(time.Now()))+".db", "application/vnd.sqlite3", data)
+}
+
+// WholeFile is the text of a file that somebody picked.
+type WholeFile struct {
+	Base
+	Text string `json:"text" required:"true" description:"What is in the file"`
+}
+
+// Import is what loading a file does, or would do.
+type Import struct {
+	Delta Delta          `json:"delta" required:"true" description:"The records as they are then"`
+	Rows  []exchange.Row `json:"rows" required:"true" nullable:"false" description:"Of a file of devices, what comes of each line"`
+}
+
+// jsonChanges is what makes a lab what a file says.
+func jsonChanges(l *lab.Lab, text string) ([]lab.Change, error) {
+	is, err := exchange.ReadJSON([]byte(text))
+	if err != nil {
+		return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
+	}
+	return lab.Diff(l, is), nil
+}
+
+func csvSheet(l *lab.Lab, text string) (exchange.Sheet, error) {
+	sheet, err := exchange.ReadCSV(l, []byte(text), NewID)
+	if err != nil {
+		return sheet, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
+	}
+	return sheet, nil
+}
+
+func (s *Server) checkJSON(c fiber.Ctx) error {
+	return s.checkFile(c, func(l *lab.Lab, text string) ([]exchange.Row, []lab.Change, error) {
+		changes, err := jsonChanges(l, text)
+		return []exchange.Row{}, changes, err
+	})
+}
+
+func (s *Server) checkCSV(c fiber.Ctx) error {
+	return s.checkFile(c, func(l *lab.Lab, text string) ([]exchange.Row, []lab.Change, error) {
+		sheet, err := csvSheet(l, text)
+		return append([]exchange.Row{}, sheet.Rows...), sheet.Changes, err
+	})
+}
+
+func (s *Server) checkFile(c fiber.Ctx, read func(*lab.Lab, string) ([]exchange.Row, []lab.Change, error)) error {
+	var in WholeFile
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	rows, changes, err := read(v.lab, in.Text)
+	if err != nil {
+		return err
+	}
+	after, err := v.lab.Apply(changes)
+	if err != nil {
+		return err
+	}
+	d := deltaOf(v.lab, after, changes)
+	d.Head, d.View = v.head(), v.View
+	return c.JSON(Import{d, rows})
+}
+
+func (s *Server) loadJSON(c fiber.Ctx) error {
+	return s.loadFile(c, "loaded a lab from JSON", jsonChanges)
+}
+
+func (s *Server) loadCSV(c fiber.Ctx) error {
+	return s.loadFile(c, "", func(l *lab.Lab, text string) ([]lab.Change, error) {
+		sheet, err := csvSheet(l, text)
+		if err != nil || sheet.Refused == 0 {
+			return sheet.Changes, err
+		}
+		p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %d lines are refused.", sheet.Refused)
+		for _, row := range sheet.Rows {
+			if row.Verb == exchange.RowRefused {
+				p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d", row.Line), Detail: row.Say})
+			}
+		}
+		return nil, p
+	})
+}
+
+func (s *Server) loadFile(c fiber.Ctx, label string, read func(*lab.Lab, string) ([]lab.Change, error)) error {
+	var in WholeFile
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	base, err := in.of()
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, label, func(l *lab.Lab) ([]lab.Change, error) { return read(l, in.Text) })
+}
