@@ -19,7 +19,7 @@ var below = map[string][]string{
 	"core/draft":     {"core/lab", "core/rack", "core/rundown", "core/finding"},
 	"core/find":      {"core/lab", "core/rundown"},
 	"core/finding":   {"core/lab", "core/rack", "core/rundown"},
-	"demo":           {"core/lab"},
+	"demo":           {"core/lab", "core/rundown", "core/draft", "core/finding"},
 	"exchange":       {"core/lab", "core/rundown"},
 	"store":          {"core/lab", "core/rundown"},
 	"server":         {"core/lab", "core/rack", "core/rundown", "core/draft", "core/find", "core/finding", "store", "exchange"},

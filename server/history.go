@@ -52,8 +52,8 @@ func (s *Server) logbook(c fiber.Ctx) error {
 	return c.JSON(Logbook{entries, more})
 }
 
-// LogEntry is one change in words.
-type LogEntry struct {
+// LoggedChange is one change in words.
+type LoggedChange struct {
 	Entry store.LogEntry `json:"entry" required:"true"`
 	Edits []rundown.Edit `json:"edits" required:"true" nullable:"false"`
 }
@@ -78,7 +78,7 @@ func (s *Server) logEntry(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(LogEntry{entries[0], rundown.Edits(before, after, lab.Diff(before, after))})
+	return c.JSON(LoggedChange{entries[0], rundown.Edits(before, after, lab.Diff(before, after))})
 }
 
 type compareQuery struct {

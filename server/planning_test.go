@@ -123,7 +123,7 @@ func TestTheLogbookIsReadInPieces(t *testing.T) {
 	piece := s.ask("GET", "/api/v1/logbook?limit=4", "")
 	assert.Len(t, piece.json["entries"], 4)
 	assert.Equal(t, true, piece.json["more"])
-	assert.Contains(t, piece.body, "“cleaned filter 4” added")
+	assert.Contains(t, piece.body, "note “cleaned filter 4” added")
 	rest := s.ask("GET", "/api/v1/logbook?limit=4&before=3", "")
 	assert.Len(t, rest.json["entries"], 2)
 	assert.Equal(t, false, rest.json["more"])

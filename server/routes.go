@@ -43,7 +43,7 @@ func (s *Server) routes() []route {
 		{method: get, path: "/api/v1/reports/findings", id: "getFindings", summary: "What the checks noticed", out: Findings{}, do: s.findings, seen: true},
 		{method: get, path: "/api/v1/compare", id: "getComparison", summary: "How two labs differ", in: compareQuery{}, out: Comparison{}, do: s.compare},
 		{method: get, path: "/api/v1/logbook", id: "getLogbook", summary: "The changes that were made, the latest first", in: logQuery{}, out: Logbook{}, do: s.logbook},
-		{method: get, path: "/api/v1/logbook/:revision", id: "getLogEntry", summary: "One change in words", in: byRevision{}, out: LogEntry{}, do: s.logEntry},
+		{method: get, path: "/api/v1/logbook/:revision", id: "getLogEntry", summary: "One change in words", in: byRevision{}, out: LoggedChange{}, do: s.logEntry},
 
 		{method: get, path: "/api/v1/drafts/:id/effect", id: "getEffect", summary: "What comes of a draft's steps on the lab as it stands", in: byID{}, out: DraftEffect{}, do: s.effect},
 		{method: post, path: "/api/v1/drafts/:id/done", id: "postDone", summary: "Make steps of a draft real", in: draftSteps{}, out: Delta{}, do: s.tick, seen: true},

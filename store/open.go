@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"time"
 
 	"github.com/gofrs/flock"
 	"github.com/pressly/goose/v3"
@@ -69,7 +70,7 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 		return nil, errors.Join(err, db.Close())
 	}
 	reads.SetMaxOpenConns(4)
-	s := &Store{db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
+	s := &Store{clock: time.Now, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
 	if err := s.start(ctx); err != nil {
 		return nil, errors.Join(fmt.Errorf("open %s: %w", path, notWritable(err)), reads.Close(), db.Close())
 	}

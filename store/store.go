@@ -20,6 +20,7 @@ import (
 // time.
 type Store struct {
 	dir     string
+	clock   func() time.Time
 	db      *sql.DB
 	reads   *sql.DB // connections of their own, so that reading the logbook holds no change up
 	lock    *flock.Flock
@@ -68,6 +69,10 @@ func (s *Stale) Error() string {
 
 // ErrNothing is the error of undoing where there is nothing left to undo.
 var ErrNothing = errors.New("there is nothing to take back")
+
+// SetClock makes the store take the time of its entries from somewhere else
+// than the machine's clock: a made-up lab has a made-up past.
+func (s *Store) SetClock(clock func() time.Time) { s.clock = clock }
 
 // Dir is the data directory.
 func (s *Store) Dir() string { return s.dir }
@@ -206,7 +211,7 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 // commit writes the rows and the entry, and then publishes the lab.
 func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, error) {
 	e.After = next
-	e.At = time.Now().UTC().Truncate(time.Millisecond)
+	e.At = s.clock().UTC().Truncate(time.Millisecond)
 	// A change that is under way is finished even if its maker hangs up.
 	if err := s.write(context.WithoutCancel(ctx), e); err != nil {
 		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, notWritable(err))

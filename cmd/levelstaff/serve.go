@@ -16,8 +16,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/spf13/cobra"
 
-	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
 	"levelstaff/demo"
 	"levelstaff/server"
 	"levelstaff/store"
@@ -105,23 +103,20 @@ func demoCommand() *cobra.Command {
 	return cmd
 }
 
+// loadDemo lives through Quarry House's past.
 func loadDemo(ctx context.Context, st *store.Store) error {
-	texts, err := demo.Texts()
+	moments, err := demo.History(time.Now(), server.NewID)
 	if err != nil {
 		return err
 	}
-	var docs []rundown.Document
-	for _, text := range texts {
-		docs = append(docs, rundown.Parse(text))
-	}
-	_, err = st.Change(ctx, 0, "the demo lab", func(l *lab.Lab) ([]lab.Change, error) {
-		p := rundown.Load(l, rundown.Join(docs...), rundown.Options{All: true, NewID: server.NewID})
-		if len(p.Mistakes) > 0 {
-			return nil, fmt.Errorf("the demo lab: %w", p.Mistakes[0])
+	defer st.SetClock(time.Now)
+	for _, m := range moments {
+		st.SetClock(func() time.Time { return m.At })
+		if _, err := st.Change(ctx, st.Now().Revision, m.Label, m.Build); err != nil {
+			return err
 		}
-		return p.Changes, nil
-	})
-	return err
+	}
+	return nil
 }
 
 // config checks the flags and turns them into what the server goes by.

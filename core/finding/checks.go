@@ -143,7 +143,8 @@ const heavyKG = 10
 
 // heavyAboveLight looks for racks whose centre of gravity is above half
 // height, and for heavy things up there that have lighter ones below them:
-// sum(m h) / sum(m) over what is weighed (domain.md, Space).
+// sum(m h) / sum(m) over what is weighed (domain.md, Space). What hangs on a
+// wall does not topple.
 func heavyAboveLight(l *lab.Lab, tell found) {
 	for r := range l.Racks() {
 		half := float64(r.HeightU) / 2
@@ -157,8 +158,8 @@ func heavyAboveLight(l *lab.Lab, tell found) {
 			moment += *d.WeightKG * middle(d)
 			mass += *d.WeightKG
 		}
-		if mass > 0 && moment/mass > half {
-			tell(Watch, fmt.Sprintf("The centre of gravity of %s is at %sU of %dU, above half height, counting the %d things that are weighed.",
+		if len(mounted) > 1 && r.Stance != lab.OnWall && moment/mass > half {
+			tell(Note, fmt.Sprintf("The centre of gravity of %s is at %sU of %dU, above half height, counting the %d things in it that are weighed.",
 				r.Name, number(moment/mass), r.HeightU, len(mounted)), r)
 		}
 		for _, d := range mounted {

@@ -65,7 +65,7 @@ func TestWhatTheChecksNotice(t *testing.T) {
 		"heavy above light": {`rack "R": 9U
 8-9 server "anvil": 24kg
 1 switch "core": 4kg`, []string{
-			"watch: The centre of gravity of R is at 6.9U of 9U, above half height, counting the 2 things that are weighed.",
+			"note: The centre of gravity of R is at 6.9U of 9U, above half height, counting the 2 things in it that are weighed.",
 			"note: anvil (24 kg) is at 8-9 of R, above core (4 kg): heavy things go to the bottom.",
 		}},
 		"state and place": {`rack "R": 9U

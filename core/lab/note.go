@@ -14,7 +14,7 @@ type Note struct {
 func (n Note) Key() Key { return Key{KindNote, n.ID} }
 
 // Title implements Record.
-func (n Note) Title() string { return quote(n.Text) }
+func (n Note) Title() string { return "note " + quote(n.Text) }
 
 // Refs implements Record.
 func (n Note) Refs() []Ref { return nil }

@@ -89,19 +89,3 @@ test('each rack and place is drawn when it is picked', async ({ page }) => {
   await expect(drawn(page, 'vesper')).toBeVisible()
   await expect(page.getByRole('complementary', { name: 'Card' })).toContainText('What is here')
 })
-
-test('another window sees what was changed when it is looked at again', async ({ page, context, lab }) => {
-  const other = await context.newPage()
-  await other.goto(lab.url)
-  await type(other, '7 switch "attic"')
-  await page.bringToFront()
-  await page.evaluate(() => window.dispatchEvent(new Event('focus')))
-  await expect(drawn(page, 'attic, switch, 7')).toBeVisible()
-
-  // Without that look, a change of the same thing is not lost but told.
-  await onStaff(other, 'attic').click()
-  await setFact(other, 'Depth', '300')
-  await onStaff(page, 'attic').click()
-  await setFact(page, 'Depth', '250')
-  await expect(page.getByText(/changed after change 2; the lab is at 3/)).toBeVisible()
-})

@@ -23,7 +23,7 @@ test.describe('the lab as a whole', () => {
   test.use({ demo: true })
 
   test('its settings turn the numbers round and leave things where they are', async ({ page }) => {
-    await page.getByRole('button', { name: /^The lab as built/ }).click()
+    await page.getByRole('button', { name: /^As built: drafts/ }).click()
     await page.getByText('Lab settings').click()
     await setFact(page, 'Currency', 'pounds')
     await expect(page.getByText('is not a currency code; write three letters such as GBP')).toBeVisible()
@@ -45,7 +45,7 @@ test.describe('the lab as a whole', () => {
     await expect.poll(paper).toBe('rgb(243, 239, 230)')
     await page.emulateMedia({ colorScheme: 'dark' })
     await expect.poll(paper).toBe('rgb(17, 25, 28)')
-    await page.getByRole('button', { name: /^The lab as built/ }).click()
+    await page.getByRole('button', { name: /^As built: drafts/ }).click()
     await page.getByText('Light', { exact: true }).click()
     await expect.poll(paper).toBe('rgb(243, 239, 230)')
     await page.reload()

@@ -8,19 +8,29 @@ import LevelBar from './frame/LevelBar.vue'
 import QuickLine from './frame/QuickLine.vue'
 import StaffColumn from './frame/StaffColumn.vue'
 import TopBar from './frame/TopBar.vue'
-import { read, useLab } from './lab/useLab'
+import ViewBand from './frame/ViewBand.vue'
+import { followEvents, read, useLab } from './lab/useLab'
 import { useKeys } from './work/useKeys'
 import { useWork } from './work/work'
 
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
-const KeysDialog = defineAsyncComponent(() => import('./frame/KeysDialog.vue'))
+const boxes = {
+  keys: defineAsyncComponent(() => import('./frame/KeysDialog.vue')),
+  settings: defineAsyncComponent(() => import('./frame/LabSettings.vue')),
+  files: defineAsyncComponent(() => import('./frame/FilesDialog.vue')),
+  door: defineAsyncComponent(() => import('./frame/DoorDialog.vue')),
+  find: defineAsyncComponent(() => import('./frame/FindDialog.vue')),
+  remove: RemoveDialog,
+}
 
 const { lab } = useLab()
 const work = useWork()
 const route = useRoute()
 const phone = useMediaQuery('(max-width: 700px)')
-/** The text needs the room of the card, and of the staff. */
 const onRack = computed(() => route.path.startsWith('/rack'))
+/** Sheets that are about one thing at a time show its card; the others need the room. */
+const carded = computed(() => onRack.value || route.path === '/findings')
+const staffed = computed(() => !phone.value || onRack.value)
 const drawn = computed(() => !phone.value || !onRack.value || !lab.value?.racks.size)
 
 // Another window may have changed the lab meanwhile.
@@ -28,20 +38,23 @@ useEventListener(window, 'focus', () => void read())
 useKeys()
 // Not needed to draw, but to be there when the first fact is edited.
 onMounted(() => setTimeout(() => void import('./card/FactField.vue'), 300))
+onMounted(followEvents)
 </script>
 
 <template>
   <v-app>
-    <div class="frame" :class="{ wide: !onRack, carded: onRack && (work.device || work.rack || work.place) }">
-      <TopBar class="top" />
-      <StaffColumn v-if="onRack && (lab?.racks.size || lab?.places.size)" class="staff" />
+    <div class="frame">
+      <div class="top">
+        <TopBar />
+        <ViewBand />
+      </div>
+      <StaffColumn v-if="route.path !== '/rundown' && staffed && (lab?.racks.size || lab?.places.size)" class="staff" />
       <router-view v-if="drawn" class="sheet" />
-      <CardPanel v-if="onRack" class="side" />
+      <CardPanel v-if="carded" class="side" />
       <LevelBar v-if="!phone" class="foot" />
       <div v-else-if="onRack" class="thumb"><QuickLine /></div>
     </div>
-    <KeysDialog v-if="work.keysOpen" />
-    <RemoveDialog v-if="work.removing" />
+    <component :is="boxes[work.dialog]" v-if="work.dialog" />
   </v-app>
 </template>
 

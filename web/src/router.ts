@@ -6,6 +6,10 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/rack' },
     { path: '/rack', component: RackSheet },
+    { path: '/gear', component: () => import('./sheets/gear/GearSheet.vue') },
+    { path: '/drafts', component: () => import('./sheets/drafts/DraftsSheet.vue') },
+    { path: '/findings', component: () => import('./sheets/findings/FindingsSheet.vue') },
+    { path: '/logbook', component: () => import('./sheets/logbook/LogbookSheet.vue') },
     { path: '/rundown', component: () => import('./sheets/rundown/RundownPage.vue') },
     { path: '/:rest(.*)*', redirect: '/rack' },
   ],

@@ -1,5 +1,6 @@
 // Talks to the server. Shapes come from its OpenAPI document; nothing here
 // knows what a record looks like.
+import { ref } from 'vue'
 import type { components } from './schema'
 
 export type Schemas = components['schemas']
@@ -21,6 +22,16 @@ export type Plan = Schemas['Plan']
 export type LineCheck = Schemas['LineCheck']
 export type ChangeIn = Schemas['ChangeIn']
 export type Problem = Schemas['Problem']
+export type Draft = Schemas['Draft']
+export type Step = Schemas['Step']
+export type Note = Schemas['Note']
+export type Acceptance = Schemas['Acceptance']
+export type Finding = Schemas['Finding']
+export type Comparison = Schemas['Comparison']
+export type DraftEffect = Schemas['DraftEffect']
+
+/** Which lab every request is about: '' as built, 'draft:ID', 'on:DAY' or 'at:NUMBER'. */
+export const view = ref('')
 
 /** A request that was refused, with a sentence a person can act on. */
 export class Refused extends Error {
@@ -31,6 +42,12 @@ export class Refused extends Error {
 
 const unreachable = 'Levelstaff does not answer. Is it still running? Nothing was changed.'
 
+/** The address with the view that is chosen, unless it names one itself. */
+function seen(path: string): string {
+  if (!view.value || path.includes('view=')) return path
+  return `${path}${path.includes('?') ? '&' : '?'}view=${encodeURIComponent(view.value)}`
+}
+
 async function request(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
   const init: RequestInit = { method, headers }
   if (body !== undefined) {
@@ -39,11 +56,12 @@ async function request(method: string, path: string, body?: unknown, headers: Re
   }
   let response: Response
   try {
-    response = await fetch(path, init)
+    response = await fetch(seen(path), init)
   } catch {
     throw new Refused({ type: 'about:blank', title: 'No answer', status: 0, detail: unreachable })
   }
   if (response.ok || response.status === 304) return response
+  if (response.status === 401) location.assign('/sign-in')
   if (response.headers.get('Content-Type')?.startsWith('application/problem+json')) {
     throw new Refused((await response.json()) as Problem)
   }
@@ -58,13 +76,20 @@ export async function getText(path: string): Promise<string> {
   return (await request('GET', path)).text()
 }
 
-/** The lab, or undefined if it is still at the given revision. */
+/** The lab as it is looked at, or undefined if it is still at the given revision. */
 export async function getLab(known?: number): Promise<Lab | undefined> {
-  const headers: Record<string, string> = known === undefined ? {} : { 'If-None-Match': `"${known}"` }
+  const headers: Record<string, string> = known === undefined || view.value ? {} : { 'If-None-Match': `"${known}"` }
   const response = await request('GET', '/api/v1/lab', undefined, headers)
   return response.status === 304 ? undefined : ((await response.json()) as Lab)
 }
 
+/** The lab at another view than the one that is chosen. */
+export const getLabAt = (at: string): Promise<Lab> => get<Lab>(`/api/v1/lab?view=${encodeURIComponent(at)}`)
+
 export async function post<T>(path: string, body: unknown): Promise<T> {
   return (await (await request('POST', path, body)).json()) as T
+}
+
+export async function del<T>(path: string): Promise<T> {
+  return (await (await request('DELETE', path)).json()) as T
 }

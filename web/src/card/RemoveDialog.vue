@@ -13,14 +13,14 @@ const goes = computed(() => (work.device ? within(work.device.id) : []))
 </script>
 
 <template>
-  <v-dialog v-model="work.removing" max-width="420">
+  <v-dialog :model-value="work.dialog === 'remove'" @update:model-value="work.dialog = ''" max-width="420">
     <v-card v-if="work.device" border class="box">
       <h2>Remove {{ title(work.device) }}</h2>
       <p>It holds {{ goes.map(title).join(', ') }}. Either way can be undone.</p>
       <div class="buttons">
         <v-btn autofocus @click="removeAll(work.device)">Remove all {{ goes.length + 1 }}</v-btn>
         <v-btn @click="removeAlone(work.device)">Leave the others unplaced</v-btn>
-        <v-btn variant="text" @click="work.removing = false">Keep it</v-btn>
+        <v-btn variant="text" @click="work.dialog = ''">Keep it</v-btn>
       </div>
     </v-card>
   </v-dialog>

@@ -20,12 +20,18 @@ const props = defineProps<{
   /** Widths of the posts and of the frame above and below. */
   posts: { left: number; right: number; rail: number }
   picked: string
-  lifted?: string
+  /** What else is picked together with it. */
+  also?: Set<string>
+  /** What is being dragged. */
+  lifted?: Device[]
   busy?: boolean
 }>()
 const emit = defineEmits<{ pick: [id: string]; lift: [device: Device, event: PointerEvent]; free: [range: string] }>()
 
 type Share = Schemas['Share']
+
+const isPicked = (d: Device) => d.id === props.picked || !!props.also?.has(d.id)
+const isLifted = (d: Device) => !!props.lifted?.some((l) => l.id === d.id)
 
 const inRack = computed(() => props.held.get(props.rack.id) ?? [])
 const u = computed(() => unitMM * props.scale)
@@ -109,21 +115,21 @@ const describe = (d: Device) => `${title(d)}, ${kindWords(d.device_kind)}${d.at?
       </text>
     </g>
 
-    <g v-for="d in backs" :key="`back ${d.id}`" class="reach" :class="{ lifted: d.id === lifted }" @click="emit('pick', d.id)">
-      <DeviceFace :device="d" :box="boxOf(d)" :scale="scale" :picked="d.id === picked" back />
+    <g v-for="d in backs" :key="`back ${d.id}`" class="reach" :class="{ lifted: isLifted(d) }" @click="emit('pick', d.id)">
+      <DeviceFace :device="d" :box="boxOf(d)" :scale="scale" :picked="isPicked(d)" back />
     </g>
-    <g v-for="d in mounted" :key="d.id" class="thing" :data-device="d.id" :class="{ lifted: d.id === lifted }" :aria-label="describe(d)" role="img" @pointerdown="emit('lift', d, $event)">
+    <g v-for="d in mounted" :key="d.id" class="thing" :data-device="d.id" :class="{ lifted: isLifted(d) }" :aria-label="describe(d)" role="img" @pointerdown="emit('lift', d, $event)">
       <title>{{ describe(d) }}</title>
       <rect v-bind="{ x: boxOf(d).x, y: boxOf(d).y, width: boxOf(d).w, height: boxOf(d).h }" class="grip" />
-      <DeviceFace :device="d" :box="boxOf(d)" :scale="scale" :picked="d.id === picked" />
+      <DeviceFace :device="d" :box="boxOf(d)" :scale="scale" :picked="isPicked(d)" />
     </g>
-    <g v-for="s in [...stacked, ...onTop, ...under]" :key="s.device.id" class="thing" :data-device="s.device.id" :class="{ lifted: s.device.id === lifted }" :aria-label="describe(s.device)" role="img" @pointerdown="emit('lift', s.device, $event)">
+    <g v-for="s in [...stacked, ...onTop, ...under]" :key="s.device.id" class="thing" :data-device="s.device.id" :class="{ lifted: isLifted(s.device) }" :aria-label="describe(s.device)" role="img" @pointerdown="emit('lift', s.device, $event)">
       <title>{{ describe(s.device) }}</title>
-      <DeviceFace :device="s.device" :box="s.box" :scale="scale" :picked="s.device.id === picked" small />
+      <DeviceFace :device="s.device" :box="s.box" :scale="scale" :picked="isPicked(s.device)" small />
     </g>
     <g v-for="s in sides" :key="s.device.id" class="thing side" :data-device="s.device.id" :aria-label="describe(s.device)" role="img" @pointerdown="emit('lift', s.device, $event)">
       <title>{{ describe(s.device) }}</title>
-      <rect :x="s.x" :y="s.y" :width="s.w" :height="s.h" rx="2" :class="{ chosen: s.device.id === picked }" />
+      <rect :x="s.x" :y="s.y" :width="s.w" :height="s.h" rx="2" :class="{ chosen: isPicked(s.device) }" />
       <text :transform="`translate(${s.x + s.w / 2} ${s.y + s.h / 2}) rotate(-90)`">{{ fitText(title(s.device), s.h - 10) }}</text>
     </g>
   </g>

@@ -35,6 +35,19 @@ export function shareOf(share: Spot['share']): [from: number, to: number] {
   return [0, 1]
 }
 
+/** How much of the width a share is. */
+export function partOf(share: Spot['share']): Schemas['Part'] {
+  const [from, to] = shareOf(share)
+  return to - from > 0.9 ? 'whole' : to - from > 0.4 ? 'half' : 'third'
+}
+
+/** The share that a point of the width is in, from 0 to 1. */
+export function shareAt(part: Schemas['Part'], at: number): Schemas['Share'] {
+  if (part === 'half') return at < 1 / 2 ? 'left half' : 'right half'
+  if (part === 'third') return at < 1 / 3 ? 'left third' : at < 2 / 3 ? 'middle third' : 'right third'
+  return 'whole'
+}
+
 /** Where units are in a face of the rack that starts at x, y. */
 export function unitsBox(rack: Rack, scale: number, x: number, y: number, unit: number, units: number, share?: Spot['share']): Box {
   const u = unitMM * scale

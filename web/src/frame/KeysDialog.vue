@@ -10,7 +10,14 @@ const keys = [
   ['[ ]', 'the rack before, the next rack'],
   ['Shift + ↑ ↓', 'move what is picked to the next units it fits'],
   ['Shift + ← →', 'from the front to the rear, and back'],
+  ['Alt + ↑ ↓', 'change places with what is above or below'],
+  ['Shift + + −', 'take a unit more, a unit less'],
+  ['h', 'take the whole width, a half, a third'],
+  ['Ctrl + D', 'copy to the next free place'],
+  ['Ctrl + click', 'pick one more; with Shift, all up to there'],
+  ['while dragging', 'h: whole, half, third; Alt: change places'],
   ['Enter', 'to the card of what is picked'],
+  ['/', 'find anything'],
   ['.', 'to the quick line; Tab takes what it offers'],
   ['Delete', 'remove what is picked'],
   ['Ctrl + Z', 'undo; with Shift, redo'],
@@ -20,7 +27,7 @@ const keys = [
 </script>
 
 <template>
-  <v-dialog v-model="work.keysOpen" max-width="460">
+  <v-dialog :model-value="work.dialog === 'keys'" @update:model-value="work.dialog = ''" max-width="460">
     <v-card border class="box">
       <h2>Keys</h2>
       <table>
@@ -28,7 +35,7 @@ const keys = [
           <tr v-for="[key, what] in keys" :key="key"><th scope="row"><kbd>{{ key }}</kbd></th><td>{{ what }}</td></tr>
         </tbody>
       </table>
-      <v-btn class="done" autofocus @click="work.keysOpen = false">Close</v-btn>
+      <v-btn class="done" autofocus @click="work.dialog = ''">Close</v-btn>
     </v-card>
   </v-dialog>
 </template>

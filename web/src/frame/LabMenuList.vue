@@ -1,35 +1,66 @@
 <script setup lang="ts">
-// The menu of the lab: its settings, the keys, the colours.
+// The menu of the lab: which one is looked at, its settings, files, the door,
+// the keys, the colours.
 import { ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
+import { attempt, look, useLab } from '../lab/useLab'
+import { today } from '../lab/words'
 import { themeKey } from '../theme/vuetify'
-import { useWork } from '../work/work'
+import { useDrafts } from '../work/useDrafts'
+import { useWork, type Dialog } from '../work/work'
 
 const open = defineModel<boolean>({ required: true })
-const emit = defineEmits<{ settings: [] }>()
 const work = useWork()
 const theme = useTheme()
+const router = useRouter()
+const { lab } = useLab()
+const { drafts, chosenId, choose, begin } = useDrafts()
 const looks = [
   { value: 'system', text: 'As the system is' },
   { value: 'light', text: 'Light' },
   { value: 'dark', text: 'Dark' },
 ]
+const dialogs: { dialog: Dialog; title: string; key?: string }[] = [
+  { dialog: 'settings', title: 'Lab settings' },
+  { dialog: 'files', title: 'Files in and out' },
+  { dialog: 'door', title: 'The door' },
+  { dialog: 'keys', title: 'Keys', key: '?' },
+]
 const chosen = ref(localStorage.getItem(themeKey) ?? 'system')
 
-function look(value: string) {
+function paint(value: string) {
   chosen.value = value
   localStorage.setItem(themeKey, value)
   theme.change(value)
 }
+
+async function beginDraft() {
+  if (await begin()) void router.push('/drafts')
+}
+
+const asItWas = (event: Event) => {
+  const day = (event.target as HTMLInputElement).value
+  if (!/^\d{4}-\d\d-\d\d$/.test(day)) return
+  open.value = false
+  void attempt(async () => void (await look(`on:${day}`)))
+}
 </script>
 
 <template>
-  <v-menu v-model="open" target="#lab-menu" location="bottom end">
-    <v-list aria-label="The lab">
-      <v-list-item title="Lab settings" @click="emit('settings')" />
-      <v-list-item title="Keys" subtitle="?" @click="work.keysOpen = true" />
+  <v-menu v-model="open" target="#lab-menu" location="bottom end" :close-on-content-click="false">
+    <v-list aria-label="The lab" min-width="230">
+      <v-list-item title="As built" :active="lab?.view.kind === 'built'" @click="((open = false), choose(''))" />
+      <v-list-item v-for="d in drafts" :key="d.id" :title="`Draft: ${d.name}`" :active="d.id === chosenId" @click="((open = false), choose(d.id))" />
+      <v-list-item title="Begin a draft" @click="((open = false), beginDraft())" />
+      <li class="day">
+        <label for="as-it-was">As it was on</label>
+        <input id="as-it-was" type="date" :max="today()" :value="lab?.view.on" @change="asItWas" @keydown.stop />
+      </li>
       <v-divider />
-      <v-list-item v-for="l in looks" :key="l.value" :title="l.text" :active="chosen === l.value" :aria-label="`Colours: ${l.text}`" @click="look(l.value)">
+      <v-list-item v-for="d in dialogs" :key="d.dialog" :title="d.title" :subtitle="d.key" @click="((open = false), (work.dialog = d.dialog))" />
+      <v-divider />
+      <v-list-item v-for="l in looks" :key="l.value" :title="l.text" :active="chosen === l.value" :aria-label="`Colours: ${l.text}`" @click="paint(l.value)">
         <template #prepend><span class="tick" aria-hidden="true">{{ chosen === l.value ? '✓' : '' }}</span></template>
       </v-list-item>
     </v-list>
@@ -39,5 +70,22 @@ function look(value: string) {
 <style scoped>
 .tick {
   width: 20px;
+}
+.day {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 5px 16px;
+  font-size: 14px;
+  list-style: none;
+}
+input {
+  font: 400 13px var(--figures);
+  color: var(--ink);
+  background: var(--paper);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  padding: 2px 5px;
 }
 </style>

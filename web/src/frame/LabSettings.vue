@@ -2,8 +2,9 @@
 // What holds for the whole lab, edited where it stands.
 import FactRow from '../card/FactRow.vue'
 import { useLab } from '../lab/useLab'
+import { useWork } from '../work/work'
 
-const open = defineModel<boolean>({ required: true })
+const work = useWork()
 const { lab } = useLab()
 const key = { kind: 'lab', id: 'lab' } as const
 const ends = [
@@ -13,7 +14,7 @@ const ends = [
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="440">
+  <v-dialog :model-value="work.dialog === 'settings'" @update:model-value="work.dialog = ''" max-width="440">
     <v-card v-if="lab" border class="box">
       <h2>Lab settings</h2>
       <div>
@@ -22,7 +23,7 @@ const ends = [
         <FactRow :record="key" field="mains_v" label="Mains" :text="lab.settings.mains_v ? `${lab.settings.mains_v} V` : undefined" gap="V" mono />
         <FactRow :record="key" field="unit_numbering" label="Units count" :text="lab.settings.unit_numbering === 'top' ? 'from the top' : 'from the bottom'" :choices="ends" :typed="`units from the ${lab.settings.unit_numbering}`" />
       </div>
-      <v-btn class="done" @click="open = false">Done</v-btn>
+      <v-btn class="done" @click="work.dialog = ''">Done</v-btn>
     </v-card>
   </v-dialog>
 </template>

@@ -7,7 +7,10 @@ import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
 
 const work = useWork()
-const { lab, spaces } = useLab()
+const { lab, spaces, compared } = useLab()
+/** How it is as built, while a draft is looked at. */
+const before = computed(() => compared.value?.from.spaces.find((s) => s.rack_id === work.rack?.id))
+const beforeOf = (id: string) => compared.value?.from.spaces.find((s) => s.rack_id === id)?.taken_u
 const here = computed(() => spaces.value.get(work.rack?.id ?? ''))
 const others = computed(() => [...(lab.value?.racks.values() ?? [])].filter((r) => r.id !== work.rack?.id).flatMap((r) => spaces.value.get(r.id) ?? []).slice(0, 3))
 const weightNote = computed(() => {
@@ -22,16 +25,16 @@ const round = (v: number) => Math.round(v * 10) / 10
   <section class="levels" aria-label="Levels">
     <p v-if="!here && !others.length" class="note">Space and weight show here as soon as there is a rack.</p>
     <template v-if="here">
-      <LevelVial name="Space" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
-      <LevelVial name="Weight" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />
+      <LevelVial name="Space" :before="before?.taken_u" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
+      <LevelVial name="Weight" :before="before && round(before.weight.known_kg)" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />
       <p class="note">
-        <span>Largest piece <b class="figure">{{ here.largest_u }}U</b></span>
+        <span>Largest piece <b class="figure">{{ before && before.largest_u !== here.largest_u ? `${before.largest_u}U → ` : '' }}{{ here.largest_u }}U</b></span>
         <span>{{ weightNote }}</span>
       </p>
     </template>
     <template v-if="others.length">
       <i v-if="here" class="rule" />
-      <button v-for="s in others" :key="s.rack_id" :aria-label="`To the rack ${s.rack}`" @click="work.pickRack(s.rack_id)"><LevelVial :name="s.rack" :used="s.taken_u" :of="s.height_u" unit="U" :note="`${s.free_u}U free, largest piece ${s.largest_u}U`" /></button>
+      <button v-for="s in others" :key="s.rack_id" :aria-label="`To the rack ${s.rack}`" @click="work.pickRack(s.rack_id)"><LevelVial :name="s.rack" :before="beforeOf(s.rack_id)" :used="s.taken_u" :of="s.height_u" unit="U" :note="`${s.free_u}U free, largest piece ${s.largest_u}U`" /></button>
     </template>
   </section>
 </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // A spirit level's vial: liquid up to what is used, hatching for what is not
-// known, a red line at the limit.
+// known, a red line at the limit. In a draft, a ghost between how full it is as
+// built and how full it will be.
 import { computed, useId } from 'vue'
 
-const props = defineProps<{ name: string; used: number; of?: number; unit: string; unknown?: number; atLeast?: boolean; limit?: boolean; note?: string }>()
+const props = defineProps<{ name: string; used: number; of?: number; unit: string; unknown?: number; atLeast?: boolean; limit?: boolean; note?: string; before?: number }>()
 const id = useId()
 const width = 176
 /** With a limit, the vial shows a quarter more than it, so that too much can be seen. */
@@ -14,13 +15,18 @@ const hatch = computed(() => (props.unknown ? Math.min(width - at(props.used), 1
 const none = computed(() => props.atLeast && props.used === 0)
 const rest = computed(() => (props.of === undefined ? props.unit : `of ${props.of} ${props.unit}`))
 const said = computed(() => `${none.value ? 'unknown' : `${props.atLeast ? 'at least ' : ''}${props.used}`}${props.of === undefined ? ', of unknown' : ` of ${props.of}`} ${props.unit}`)
+/** How much more or less than as built. */
+const by = computed(() => {
+  const more = props.before === undefined ? 0 : Math.round((props.used - props.before) * 10) / 10
+  return more ? `${more > 0 ? '+' : '−'}${Math.abs(more)}` : ''
+})
 const over = computed(() => props.limit && props.of !== undefined && props.used > props.of)
 </script>
 
 <template>
-  <div class="level" role="img" :aria-label="`${name}: ${said}${note ? `, ${note}` : ''}`" :title="note">
+  <div class="level" role="img" :aria-label="`${name}: ${said}${by ? `, ${by} by the draft` : ''}${note ? `, ${note}` : ''}`" :title="note">
     <span class="name">{{ name }}</span>
-    <span class="text" :class="{ over }"><i v-if="none" class="unknown">?</i><template v-else>{{ atLeast ? '≥' : '' }}{{ used }}</template> {{ rest }}<template v-if="of === undefined"> of <i class="unknown">?</i></template></span>
+    <span class="text" :class="{ over }"><i v-if="none" class="unknown">?</i><template v-else>{{ atLeast ? '≥' : '' }}{{ used }}</template> {{ rest }}<b v-if="by" class="by">{{ by }}</b><template v-if="of === undefined"> of <i class="unknown">?</i></template></span>
     <svg :width="width" height="16" :viewBox="`0 0 ${width} 16`" aria-hidden="true">
       <defs>
         <clipPath :id="`${id}c`"><rect x="0.75" y="1.75" :width="width - 1.5" height="12.5" rx="6.25" /></clipPath>
@@ -30,6 +36,7 @@ const over = computed(() => props.limit && props.of !== undefined && props.used 
         <rect width="100%" height="16" class="glass" />
         <rect :width="at(used)" height="16" class="liquid" />
         <rect :width="at(used)" y="2" height="4" class="shine" />
+        <rect v-if="by && before !== undefined" :x="at(Math.min(before, used))" :width="Math.max(2, Math.abs(at(used) - at(before)))" y="1.75" height="12.5" class="ghost" />
         <rect v-if="hatch" :x="at(used)" :width="hatch" height="16" :fill="`url(#${id}h)`" />
       </g>
       <rect x="0.75" y="1.75" :width="width - 1.5" height="12.5" rx="6.25" class="rim" />
@@ -64,6 +71,16 @@ svg {
 .text i {
   font-style: normal;
   padding: 0 3px;
+}
+.by {
+  margin-left: 5px;
+  font-weight: 500;
+  color: var(--red);
+}
+.ghost {
+  fill: color-mix(in srgb, var(--sheet) 80%, var(--red));
+  stroke: var(--red);
+  stroke-dasharray: 3 2;
 }
 .glass {
   fill: var(--strip);

@@ -45,7 +45,7 @@ function pick(d: Device) {
     <h2>Other racks</h2>
     <ul>
       <li v-for="r in racks" :key="r.id">
-        <button class="line" @click="work.pickRack(r.id)">
+        <button class="line" :data-drop-rack="r.id" @click="work.pickRack(r.id)">
           <span>{{ r.name }}</span><span class="count">{{ spaces.get(r.id)?.free_u }} U free</span>
         </button>
       </li>

@@ -6,6 +6,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import type { Device, Piece, Rack } from '../api/client'
 import GraduatedScale from '../draw/GraduatedScale.vue'
 import { shareOf } from '../draw/scale'
+import { useFindings } from '../lab/useFindings'
 import { useLab, type LabState } from '../lab/useLab'
 import { count, kindShort, title, unitNumber, whereWords } from '../lab/words'
 import { useWork } from '../work/work'
@@ -14,6 +15,7 @@ const props = defineProps<{ rack: Rack }>()
 const work = useWork()
 const { lab, held, spaces } = useLab()
 const phone = useMediaQuery('(max-width: 700px)')
+const { asks } = useFindings()
 const list = ref<HTMLElement>()
 const { width } = useElementSize(list)
 
@@ -45,7 +47,9 @@ const isPicked = (d: Device) => d.id === work.deviceId
 const holdsPicked = (d: Device) => (held.value.get(d.id) ?? []).some(isPicked)
 const state = (d: Device) => (d.state === 'running' ? '' : d.state)
 
-function pick(d: Device) {
+function pick(d: Device, event: MouseEvent) {
+  if (event.ctrlKey || event.metaKey) return work.pickAlso(d.id)
+  if (event.shiftKey) return work.pickTo(d.id)
   work.pick(d.id)
   work.cardOpen = true
 }
@@ -71,17 +75,17 @@ watch(
       <li v-for="(n, i) in numbers" :key="n" :style="{ top: `${i * unit}px`, lineHeight: `${unit}px` }">{{ unit < 24 && n % 2 && n !== 1 ? '' : n }}</li>
     </ol>
     <div ref="list" class="list" :style="{ height: `${rack.height_u * unit}px` }">
-      <button v-for="d in mounted" :key="d.id" class="item" :class="[d.state, { picked: isPicked(d), holds: holdsPicked(d) }]" :style="place(d)" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d)">
+      <button v-for="d in mounted" :key="d.id" class="item" :class="[d.state, { picked: isPicked(d) || work.also.includes(d.id), holds: holdsPicked(d) }]" :style="place(d)" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d, $event)">
         <b>{{ title(d) }}</b>
-        <span>{{ state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '') }}</span>
+        <span><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />{{ state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '') }}</span>
       </button>
       <button v-for="p in pieces" :key="`free ${p.unit}`" class="piece" :style="pieceStyle(p)" :aria-label="`${p.range}: ${p.units}U free, put something here`" @click="start(p)">{{ p.units }}U free <i>+</i></button>
     </div>
   </div>
   <ul v-if="also.length" class="rest" aria-label="On shelves and around the rack">
     <li v-for="d in also" :key="d.id">
-      <button class="small" :class="[d.state, { picked: isPicked(d) }]" :aria-current="isPicked(d)" :data-staff="d.id" :title="whereWords(lab as LabState, d)" @click="pick(d)">
-        <b>{{ title(d) }}</b>
+      <button class="small" :class="[d.state, { picked: isPicked(d) }]" :aria-current="isPicked(d)" :data-staff="d.id" :title="whereWords(lab as LabState, d)" @click="pick(d, $event)">
+        <b>{{ title(d) }}</b><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />
       </button>
     </li>
   </ul>
@@ -143,6 +147,18 @@ watch(
   color: var(--ink);
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.asks {
+  display: inline-block;
+  width: 9px;
+  height: 9px;
+  margin-right: 5px;
+  background: var(--brass);
+  clip-path: polygon(50% 0, 100% 100%, 0 100%);
+}
+.asks.act {
+  background: var(--red);
+  clip-path: polygon(50% 0, 100% 50%, 50% 100%, 0 50%);
 }
 .item.faulty,
 .small.faulty {

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 // The frame's top: the mark, the sheets, the quick line, undo and redo, and
 // which lab is looked at.
-import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
+import { mdiMagnify, mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
 import { useMediaQuery } from '@vueuse/core'
 import { useLab } from '../lab/useLab'
 import { useActions } from '../work/useActions'
+import { useWork } from '../work/work'
 import LabMenu from './LabMenu.vue'
 import QuickLine from './QuickLine.vue'
 import { sheets } from './sheets'
 
 const { lab } = useLab()
 const { undo, redo } = useActions()
+const work = useWork()
 const phone = useMediaQuery('(max-width: 700px)')
 </script>
 
@@ -26,11 +28,12 @@ const phone = useMediaQuery('(max-width: 700px)')
     </router-link>
     <nav class="tabs" aria-label="Sheets">
       <router-link v-for="s in sheets" :key="s.path" :to="s.path" active-class="here" :aria-keyshortcuts="s.key">
-        <small>{{ s.key }}</small>{{ s.name }}
+        <small aria-hidden="true">{{ s.key.toUpperCase() }}</small>{{ s.name }}
       </router-link>
     </nav>
     <QuickLine v-if="!phone" />
     <span v-else class="spring" />
+    <v-btn :icon="mdiMagnify" size="32" variant="text" title="Find anything (/)" aria-label="Find" aria-keyshortcuts="/" @click="work.dialog = 'find'" />
     <v-btn :icon="mdiUndoVariant" size="32" variant="text" :disabled="!lab?.undo" :title="lab?.undo ? `Undo: ${lab.undo} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" @click="undo" />
     <v-btn :icon="mdiRedoVariant" size="32" variant="text" :disabled="!lab?.redo" :title="lab?.redo ? `Redo: ${lab.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" @click="redo" />
     <LabMenu />
@@ -106,6 +109,8 @@ const phone = useMediaQuery('(max-width: 700px)')
   }
   .tabs {
     margin-right: 0;
+    overflow-x: auto;
+    scrollbar-width: none;
   }
 }
 </style>

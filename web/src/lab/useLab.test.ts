@@ -1,26 +1,20 @@
 import { describe, expect, test } from 'vitest'
 import type { Delta, Device } from '../api/client'
-import { heldIndex, holderOf, withDelta, type LabState } from './useLab'
+import { heldIndex, holderOf, stateOf, withDelta, type LabState } from './useLab'
 
 const device = (id: string, at?: Device['at'], more: Partial<Device> = {}): Device => ({ id, device_kind: 'server', state: 'running', at, ...more })
 const inUnits = (unit: number, more: Partial<Device> = {}, face: 'front' | 'rear' = 'front') => device(`u${unit}${face}`, { where: 'units', rack_id: 'r', unit, face, share: 'whole' }, more)
 
-function lab(...devices: Device[]): LabState {
-  return {
-    revision: 7,
-    undo: 'a',
-    redo: 'b',
-    settings: { id: 'lab', unit_numbering: 'bottom' },
-    places: new Map([['p', { id: 'p', name: 'Loft' }]]),
-    racks: new Map([['r', { id: 'r', name: 'Pantry', height_u: 24 }]]),
-    devices: new Map(devices.map((d) => [d.id, d])),
-  }
-}
+const view = { kind: 'built' } as const
+
+const lab = (...devices: Device[]): LabState =>
+  stateOf({ revision: 7, undo: 'a', redo: 'b', view, places: [{ id: 'p', name: 'Loft' }], racks: [{ id: 'r', name: 'Pantry', height_u: 24 }], devices })
 
 describe('a delta', () => {
   const before = lab(device('a'), device('b'))
   const delta: Delta = {
     revision: 8,
+    view,
     undo: 'c',
     devices: [device('a', undefined, { name: 'anvil' }), device('c')],
     places: [{ id: 'q', name: 'Shed' }],
@@ -35,6 +29,14 @@ describe('a delta', () => {
     expect(after).toMatchObject({ revision: 8, undo: 'c', redo: '' })
   })
 
+  test('takes every kind of record, plans and all', () => {
+    const after = withDelta(before, { revision: 8, view, drafts: [{ id: 'q', name: 'Quiet' }], steps: [{ id: 's', draft_id: 'q', changes: [] }], notes: [{ id: 'n', day: '2026-11-23', text: 'dusted' }] })
+    expect(after.drafts.get('q')?.name).toBe('Quiet')
+    expect(after.steps.size).toBe(1)
+    expect(withDelta(after, { revision: 9, view, removed: [{ kind: 'step', id: 's' }] }).steps.size).toBe(0)
+    expect(after.racks).toBe(before.racks)
+  })
+
   test('leaves the lab before as it was', () => {
     withDelta(before, delta)
     expect(before.devices.size).toBe(2)
@@ -43,8 +45,8 @@ describe('a delta', () => {
   })
 
   test('without settings keeps those there are', () => {
-    expect(withDelta(before, { revision: 8 }).settings).toBe(before.settings)
-    expect(withDelta(before, { revision: 8, settings: { id: 'lab', unit_numbering: 'top' } }).settings.unit_numbering).toBe('top')
+    expect(withDelta(before, { revision: 8, view }).settings).toBe(before.settings)
+    expect(withDelta(before, { revision: 8, view, settings: { id: 'lab', unit_numbering: 'top' } }).settings.unit_numbering).toBe('top')
   })
 })
 

@@ -1,51 +1,63 @@
 // The lab as the server has it: read once, then kept in step by what each
 // change answers. Everything drawn is derived from here.
 import { computed, shallowReactive, shallowRef } from 'vue'
-import { get, getLab, post, Refused, type ChangeIn, type Delta, type Device, type Key, type Lab, type Place, type Rack, type Schemas, type Settings, type Space, type Spot } from '../api/client'
+import { get, getLab, post, Refused, view, type Acceptance, type ChangeIn, type Comparison, type Delta, type Device, type Draft, type Key, type Lab, type Note, type Place, type Rack, type Schemas, type Settings, type Space, type Spot, type Step } from '../api/client'
 
 export interface LabState {
   revision: number
   undo: string
   redo: string
+  view: Schemas['View']
   settings: Settings
   places: Map<string, Place>
   racks: Map<string, Rack>
   devices: Map<string, Device>
+  drafts: Map<string, Draft>
+  steps: Map<string, Step>
+  notes: Map<string, Note>
+  acceptances: Map<string, Acceptance>
 }
+
+/** The list that each kind of record is in, in a lab and in a delta. */
+const lists = { place: 'places', rack: 'racks', device: 'devices', draft: 'drafts', step: 'steps', note: 'notes', acceptance: 'acceptances' } as const
+type List = (typeof lists)[keyof typeof lists]
+const everyList = Object.values(lists)
 
 const lab = shallowRef<LabState>()
 const spaces = shallowRef(new Map<string, Space>())
 /** Ids of the things that are nowhere yet, oldest first. */
 const unplacedIds = computed(() => [...(lab.value?.devices.values() ?? [])].filter((d) => !d.at).map((d) => d.id).sort())
 
-const byId = <T extends { id: string }>(list: T[]) => new Map(list.map((r) => [r.id, r]))
+/** What the lab that is looked at differs in from the lab as built; nothing while that is what is looked at. */
+const compared = shallowRef<Comparison>()
 
-function take(whole: Lab) {
-  lab.value = {
-    revision: whole.revision,
-    undo: whole.undo ?? '',
-    redo: whole.redo ?? '',
-    settings: whole.settings,
-    places: byId(whole.places),
-    racks: byId(whole.racks),
-    devices: byId(whole.devices),
-  }
+const noSettings: Settings = { id: 'lab', unit_numbering: 'bottom' }
+
+/** The lab as an answer of the server has it. */
+export function stateOf(whole: Lab): LabState {
+  const base = { revision: 0, undo: '', redo: '', view: whole.view, settings: whole.settings ?? noSettings } as LabState
+  for (const list of everyList) put1(base, list, new Map())
+  return withDelta(base, whole)
+}
+
+/** Puts a map where it goes; the compiler cannot follow which list has which records. */
+function put1(state: LabState, list: List, map: Map<string, unknown>) {
+  ;(state as unknown as Record<List, Map<string, unknown>>)[list] = map
 }
 
 /** What a delta makes of a lab; the lab itself stays as it is. */
-export function withDelta(base: LabState, delta: Delta): LabState {
-  const places = new Map(base.places)
-  const racks = new Map(base.racks)
-  const devices = new Map(base.devices)
-  for (const p of delta.places ?? []) places.set(p.id, p)
-  for (const r of delta.racks ?? []) racks.set(r.id, r)
-  for (const d of delta.devices ?? []) devices.set(d.id, d)
-  for (const key of delta.removed ?? []) {
-    if (key.kind === 'place') places.delete(key.id)
-    if (key.kind === 'rack') racks.delete(key.id)
-    if (key.kind === 'device') devices.delete(key.id)
+export function withDelta(base: LabState, delta: Lab | Delta): LabState {
+  const next = { ...base, revision: delta.revision, undo: delta.undo ?? '', redo: delta.redo ?? '', settings: delta.settings ?? base.settings }
+  for (const list of everyList) {
+    const records: { id: string }[] = delta[list] ?? []
+    const gone = 'removed' in delta ? (delta.removed ?? []).filter((k) => k.kind !== 'lab' && lists[k.kind] === list) : []
+    if (!records.length && !gone.length) continue
+    const map = new Map<string, unknown>(base[list])
+    for (const r of records) map.set(r.id, r)
+    for (const k of gone) map.delete(k.id)
+    put1(next, list, map)
   }
-  return { revision: delta.revision, undo: delta.undo ?? '', redo: delta.redo ?? '', settings: delta.settings ?? base.settings, places, racks, devices }
+  return next
 }
 
 async function readSpaces() {
@@ -53,13 +65,29 @@ async function readSpaces() {
   spaces.value = new Map(report.racks.map((s) => [s.rack_id, s]))
 }
 
+async function readCompared() {
+  compared.value = view.value.startsWith('draft:') ? await get<Comparison>(`/api/v1/compare?from=built&to=${encodeURIComponent(view.value)}`) : undefined
+}
+
 /** Reads the lab if it is not the one that is shown. */
 async function refresh() {
-  const [whole] = await Promise.all([getLab(lab.value?.revision), lab.value ? undefined : readSpaces()])
-  if (!whole) return
   const first = !lab.value
-  if (!first) await readSpaces()
-  take(whole)
+  const [whole] = await Promise.all([getLab(lab.value?.revision), first ? readSpaces() : undefined])
+  if (!whole) return
+  if (!first) await Promise.all([readSpaces(), readCompared()])
+  lab.value = stateOf(whole)
+}
+
+/** Looks at another lab: '' as built, a draft, or a past day. */
+export async function look(at: string) {
+  const before = view.value
+  view.value = at
+  try {
+    await refresh()
+  } catch (e) {
+    view.value = before
+    throw e
+  }
 }
 
 /** Reads the lab, and says so where it cannot be read. */
@@ -75,16 +103,50 @@ export async function read() {
 /** The spaces with those that a change made different. */
 export const withSpaces = (base: Map<string, Space>, delta: Delta) => new Map([...base, ...(delta.spaces ?? []).map((s) => [s.rack_id, s] as const)])
 
+/** Changes that are under way from here; what the server tells meanwhile may be these. */
+let sending = 0
+/** The latest revision that the server told of. */
+let told = 0
+
 async function follow(delta: Delta) {
-  if (!lab.value) return
-  // Somebody else's changes in between are not in this delta.
+  if (!lab.value || delta.revision <= lab.value.revision) return
+  // A draft that is gone is not looked at any more; and somebody else's
+  // changes in between are not in this delta.
+  if (delta.view.kind !== lab.value.view.kind) return look('')
   if (delta.revision > lab.value.revision + 1) return refresh()
+  const compare = readCompared()
   spaces.value = withSpaces(spaces.value, delta)
   lab.value = withDelta(lab.value, delta)
+  await compare
+}
+
+/** Follows what other windows do, by the server's events. */
+export function followEvents() {
+  const events = new EventSource('/api/v1/events')
+  events.addEventListener('revision', (event) => {
+    told = (JSON.parse((event as MessageEvent<string>).data) as { revision: number }).revision
+    void catchUp()
+  })
+}
+
+async function catchUp() {
+  const known = lab.value?.revision
+  if (known === undefined || sending || told <= known) return
+  try {
+    if (view.value) return await refresh()
+    const delta = await get<Delta>(`/api/v1/changes?since=${known}`)
+    if (!lab.value || lab.value.revision !== known || view.value) return
+    spaces.value = withSpaces(spaces.value, delta)
+    lab.value = withDelta(lab.value, delta)
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    if (e.problem.status === 404) await look('') // the draft that was looked at was thrown away
+  }
 }
 
 /** Makes a change; on a refusal because somebody was first, catches up. */
 async function send(path: string, body: object): Promise<Delta> {
+  sending++
   try {
     const delta = await post<Delta>(path, { base_revision: lab.value?.revision ?? 0, ...body })
     await follow(delta)
@@ -92,6 +154,9 @@ async function send(path: string, body: object): Promise<Delta> {
   } catch (e) {
     if (e instanceof Refused && e.problem.status === 409) await refresh()
     throw e
+  } finally {
+    sending--
+    void catchUp()
   }
 }
 
@@ -131,7 +196,7 @@ function rackOf(device: Device): string | undefined {
   return at?.at?.rack_id
 }
 
-export const useLab = () => ({ lab, spaces, unplacedIds, held, within, rackOf, send, put, remove })
+export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, within, rackOf, send, put, remove })
 
 /** What was last refused or done, for the line at the foot of the sheet. */
 export const notice = shallowReactive<{ text: string; bad: boolean }>({ text: '', bad: false })

@@ -2,21 +2,21 @@ import { describe, expect, test } from 'vitest'
 import { kinds } from '../card/choices'
 import type { Device, Schemas } from '../api/client'
 import { height, kg, kindShort, kindWords, mm, title, unitNumber, unitRange, whereTyped, whereWords } from './words'
-import type { LabState } from './useLab'
+import { stateOf, type LabState } from './useLab'
 
 const rack = { id: 'r', name: 'Pantry', height_u: 24 }
-const lab = (end: 'top' | 'bottom' = 'bottom'): LabState => ({
-  revision: 1,
-  undo: '',
-  redo: '',
-  settings: { id: 'lab', unit_numbering: end },
-  places: new Map([['p', { id: 'p', name: 'Loft' }]]),
-  racks: new Map([['r', rack]]),
-  devices: new Map<string, Device>([
-    ['shelf', { id: 'shelf', name: 'sbc shelf', device_kind: 'shelf', state: 'running' }],
-    ['leads', { id: 'leads', device_kind: 'drawer', state: 'running' }],
-  ]),
-})
+const lab = (end: 'top' | 'bottom' = 'bottom'): LabState =>
+  stateOf({
+    revision: 1,
+    view: { kind: 'built' },
+    settings: { id: 'lab', unit_numbering: end },
+    places: [{ id: 'p', name: 'Loft' }],
+    racks: [rack],
+    devices: [
+      { id: 'shelf', name: 'sbc shelf', device_kind: 'shelf', state: 'running' },
+      { id: 'leads', device_kind: 'drawer', state: 'running' },
+    ],
+  })
 const at = (spot: Device['at'], takes_u = 1): Device => ({ id: 'd', device_kind: 'server', state: 'running', takes_u, at: spot })
 
 test('kinds are spelled as the trade does', () => {

@@ -1,6 +1,7 @@
 // What can be done with the thing that is picked, whichever key, button or
 // drag asks for it.
 import { get, type Device, type Schemas, type Slot, type Spot } from '../api/client'
+import { partOf } from '../draw/scale'
 import { title } from '../lab/words'
 import { attempt, say, useLab } from '../lab/useLab'
 import { useWork } from './work'
@@ -11,52 +12,93 @@ export function useActions() {
 
   const change = (changes: Schemas['ChangeIn'][]) => attempt(() => send('/api/v1/changes', { changes }))
 
-  /** The order after the last thing at the same spot. */
-  function lastOrder(at: Spot): number {
-    const holder = at.device_id ?? at.place_id ?? at.rack_id ?? ''
-    return Math.max(0, ...(held.value.get(holder) ?? []).filter((d) => d.at?.where === at.where).map((d) => d.at?.order ?? 0))
-  }
+  /** Moves things together, the first to the spot; swap lets what is in its way go where it was. */
+  const moveAll = (devices: Device[], to: Spot | undefined, swap = false) => attempt(() => send('/api/v1/moves', { device_ids: devices.map((d) => d.id), to, swap }))
 
-  function moveTo(d: Device, at: Spot | undefined) {
-    if (at && at.where !== 'units') at = { ...at, order: lastOrder(at) + 1 }
-    const moved: Device = { ...d, at }
-    if (at?.where === 'units' && !d.takes_u) moved.takes_u = 1
-    return change([put(moved)])
-  }
-
-  const toUnits = (d: Device, rackId: string, unit: number, face: Schemas['Face']) =>
-    moveTo(d, { where: 'units', rack_id: rackId, unit, face, share: d.at?.where === 'units' ? d.at.share : 'whole' })
-
-  async function slotsFor(d: Device, rackId: string): Promise<Slot[]> {
-    const answer = await get<Schemas['Slots']>(`/api/v1/racks/${encodeURIComponent(rackId)}/slots?device_id=${encodeURIComponent(d.id)}`)
+  async function slotsFor(devices: Device[], rackId: string, part: Schemas['Part']): Promise<Slot[]> {
+    const ids = devices.map((d) => `device_id=${encodeURIComponent(d.id)}`).join('&')
+    const answer = await get<Schemas['Slots']>(`/api/v1/racks/${encodeURIComponent(rackId)}/slots?${ids}&part=${part}`)
     return answer.slots
   }
 
-  /** Moves the picked device to the next units up or down that it fits. */
-  async function step(direction: 1 | -1) {
+  /** What is picked and mounted in one rack, or nothing. */
+  function mounted() {
     const d = work.device
     const rackId = d && rackOf(d)
-    if (!d || !rackId || d.at?.where !== 'units') return
-    const { unit = 1, face } = d.at
-    const next = (await slotsFor(d, rackId))
-      .filter((s) => s.fits && s.face === face && (s.unit - unit) * direction > 0)
+    return d && rackId && d.at?.where === 'units' ? { d, rackId, at: d.at, all: work.together } : undefined
+  }
+
+  /** Moves what is picked to the next units up or down that it fits. */
+  async function step(direction: 1 | -1) {
+    const is = mounted()
+    if (!is) return
+    const { unit = 1, face, share } = is.at
+    const next = (await slotsFor(is.all, is.rackId, partOf(share)))
+      .filter((s) => s.fits && s.face === face && s.share === share && (s.unit - unit) * direction > 0)
       .sort((a, b) => (a.unit - b.unit) * direction)[0]
-    if (next) await toUnits(d, rackId, next.unit, next.face)
-    else say(`There is no room further ${direction > 0 ? 'up' : 'down'} for ${title(d)}.`, true)
+    if (next) await moveAll(is.all, { ...is.at, unit: next.unit })
+    else say(`There is no room further ${direction > 0 ? 'up' : 'down'} for ${title(is.d)}.`, true)
   }
 
-  /** Turns the picked device from the front to the rear, or back. */
+  /** Turns what is picked from the front to the rear, or back. */
   async function turn() {
-    const d = work.device
-    if (!d || d.at?.where !== 'units') return
-    await moveTo(d, { ...d.at, face: d.at.face === 'rear' ? 'front' : 'rear' })
+    const is = mounted()
+    if (is) await moveAll(is.all, { ...is.at, face: is.at.face === 'rear' ? 'front' : 'rear' })
   }
 
-  /** Removes the picked device, asking first where things stand on it. */
+  /** Changes places with the nearest thing above or below. */
+  async function trade(direction: 1 | -1) {
+    const is = mounted()
+    if (!is) return
+    const { unit = 1, face, share } = is.at
+    const next = (await slotsFor([is.d], is.rackId, partOf(share)))
+      .filter((s) => s.swap && s.face === face && s.share === share && (s.unit - unit) * direction > 0)
+      .sort((a, b) => (a.unit - b.unit) * direction)[0]
+    if (next) await moveAll([is.d], { ...is.at, unit: next.unit }, true)
+    else say(`${title(is.d)} can change places with nothing ${direction > 0 ? 'above' : 'below'} it.`, true)
+  }
+
+  /** Takes so many units more or less, upwards. */
+  async function resize(by: number) {
+    const is = mounted()
+    if (!is) return
+    const takes = (is.d.takes_u ?? 1) + by
+    if (takes < 1) say(`${title(is.d)} takes a unit at least.`, true)
+    else await change([put({ ...is.d, takes_u: takes })])
+  }
+
+  /** The whole width, a half of it, a third: the next one that fits there. */
+  async function nextPart() {
+    const is = mounted()
+    if (!is) return
+    const parts: Schemas['Part'][] = ['whole', 'half', 'third']
+    const now = parts.indexOf(partOf(is.at.share))
+    for (const part of [parts[(now + 1) % 3], parts[(now + 2) % 3]] as Schemas['Part'][]) {
+      const slot = (await slotsFor([is.d], is.rackId, part)).find((s) => s.fits && s.unit === is.at.unit && s.face === is.at.face)
+      if (slot) return void (await moveAll([is.d], { ...is.at, share: slot.share }))
+    }
+    say(`${title(is.d)} has no room to its side.`, true)
+  }
+
+  /** Makes another one of what is picked in the next free place, and picks it. */
+  async function copyPicked() {
+    const d = work.device
+    if (!d) return
+    let made = ''
+    await attempt(async () => {
+      const delta = await send('/api/v1/copies', { device_id: d.id })
+      made = delta.devices?.[0]?.id ?? ''
+      return delta
+    })
+    if (made) work.pick(made)
+  }
+
+  /** Removes what is picked, asking first where things stand on it. */
   async function removePicked() {
     const d = work.device
     if (!d) return
-    if ((held.value.get(d.id) ?? []).length > 0) work.removing = true
+    if (work.also.length) return void (await change(work.together.flatMap((x) => [x, ...within(x.id)]).filter((x, i, all) => all.indexOf(x) === i).map((x) => remove({ kind: 'device', id: x.id }))))
+    if ((held.value.get(d.id) ?? []).length > 0) work.dialog = 'remove'
     else await removeAll(d)
   }
 
@@ -70,7 +112,7 @@ export function useActions() {
   async function removeAll(d: Device) {
     const next = nextInOrder(d)
     const ok = await change([d, ...within(d.id)].map((x) => remove({ kind: 'device', id: x.id })))
-    work.removing = false
+    work.dialog = ''
     if (ok) work.deviceId = next
   }
 
@@ -79,12 +121,12 @@ export function useActions() {
     const next = nextInOrder(d)
     const left = (held.value.get(d.id) ?? []).map((x) => put({ ...x, at: undefined }))
     const ok = await change([remove({ kind: 'device', id: d.id }), ...left])
-    work.removing = false
+    work.dialog = ''
     if (ok) work.deviceId = next
   }
 
   const undo = () => (lab.value?.undo ? attempt(() => send('/api/v1/undo', {})) : undefined)
   const redo = () => (lab.value?.redo ? attempt(() => send('/api/v1/redo', {})) : undefined)
 
-  return { change, moveTo, toUnits, slotsFor, step, turn, removePicked, removeAll, removeAlone, undo, redo }
+  return { change, moveAll, slotsFor, step, turn, trade, resize, nextPart, copyPicked, removePicked, removeAll, removeAlone, undo, redo }
 }

@@ -11,7 +11,7 @@ export function useKeys() {
   const work = useWork()
   const router = useRouter()
   const { lab, unplacedIds } = useLab()
-  const { step, turn, removePicked, undo, redo } = useActions()
+  const { step, turn, removePicked, undo, redo, resize, nextPart, copyPicked, trade } = useActions()
 
   function along(by: 1 | -1) {
     const loose = unplacedIds.value.flatMap((id) => lab.value?.devices.get(id) ?? [])
@@ -40,27 +40,36 @@ export function useKeys() {
     ']': () => otherRack(1),
     Enter: enterCard,
     Delete: removePicked,
+    h: nextPart,
     '.': () => document.getElementById('quick-line')?.focus(),
-    '?': () => (work.keysOpen = true),
+    '/': () => (work.dialog = 'find'),
+    '?': () => (work.dialog = 'keys'),
     Escape: () => {
       work.deviceId = ''
+      work.also = []
       work.cardOpen = false
     },
     ...Object.fromEntries(sheets.map((s) => [s.key, () => router.push(s.path)])),
   }
-  const shifted: Record<string, () => unknown> = { ArrowUp: () => step(1), ArrowDown: () => step(-1), ArrowLeft: turn, ArrowRight: turn, '?': () => (work.keysOpen = true) }
+  const shifted: Record<string, () => unknown> = { ArrowUp: () => step(1), ArrowDown: () => step(-1), ArrowLeft: turn, ArrowRight: turn, '?': () => (work.dialog = 'keys'), '+': () => resize(1), _: () => resize(-1) }
 
   const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || !!t.closest('input, textarea, select, [role=listbox], [role=menu], .v-overlay--active'))
   /** A button has its own Enter. */
   const pressable = (t: EventTarget | null) => t instanceof HTMLElement && !!t.closest('button, a')
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (typing(event.target) || event.altKey || event.defaultPrevented) return
+    if (typing(event.target) || event.defaultPrevented) return
+    if (event.altKey) {
+      if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return
+      event.preventDefault()
+      void trade(event.key === 'ArrowUp' ? 1 : -1)
+      return
+    }
     if (event.ctrlKey || event.metaKey) {
       const key = event.key.toLowerCase()
-      if (key !== 'z' && key !== 'y') return
+      if (key !== 'z' && key !== 'y' && key !== 'd') return
       event.preventDefault()
-      void (key === 'y' || event.shiftKey ? redo() : undo())
+      void (key === 'd' ? copyPicked() : key === 'y' || event.shiftKey ? redo() : undo())
       return
     }
     if (event.key === 'Enter' && pressable(event.target) && !(event.target as HTMLElement).closest('[data-staff]')) return

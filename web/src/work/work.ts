@@ -5,13 +5,31 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import type { Device, LineCheck, Schemas, Slot } from '../api/client'
 import { useLab } from '../lab/useLab'
 
-export type Showing = 'both' | Schemas['Face']
+export type Showing = 'both' | Schemas['Face'] | 'row'
+
+/** A box that is open over the sheet. */
+export type Dialog = 'keys' | 'settings' | 'files' | 'door' | 'find' | 'remove'
 
 /** A device on its way to somewhere else, and what the server said of each slot. */
 export interface Drag {
   device: Device
-  slots: Slot[]
-  over?: { unit: number; face: Schemas['Face'] } | { place: string } | { shelf: string } | { loose: true }
+  /** Everything that moves with it, itself first. */
+  with: Device[]
+  /** How much of the width it is to take. */
+  part: Schemas['Part']
+  /** The slots of each rack that it was over. */
+  slots: Map<string, Slot[]>
+  /** The thing in the way goes where this one was. */
+  swap: boolean
+  over?: OverUnits | { place: string } | { shelf: string } | { loose: true }
+}
+
+/** Units that a thing is held over. */
+export interface OverUnits {
+  rack: string
+  unit: number
+  face: Schemas['Face']
+  share: Schemas['Share']
 }
 
 export const useWork = defineStore('work', () => {
@@ -24,8 +42,9 @@ export const useWork = defineStore('work', () => {
   const line = ref('')
   const check = shallowRef<LineCheck>()
   const drag = shallowRef<Drag>()
-  const removing = ref(false)
-  const keysOpen = ref(false)
+  const dialog = ref<Dialog | ''>('')
+  /** Things that are picked together with the one that the card is about. */
+  const also = ref<string[]>([])
 
   const rack = computed(() => (placeId.value ? undefined : (lab.value?.racks.get(rackId.value) ?? lab.value?.racks.values().next().value)))
   const place = computed(() => lab.value?.places.get(placeId.value))
@@ -47,6 +66,7 @@ export const useWork = defineStore('work', () => {
     const d = lab.value?.devices.get(id)
     if (!d) return
     deviceId.value = id
+    also.value = []
     const inRack = rackOf(d)
     if (inRack) {
       rackId.value = inRack
@@ -58,6 +78,24 @@ export const useWork = defineStore('work', () => {
     if (at?.at?.place_id) placeId.value = at.at.place_id
   }
 
+  /** Everything that is picked, the one that the card is about first. */
+  const together = computed<Device[]>(() => [deviceId.value, ...also.value].flatMap((id) => lab.value?.devices.get(id) ?? []))
+
+  /** Adds a thing to what is picked, or takes it off again. */
+  function pickAlso(id: string) {
+    if (!deviceId.value) return pick(id)
+    if (id === deviceId.value) return
+    also.value = also.value.includes(id) ? also.value.filter((x) => x !== id) : [...also.value, id]
+  }
+
+  /** Picks everything along the staff from the picked thing to another one. */
+  function pickTo(id: string) {
+    const order = inOrder.value.map((d) => d.id)
+    const [a, b] = [order.indexOf(deviceId.value), order.indexOf(id)]
+    if (a < 0 || b < 0) return pick(id)
+    also.value = order.slice(Math.min(a, b), Math.max(a, b) + 1).filter((x) => x !== deviceId.value)
+  }
+
   /** The devices of what is picked, in the order of the staff. */
   const inOrder = computed<Device[]>(() => {
     const below = (id: string): Device[] => (held.value.get(id) ?? []).flatMap((d) => [d, ...below(d.id)])
@@ -66,10 +104,12 @@ export const useWork = defineStore('work', () => {
 
   // What was picked may be gone after a change, or be somewhere else.
   watch(lab, (now) => {
+    const others = also.value
     if (now?.devices.has(deviceId.value)) pick(deviceId.value)
     else deviceId.value = ''
+    also.value = others.filter((id) => now?.devices.has(id))
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, removing, keysOpen, rack, place, device, inOrder, pickRack, pickPlace, pick }
+  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, dialog, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

@@ -1,15 +1,20 @@
 <script setup lang="ts">
-// The picked rack, front and rear to one scale with the graduated scale
-// between, and what is on its way: ghosts of a typed line, a thing being
-// dragged over the units that it would take.
-import { computed, ref } from 'vue'
+// One rack, its faces to one scale with the graduated scale between or beside
+// them, and what is on its way: ghosts of a typed line, what a draft brings,
+// takes away and moves, a thing being dragged over the units it would take.
+import { computed, ref, toRef } from 'vue'
 import type { Device, Face, Rack, Space } from '../../api/client'
 import type { LabState } from '../../lab/useLab'
-import { unitNumber, title } from '../../lab/words'
-import { faceMM, unitMM, unitsBox } from '../../draw/scale'
+import { unitNumber } from '../../lab/words'
+import { faceMM, shareAt, unitMM, unitsBox } from '../../draw/scale'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
+import type { Marks } from '../../draw/marks'
 import RackFace from '../../draw/RackFace.vue'
-import type { Drag, Showing } from '../../work/work'
+import type { Drag, OverUnits, Showing } from '../../work/work'
+import DragMarks from './DragMarks.vue'
+import DraftMarks from './DraftMarks.vue'
+import { useDropTarget } from './useDrag'
+import { useResize } from './useResize'
 
 const props = defineProps<{
   lab: LabState
@@ -20,13 +25,17 @@ const props = defineProps<{
   height: number
   showing: Showing
   picked: string
+  also: string[]
   ghosts: Device[]
+  marks?: Marks
   drag?: Drag
+  /** Pixels to a millimetre, where it is not for the drawing to choose. */
+  fixed?: number
 }>()
 const emit = defineEmits<{ pick: [id: string]; lift: [device: Device, event: PointerEvent]; free: [range: string] }>()
 
 const svg = ref<SVGSVGElement>()
-const faces = computed<Face[]>(() => (props.showing === 'both' ? ['front', 'rear'] : [props.showing]))
+const faces = computed<Face[]>(() => (props.showing === 'both' ? ['front', 'rear'] : props.showing === 'rear' ? ['rear'] : ['front']))
 const inRack = computed(() => props.held.get(props.rack.id) ?? [])
 const has = (where: string) => inRack.value.some((d) => d.at?.where === where)
 /** Posts are wide where something hangs in them; the rear sees left and right swapped. */
@@ -37,6 +46,7 @@ const postsOf = (face: Face) => {
 }
 const middle = 66
 const scale = computed(() => {
+  if (props.fixed) return props.fixed
   const n = faces.value.length
   const across = (props.width - middle - n * postSum.value - 6) / (n * faceMM(props.rack))
   const extra = 32 + 2 * rail
@@ -57,58 +67,62 @@ const full = computed(() => ({
 }))
 const numbers = computed(() => Array.from({ length: props.rack.height_u }, (_, i) => unitNumber(props.lab, props.rack, props.rack.height_u - i)))
 
-const boxFor = (d: Device, at: { unit: number; face: Face }) =>
-  unitsBox(props.rack, scale.value, left(faces.value.indexOf(at.face)), top.value, at.unit, d.takes_u ?? 1, d.at?.where === 'units' ? d.at.share : 'whole')
+/** Where units of a face are drawn; nothing if that face is not. */
+function boxAt(face: Face | undefined, unit: number, takes: number, share?: OverUnits['share']) {
+  const i = faces.value.indexOf(face ?? 'front')
+  return i < 0 ? undefined : unitsBox(props.rack, scale.value, left(i), top.value, unit, takes, share)
+}
+const boxOf = (d: Device) => (d.at?.where === 'units' && d.at.rack_id === props.rack.id ? boxAt(d.at.face, d.at.unit ?? 1, d.takes_u ?? 1, d.at.share) : undefined)
 
-const ghostBoxes = computed(() =>
-  props.ghosts.flatMap((d) => {
-    const { unit, face, where, rack_id } = d.at ?? {}
-    if (where !== 'units' || rack_id !== props.rack.id || !unit || !face || !faces.value.includes(face)) return []
-    return [{ device: d, box: boxFor(d, { unit, face }) }]
-  }),
+/** Where a thing is, seen through the rack where its own face is not drawn. */
+const boxSeen = (d: Device) => boxOf(d) ?? (d.at?.where === 'units' && d.at.rack_id === props.rack.id ? boxAt(faces.value[0], d.at.unit ?? 1, d.takes_u ?? 1) : undefined)
+
+const { resizing, pull } = useResize(
+  () => u.value,
+  () => props.rack.height_u,
 )
-
-const target = computed(() => {
-  const over = props.drag?.over
-  if (!props.drag || !over || !('unit' in over) || !faces.value.includes(over.face)) return undefined
-  const slot = props.drag.slots.find((s) => s.unit === over.unit && s.face === over.face)
-  return slot && { slot, box: boxFor(props.drag.device, over), name: title(props.drag.device) }
+const picked = computed(() => {
+  const d = props.lab.devices.get(props.picked)
+  const box = d && !props.drag && props.lab.view.kind !== 'past' && boxOf(d)
+  return box ? { device: d, box } : undefined
 })
 
-/** The lowest unit and the face that a device takes when its middle is at a point of the screen. */
-function unitAt(clientX: number, clientY: number, device: Device): { unit: number; face: Face } | undefined {
+/** The units, face and share that a thing takes when its middle is at a point of the screen. */
+function unitsAt(clientX: number, clientY: number, drag: Drag): OverUnits | undefined {
   const bounds = svg.value?.getBoundingClientRect()
   if (!bounds) return undefined
   const x = ((clientX - bounds.left) * full.value.w) / bounds.width
   const y = ((clientY - bounds.top) * full.value.h) / bounds.height
   const i = faces.value.findIndex((_, n) => x >= left(n) && x <= left(n) + faceW.value)
   const face = faces.value[i]
-  const takes = device.takes_u ?? 1
+  const takes = drag.device.takes_u ?? 1
   const fromFoot = props.rack.height_u - (y - top.value) / u.value
   if (!face || fromFoot < 0 || fromFoot > props.rack.height_u) return undefined
-  return { face, unit: Math.min(props.rack.height_u - takes + 1, Math.max(1, Math.round(fromFoot - takes / 2) + 1)) }
+  return { rack: props.rack.id, face, share: shareAt(drag.part, (x - left(i)) / faceW.value), unit: Math.min(props.rack.height_u - takes + 1, Math.max(1, Math.round(fromFoot - takes / 2) + 1)) }
 }
-defineExpose({ unitAt })
+useDropTarget(unitsAt)
+const alsoSet = computed(() => new Set(toRef(props, 'also').value))
 </script>
 
 <template>
-  <svg ref="svg" :width="full.w" :height="full.h" :viewBox="`0 0 ${full.w} ${full.h}`" class="drawing" :aria-label="`${rack.name}, elevation`" role="group">
+  <svg ref="svg" :width="full.w" :height="full.h" :viewBox="`0 0 ${full.w} ${full.h}`" class="drawing" :aria-label="`${rack.name}, elevation`" role="group" :data-drawing="rack.id">
     <defs>
       <pattern id="hatch" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <rect width="9" height="9" class="paper" />
         <path d="M0 0v9" class="line" />
       </pattern>
     </defs>
-    <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">{{ face === 'front' ? 'Front' : 'Rear' }}</text>
-    <RackFace v-for="(face, i) in faces" :key="face" :lab="lab" :rack="rack" :face="face" :held="held" :space="space" :scale="scale" :x="left(i)" :y="top" :posts="postsOf(face)" :picked="picked" :lifted="drag?.device.id" :busy="!!drag" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', $event)" />
+    <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">{{ fixed ? rack.name : face === 'front' ? 'Front' : 'Rear' }}</text>
+    <RackFace v-for="(face, i) in faces" :key="face" :lab="lab" :rack="rack" :face="face" :held="held" :space="space" :scale="scale" :x="left(i)" :y="top" :posts="postsOf(face)" :picked="picked ? picked.device.id : props.picked" :also="alsoSet" :lifted="drag?.with" :busy="!!drag" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', $event)" />
     <GraduatedScale :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
-    <g v-for="g in ghostBoxes" :key="g.device.id" class="ghost" data-ghost>
-      <rect :x="g.box.x + 1" :y="g.box.y + 1" :width="g.box.w - 2" :height="g.box.h - 2" rx="2" />
-      <text :x="g.box.x + 14" :y="g.box.y + g.box.h / 2">{{ title(g.device) }}</text>
+    <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
+    <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />
+    <g v-if="picked && !resizing" class="handles" aria-hidden="true">
+      <rect v-for="edge in ['top', 'foot'] as const" :key="edge" :x="picked.box.x + picked.box.w / 2 - 15" :y="edge === 'top' ? picked.box.y - 5 : picked.box.y + picked.box.h - 2" width="30" height="7" rx="3" :data-pull="edge" @pointerdown.stop.prevent="pull(picked.device, edge, $event)"><title>Pull: take more units, or fewer</title></rect>
     </g>
-    <g v-if="target" class="target" :class="{ no: !target.slot.fits }" data-target :data-fits="target.slot.fits">
-      <rect :x="target.box.x" :y="target.box.y" :width="target.box.w" :height="target.box.h" rx="2" />
-      <text :x="target.box.x + 14" :y="target.box.y + target.box.h / 2">{{ target.slot.fits ? `${target.name} fits` : target.slot.why }}</text>
+    <g v-if="resizing" class="resizing" data-resizing>
+      <rect v-bind="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)" :width="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)?.w" :height="resizing.takes * u" rx="2" />
+      <text :x="(boxAt(resizing.device.at?.face, resizing.unit, resizing.takes)?.x ?? 0) + 14" :y="(boxAt(resizing.device.at?.face, resizing.unit, resizing.takes)?.y ?? 0) + (resizing.takes * u) / 2">takes {{ resizing.takes }}U</text>
     </g>
   </svg>
 </template>
@@ -116,6 +130,7 @@ defineExpose({ unitAt })
 <style scoped>
 .drawing {
   display: block;
+  flex: none;
   user-select: none;
 }
 .paper {
@@ -129,28 +144,24 @@ defineExpose({ unitAt })
   font: 600 14px var(--names);
   fill: var(--ink);
 }
-.ghost rect,
-.target rect {
-  fill: color-mix(in srgb, var(--sheet) 88%, var(--red));
+.handles rect {
+  fill: var(--sheet);
   stroke: var(--red);
   stroke-width: 1.5;
-  stroke-dasharray: 5 3;
+  cursor: ns-resize;
+  touch-action: none;
 }
-.target rect {
-  fill: color-mix(in srgb, var(--sheet) 82%, var(--moss));
-  stroke: var(--moss);
+.resizing {
+  pointer-events: none;
 }
-.target.no rect {
-  fill: color-mix(in srgb, var(--sheet) 82%, var(--red));
+.resizing rect {
+  fill: color-mix(in srgb, var(--sheet) 70%, transparent);
   stroke: var(--red);
+  stroke-width: 1.5;
 }
-.ghost text,
-.target text {
+.resizing text {
   font: 600 13px var(--names);
   fill: var(--ink);
   dominant-baseline: central;
-}
-.target {
-  pointer-events: none;
 }
 </style>

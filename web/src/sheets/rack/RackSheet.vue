@@ -2,29 +2,39 @@
 // The Rack sheet: the picked rack drawn front and rear, or the things at the
 // picked place.
 import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
+import type { Rack } from '../../api/client'
+import { marksOf, type Marks } from '../../draw/marks'
 import { useLab } from '../../lab/useLab'
+import { days, today } from '../../lab/words'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork, type Showing } from '../../work/work'
 import FirstSteps from './FirstSteps.vue'
 import LooseTray from './LooseTray.vue'
 import PlaceDrawing from './PlaceDrawing.vue'
 import RackDrawing from './RackDrawing.vue'
+import RackRow from './RackRow.vue'
+import RoomPanel from './RoomPanel.vue'
 import { useDrag } from './useDrag'
 
 const work = useWork()
-const { lab, held, spaces, unplacedIds } = useLab()
+const { lab, held, spaces, compared, unplacedIds } = useLab()
 const room = ref<HTMLElement>()
 // Drawn at once at the size it will have on a desk, rather than after a first look.
 const { width, height } = useElementSize(room, { width: window.innerWidth - 582, height: window.innerHeight - 204 })
-const drawing = ref<InstanceType<typeof RackDrawing>>()
-const { lift } = useDrag((x, y, d) => drawing.value?.unitAt(x, y, d))
+const { lift } = useDrag()
 
-const parts: { value: Showing; text: string }[] = [
+const parts = computed<{ value: Showing; text: string }[]>(() => [
   { value: 'both', text: 'Front and rear' },
   { value: 'front', text: 'Front' },
   { value: 'rear', text: 'Rear' },
-]
+  ...((lab.value?.racks.size ?? 0) > 1 ? [{ value: 'row' as const, text: 'All racks' }] : []),
+])
+const row = computed(() => work.showing === 'row' && !work.place)
+const zoom = ref(1)
+const making = ref(false)
+const roomMarks = shallowRef<Marks>()
+const marks = computed(() => (making.value ? roomMarks.value : marksOf(compared.value, work.rack?.id ?? '')))
 const loose = computed(() => unplacedIds.value.flatMap((id) => lab.value?.devices.get(id) ?? []))
 const space = computed(() => spaces.value.get(work.rack?.id ?? ''))
 const free = computed(() => {
@@ -33,12 +43,24 @@ const free = computed(() => {
   if (!units) return 'No unit is free'
   return pieces.length === 1 ? `${units}U free, in one piece` : `${units}U free in ${pieces.length} pieces, the largest ${largest}U`
 })
-const sheet = computed(() => (work.place ? `${work.place.name}, things` : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
+const sheet = computed(() => (work.place ? `${work.place.name}, things` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
 
-function startLine(range: string) {
+function startLine(range: string, rack?: Rack) {
+  if (rack) work.pickRack(rack.id)
   work.line = `${range} `
   document.getElementById('quick-line')?.focus()
 }
+
+async function save(as: 'svg' | 'png') {
+  const { keep, png, svgText } = await import('../../draw/exportDrawing')
+  const drawings = [...(room.value?.querySelectorAll<SVGSVGElement>('svg.drawing') ?? [])]
+  const title = `${lab.value?.settings.name ?? 'Lab'} · ${sheet.value} · change ${lab.value?.revision ?? 0}, ${days(today())}`
+  const text = await svgText(drawings, title)
+  const name = sheet.value.toLowerCase().replaceAll(/[^\p{L}\p{N}]+/gu, '-')
+  keep(`${name}.${as}`, as === 'svg' ? new Blob([text], { type: 'image/svg+xml' }) : await png(text))
+}
+
+const print = () => window.print()
 </script>
 
 <template>
@@ -49,11 +71,25 @@ function startLine(range: string) {
         <div v-if="work.rack" class="parts" role="group" aria-label="What is shown">
           <button v-for="p in parts" :key="p.value" :aria-pressed="work.showing === p.value" @click="work.showing = p.value">{{ p.text }}</button>
         </div>
-        <p class="soft">{{ work.place ? 'Outside any rack. Dashed sizes are not known yet.' : free }}</p>
+        <p class="soft">{{ work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : free }}</p>
+        <div class="tools">
+          <template v-if="row">
+            <v-btn size="small" variant="text" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.25)">−</v-btn>
+            <v-btn size="small" variant="text" aria-label="Larger" :disabled="zoom >= 4" @click="zoom = Math.min(4, zoom * 1.25)">+</v-btn>
+          </template>
+          <template v-if="work.rack">
+            <v-btn v-if="!row && lab.view.kind !== 'past'" size="small" variant="text" :aria-pressed="making" @click="making = !making">Make room</v-btn>
+            <v-btn size="small" variant="text" @click="print">Print</v-btn>
+            <v-btn size="small" variant="text" @click="save('svg')">SVG</v-btn>
+            <v-btn size="small" variant="text" @click="save('png')">PNG</v-btn>
+          </template>
+        </div>
       </div>
+      <RoomPanel v-if="making && work.rack && !row" :rack="work.rack" @marks="roomMarks = $event" @close="making = false" />
       <div ref="room" class="room">
-        <template v-if="work.rack">
-          <RackDrawing v-if="width" ref="drawing" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" @pick="work.pick" @lift="lift" @free="startLine" />
+        <RackRow v-if="row" :lab="lab" :held="held" :spaces="spaces" :width="width" :height="height" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" :zoom="zoom" @pick="work.pick" @lift="lift" @free="(r, range) => startLine(range, r)" />
+        <template v-else-if="work.rack">
+          <RackDrawing v-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" @pick="work.pick" @lift="lift" @free="startLine($event)" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>
@@ -78,29 +114,18 @@ function startLine(range: string) {
 .bar p {
   font-size: 13px;
 }
-.parts {
+.tools {
   display: flex;
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-  background: var(--sheet);
+  margin-left: auto;
 }
-.parts button {
-  padding: 4px 11px;
-  font: 500 14px var(--names);
-  border-right: 1px solid var(--rule);
-  white-space: nowrap;
-}
-.parts button:last-child {
-  border-right: 0;
-}
-.parts button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
+.tools .v-btn {
+  min-width: 0;
+  padding: 0 8px;
 }
 .room {
   flex: 1;
   min-height: 0;
   padding: 0 18px 4px;
-  overflow-y: auto;
+  overflow: auto;
 }
 </style>

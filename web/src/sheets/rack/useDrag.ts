@@ -1,54 +1,94 @@
-// Dragging a device to other units, onto a shelf, to a place or off the rack.
-// What fits is asked once, when the drag begins, so that the ghost keeps up
-// with the pointer.
+// Dragging things to other units, racks and places, onto a shelf or off the
+// rack. What fits in a rack is asked once, when something is first held over
+// it, so that the ghost keeps up with the pointer.
 import { onScopeDispose } from 'vue'
-import type { Device, Face } from '../../api/client'
-import { Refused } from '../../api/client'
+import { Refused, type Device, type Schemas } from '../../api/client'
+import { partOf } from '../../draw/scale'
 import { say, useLab } from '../../lab/useLab'
 import { title } from '../../lab/words'
 import { useActions } from '../../work/useActions'
-import { useWork, type Drag } from '../../work/work'
+import { useWork, type Drag, type OverUnits } from '../../work/work'
 
 const threshold = 5
 
-export function useDrag(unitAt: (x: number, y: number, d: Device) => { unit: number; face: Face } | undefined) {
+/** Tells which units of a drawing are under a point of the screen. */
+export type UnitsAt = (x: number, y: number, drag: Drag) => OverUnits | undefined
+
+const drawings = new Set<UnitsAt>()
+
+/** Makes a drawing take what is dragged over it. */
+export function useDropTarget(unitsAt: UnitsAt) {
+  drawings.add(unitsAt)
+  onScopeDispose(() => drawings.delete(unitsAt))
+}
+
+export function useDrag() {
   const work = useWork()
   const { lab } = useLab()
   const actions = useActions()
   let from: { x: number; y: number; device: Device } | undefined
+  let last = { x: 0, y: 0 }
 
-  /** What is under the pointer: units first, then what says it takes things. */
-  function over(x: number, y: number, device: Device): Drag['over'] {
+  /** What is under the pointer: what says it takes things first, then units. */
+  function over(x: number, y: number, drag: Drag): Drag['over'] {
     const under = document.elementFromPoint(x, y)
+    const rack = under?.closest<HTMLElement>('[data-drop-rack]')?.dataset['dropRack']
+    if (rack && rack !== work.rack?.id) {
+      // A rack that is not drawn is shown, to be dropped into.
+      const held = work.deviceId
+      work.pickRack(rack)
+      work.deviceId = held
+    }
     const place = under?.closest<HTMLElement>('[data-drop-place]')?.dataset['dropPlace']
     if (place !== undefined) return place ? { place } : { loose: true }
     const other = under?.closest<SVGElement>('[data-device]')?.dataset['device'] ?? ''
     const shelf = lab.value?.devices.get(other)
-    if (shelf && other !== device.id && !device.takes_u && (shelf.device_kind === 'shelf' || shelf.device_kind === 'drawer')) return { shelf: other }
-    return unitAt(x, y, device)
+    if (shelf && !drag.with.some((d) => d.id === other || d.takes_u) && (shelf.device_kind === 'shelf' || shelf.device_kind === 'drawer')) return { shelf: other }
+    for (const unitsAt of drawings) {
+      const units = unitsAt(x, y, drag)
+      if (units) return units
+    }
+    return undefined
   }
 
   function lift(device: Device, event: PointerEvent) {
     if (event.button !== 0) return
-    work.pick(device.id)
+    if (event.ctrlKey || event.metaKey) return work.pickAlso(device.id)
+    if (event.shiftKey) return work.pickTo(device.id)
+    if (!work.together.some((d) => d.id === device.id)) work.pick(device.id)
+    if (lab.value?.view.kind === 'past') return
     from = { x: event.clientX, y: event.clientY, device }
     window.addEventListener('pointermove', move)
     window.addEventListener('pointerup', drop)
     window.addEventListener('pointercancel', end)
-    window.addEventListener('keydown', escape)
+    window.addEventListener('keydown', key, true)
+    window.addEventListener('keyup', key, true)
+  }
+
+  function begin(device: Device): Drag {
+    const others = work.together.filter((d) => d.id !== device.id)
+    const together = others.length < work.together.length ? [device, ...others] : [device]
+    return { device, with: together, part: partOf(device.at?.where === 'units' ? device.at.share : 'whole'), slots: new Map(), swap: false }
   }
 
   function move(event: PointerEvent) {
     if (!from) return
+    last = { x: event.clientX, y: event.clientY }
     if (!work.drag) {
-      if (Math.hypot(event.clientX - from.x, event.clientY - from.y) < threshold) return
-      const { device } = from
-      work.drag = { device, slots: [] }
-      const rack = work.rack?.id
-      if (rack) void ask(device, rack)
+      if (Math.hypot(last.x - from.x, last.y - from.y) < threshold) return
+      work.drag = begin(from.device)
+      if (work.rack) void ask(work.rack.id)
     }
     scrollStaff(event)
-    work.drag = { ...work.drag, over: over(event.clientX, event.clientY, from.device) }
+    update({ swap: event.altKey })
+  }
+
+  function update(change: Partial<Drag>) {
+    if (!work.drag) return
+    const drag = { ...work.drag, ...change }
+    const to = over(last.x, last.y, drag)
+    work.drag = { ...drag, over: to }
+    if (to && 'unit' in to && !drag.slots.has(to.rack)) void ask(to.rack)
   }
 
   /** The staff goes on where a thing is held at its end. */
@@ -60,34 +100,58 @@ export function useDrag(unitAt: (x: number, y: number, d: Device) => { unit: num
     else if (event.clientY < box.top + 30) list.scrollTop -= 16
   }
 
-  async function ask(device: Device, rack: string) {
+  async function ask(rack: string) {
+    const asked = work.drag
+    if (!asked) return
+    asked.slots.set(rack, [])
     try {
-      const slots = await actions.slotsFor(device, rack)
-      if (work.drag?.device.id === device.id) work.drag = { ...work.drag, slots }
+      const slots = await actions.slotsFor(asked.with, rack, asked.part)
+      if (work.drag?.device.id !== asked.device.id || work.drag.part !== asked.part) return
+      work.drag = { ...work.drag, slots: new Map(work.drag.slots).set(rack, slots) }
     } catch (e) {
-      if (e instanceof Refused) say(e.message, true)
+      if (!(e instanceof Refused)) throw e
+      say(e.message, true)
       end()
     }
   }
 
-  async function drop() {
+  async function drop(event: PointerEvent) {
     const drag = work.drag
+    const pressed = from?.device
     end()
-    if (!drag?.over) return
-    const { device, over: to } = drag
-    if ('place' in to) await actions.moveTo(device, { where: 'place', place_id: to.place })
-    else if ('loose' in to) await actions.moveTo(device, undefined)
-    else if ('shelf' in to) await actions.moveTo(device, { where: 'device', device_id: to.shelf })
-    else {
-      const slot = drag.slots.find((s) => s.unit === to.unit && s.face === to.face)
-      if (device.at?.where === 'units' && device.at.unit === to.unit && device.at.face === to.face && device.at.rack_id === work.rack?.id) return
-      if (slot?.fits && work.rack) await actions.toUnits(device, work.rack.id, to.unit, to.face)
-      else if (slot) say(`${title(device)} stays where it was: ${slot.why}.`, true)
+    if (!drag) {
+      if (pressed && work.also.length && !event.ctrlKey && !event.shiftKey) work.pick(pressed.id)
+      return
     }
+    const to = drag.over
+    if (!to) return
+    const shelf = drag.device.at?.where === 'device' ? drag.device.at.device_id : undefined
+    if ('place' in to) await actions.moveAll(drag.with, { where: 'place', place_id: to.place })
+    else if ('loose' in to) await actions.moveAll(drag.with, undefined)
+    else if ('shelf' in to) await (shelf === to.shelf || actions.moveAll(drag.with, { where: 'device', device_id: to.shelf }))
+    else await dropIn(drag, to)
   }
 
-  function escape(event: KeyboardEvent) {
-    if (event.key === 'Escape') end()
+  async function dropIn(drag: Drag, to: OverUnits) {
+    const { at } = drag.device
+    if (at?.where === 'units' && at.unit === to.unit && at.face === to.face && at.share === to.share && at.rack_id === to.rack) return
+    const slot = drag.slots.get(to.rack)?.find((s) => s.unit === to.unit && s.face === to.face && s.share === to.share)
+    if (!slot) return
+    if (slot.fits || (drag.swap && slot.swap)) await actions.moveAll(drag.with, { where: 'units', rack_id: to.rack, unit: to.unit, face: to.face, share: to.share }, !slot.fits)
+    else say(`${title(drag.device)} stays where it was: ${slot.why}.`, true)
+  }
+
+  const parts: Schemas['Part'][] = ['whole', 'half', 'third']
+
+  function key(event: KeyboardEvent) {
+    if (event.key === 'Escape') return end()
+    if (event.key === 'Alt') {
+      event.preventDefault()
+      return update({ swap: event.type === 'keydown' })
+    }
+    if (event.key.toLowerCase() !== 'h' || event.type !== 'keydown' || !work.drag) return
+    event.stopPropagation()
+    update({ part: parts[(parts.indexOf(work.drag.part) + 1) % parts.length] ?? 'whole', slots: new Map() })
   }
 
   function end() {
@@ -96,7 +160,8 @@ export function useDrag(unitAt: (x: number, y: number, d: Device) => { unit: num
     window.removeEventListener('pointermove', move)
     window.removeEventListener('pointerup', drop)
     window.removeEventListener('pointercancel', end)
-    window.removeEventListener('keydown', escape)
+    window.removeEventListener('keydown', key, true)
+    window.removeEventListener('keyup', key, true)
   }
 
   onScopeDispose(end)

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+// Finds anything by what one remembers of it. Each letter asks anew; the
+// latest answer counts.
+import { ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { get, type Schemas } from '../api/client'
+import { useDrafts } from '../work/useDrafts'
+import { useWork } from '../work/work'
+
+const work = useWork()
+const router = useRouter()
+const { choose } = useDrafts()
+const query = ref('')
+const hits = ref<Schemas['Hit'][]>([])
+const at = ref(0)
+const asked = ref('')
+
+watch(query, async (q) => {
+  const { hits: found } = q.trim() ? await get<Schemas['Found']>(`/api/v1/find?q=${encodeURIComponent(q)}`) : { hits: [] }
+  if (q !== query.value) return
+  hits.value = found
+  asked.value = q.trim()
+  at.value = 0
+})
+
+function go(hit: Schemas['Hit'] | undefined) {
+  if (!hit) return
+  work.dialog = ''
+  const { kind, id } = hit.record
+  if (kind === 'draft') {
+    void choose(id)
+    void router.push('/drafts')
+    return
+  }
+  if (kind === 'device') work.pick(id)
+  if (kind === 'rack') work.pickRack(id)
+  if (kind === 'place') work.pickPlace(id)
+  work.cardOpen = true
+  void router.push('/rack')
+}
+
+function along(by: number) {
+  at.value = Math.max(0, Math.min(hits.value.length - 1, at.value + by))
+  document.getElementById(`hit-${at.value}`)?.scrollIntoView({ block: 'nearest' })
+}
+</script>
+
+<template>
+  <v-dialog :model-value="true" max-width="560" class="find" @update:model-value="work.dialog = ''">
+    <v-card border>
+      <input
+        v-model="query"
+        autofocus
+        role="combobox"
+        aria-label="Find"
+        aria-controls="hits"
+        :aria-expanded="hits.length > 0"
+        :aria-activedescendant="hits.length ? `hit-${at}` : undefined"
+        autocomplete="off"
+        spellcheck="false"
+        placeholder="a name, what it is for, a note, a place"
+        @keydown.down.prevent="along(1)"
+        @keydown.up.prevent="along(-1)"
+        @keydown.enter.prevent="go(hits[at])"
+      />
+      <ul v-if="hits.length" id="hits" role="listbox" aria-label="Found">
+        <li v-for="(h, i) in hits" :id="`hit-${i}`" :key="h.record.id" role="option" :aria-selected="i === at" :class="{ at: i === at }" @click="go(h)" @pointermove="at = i">
+          <b>{{ h.title }}</b> <span class="soft">{{ h.kind }}</span><span class="where figure">{{ h.where }}</span>
+          <small v-if="h.said">{{ h.said }}</small>
+        </li>
+      </ul>
+      <p v-else-if="asked" class="none soft">Nothing has all of “{{ asked }}” in it.</p>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.find :deep(.v-overlay__content) {
+  align-self: flex-start;
+  margin-top: 10vh;
+}
+input {
+  width: 100%;
+  padding: 13px 16px;
+  font: 400 17px var(--sentences);
+  color: var(--ink);
+  background: none;
+  border: 0;
+  outline: none;
+}
+ul {
+  list-style: none;
+  max-height: 56vh;
+  overflow-y: auto;
+  border-top: 1px solid var(--rule);
+}
+li {
+  display: grid;
+  grid-template-columns: auto auto 1fr;
+  gap: 0 9px;
+  align-items: baseline;
+  padding: 6px 16px;
+  cursor: pointer;
+}
+li.at {
+  background: var(--strip);
+  box-shadow: inset 3px 0 var(--red);
+}
+b {
+  font: 600 15px var(--names);
+}
+.soft {
+  font-size: 13px;
+}
+.where {
+  text-align: right;
+}
+small {
+  grid-column: 1 / -1;
+  font-size: 13px;
+  color: var(--soft);
+}
+.none {
+  padding: 10px 16px 14px;
+  border-top: 1px solid var(--rule);
+}
+</style>

@@ -1,0 +1,272 @@
+<script setup lang="ts">
+// Drafts against the lab as built: the picked rack as it is, as one draft makes
+// it and as another would, with the figures under them; at the right the steps.
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { get, getLabAt, Refused, type Comparison, type DraftEffect, type Schemas } from '../../api/client'
+import { marksOf } from '../../draw/marks'
+import { faceMM, unitMM } from '../../draw/scale'
+import { heldIndex, say, stateOf, useLab, type LabState } from '../../lab/useLab'
+import { moneyText } from '../../lab/words'
+import TitleBlock from '../../frame/TitleBlock.vue'
+import { effectOf, useDrafts } from '../../work/useDrafts'
+import { useWork } from '../../work/work'
+import RackDrawing from '../rack/RackDrawing.vue'
+import DraftSteps from './DraftSteps.vue'
+
+/** One of the labs that stand beside each other. */
+interface Side {
+  id: string
+  name: string
+  lab: LabState
+  compared: Comparison
+  effect?: DraftEffect
+}
+
+const work = useWork()
+const { lab } = useLab()
+const { drafts, chosenId, begin } = useDrafts()
+const picked = ref('')
+const shownId = computed(() => chosenId.value || (drafts.value.some((d) => d.id === picked.value) ? picked.value : (drafts.value[0]?.id ?? '')))
+const others = computed(() => drafts.value.filter((d) => d.id !== shownId.value))
+const beside = ref<string>()
+/** Beside the draft stands another one, unless that is not wanted. */
+const otherId = computed({ get: () => (beside.value === undefined || beside.value === shownId.value ? (others.value[0]?.id ?? '') : beside.value), set: (id) => (beside.value = id) })
+const sides = shallowRef<Side[]>([])
+const room = ref<HTMLElement>()
+const { width, height } = useElementSize(room)
+
+async function sideOf(view: string, name: string, rack: string): Promise<Side> {
+  const id = view.replace(/^draft:/, '')
+  const [whole, compared, effect] = await Promise.all([
+    getLabAt(view),
+    get<Comparison>(`/api/v1/compare?from=built&to=${encodeURIComponent(view)}&rack_id=${encodeURIComponent(rack)}`),
+    view === 'built' ? undefined : effectOf(id),
+  ])
+  return { id, name, lab: stateOf(whole), compared, effect }
+}
+
+watch(
+  () => [lab.value?.revision, shownId.value, otherId.value, work.rack?.id ?? ''] as const,
+  async ([revision, shown, other, rack]) => {
+    if (!shown) return void (sides.value = [])
+    const name = (id: string) => drafts.value.find((d) => d.id === id)?.name ?? ''
+    try {
+      const list = await Promise.all([sideOf('built', 'As built', rack), sideOf(`draft:${shown}`, name(shown), rack), ...(other && other !== shown && name(other) ? [sideOf(`draft:${other}`, name(other), rack)] : [])])
+      if (revision === lab.value?.revision && shown === shownId.value && other === otherId.value) sides.value = list
+    } catch (e) {
+      if (!(e instanceof Refused)) throw e
+      if (e.problem.status !== 404) say(e.message, true)
+    }
+  },
+  { immediate: true },
+)
+
+const shown = computed(() => sides.value.find((s) => s.id === shownId.value))
+/** A rack that a draft brings is in none of the others. */
+const rackIn = (side: Side) => side.lab.racks.get(work.rack?.id ?? '') ?? side.lab.racks.values().next().value
+const scale = computed(() => {
+  const n = Math.max(2, sides.value.length)
+  const racks = sides.value.flatMap((s) => rackIn(s) ?? [])
+  const tallest = Math.max(9, ...racks.map((r) => r.height_u))
+  const widest = Math.max(254, ...racks.map(faceMM))
+  return Math.max(0.2, Math.min(0.6, (width.value / n - 128) / widest, (height.value - 50) / ((tallest + 1.7) * unitMM)))
+})
+
+interface Figure {
+  name: string
+  values: { text: string; by: number; better: boolean }[]
+}
+const figures = computed<Figure[]>(() => {
+  const built = sides.value[0]?.compared.to.figures
+  const state = lab.value
+  if (!built || !state) return []
+  const row = (name: string, of: (f: Schemas['Figures']) => number, text: (f: Schemas['Figures']) => string, more: 1 | -1 | 0): Figure => ({
+    name,
+    values: sides.value.map((s) => {
+      const f = s.compared.to.figures
+      const by = Math.round((of(f) - of(built)) * 10) / 10
+      return { text: text(f), by, better: by * more > 0 }
+    }),
+  })
+  return [
+    row('Largest free piece', (f) => f.largest_u, (f) => `${f.largest_u} U`, 1),
+    row('Units free', (f) => f.free_u, (f) => `${f.free_u} U`, 1),
+    row('Carries', (f) => f.weight_kg, (f) => `${f.unweighed ? '≥ ' : ''}${Math.round(f.weight_kg * 10) / 10} kg`, -1),
+    row('Things', (f) => f.things, (f) => `${f.things}`, 0),
+    row('To act on or watch', (f) => f.act + f.watch, (f) => `${f.act + f.watch}`, -1),
+  ]
+})
+const money = computed(() =>
+  sides.value.map((s) => {
+    const cost = s.compared.to.cost
+    if (!cost || !lab.value) return '–'
+    return `${cost.unpriced ? '≥ ' : ''}${moneyText(lab.value, cost.left_minor + cost.spent_minor)}`
+  }),
+)
+const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
+</script>
+
+<template>
+  <main class="sheet grid-paper">
+    <section v-if="!drafts.length" class="first">
+      <h1>No draft yet</h1>
+      <p>A draft is a list of planned changes on top of the lab as built. While it is chosen, everything you do goes into it: drag, type lines, remove. Then compare it, put prices to its steps, and tick them off as they are done.</p>
+      <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Begin a draft</v-btn>
+    </section>
+    <template v-else>
+      <div class="bar">
+        <div class="parts" role="group" aria-label="Draft">
+          <button v-for="d in drafts" :key="d.id" :aria-pressed="d.id === shownId" @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">{{ d.name }}</button>
+        </div>
+        <label v-if="others.length" class="against">beside <select v-model="otherId" aria-label="Beside another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
+        <v-btn size="small" variant="text" @click="begin()">Begin another</v-btn>
+        <p class="soft legend">Dashed is new, struck out goes, arrows move.</p>
+      </div>
+      <div class="body">
+        <div class="compared">
+          <div ref="room" class="drawings">
+            <figure v-for="s in sides" :key="s.id" :class="{ shown: s.id === shownId }">
+              <figcaption>{{ s.name }}</figcaption>
+              <RackDrawing v-if="rackIn(s) && width" :lab="s.lab" :rack="rackIn(s)!" :held="heldIndex(s.lab)" :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marksOf(s.compared, rackIn(s)?.id ?? '')" :fixed="scale" @pick="work.pick" @lift="(d) => work.pick(d.id)" />
+            </figure>
+          </div>
+          <table v-if="figures.length" aria-label="Figures">
+            <thead>
+              <tr><td class="soft">{{ work.rack?.name }}</td><th v-for="s in sides" :key="s.id" scope="col" colspan="2">{{ s.name }}</th></tr>
+            </thead>
+            <tbody>
+              <tr v-for="f in figures" :key="f.name">
+                <th scope="row">{{ f.name }}</th>
+                <template v-for="(v, i) in f.values" :key="i"><td class="figure">{{ v.text }}</td><td class="figure by" :class="{ better: v.better, worse: v.by && !v.better && f.name !== 'Things' }">{{ i && v.by ? signed(v.by) : '' }}</td></template>
+              </tr>
+              <tr><th scope="row">Money</th><template v-for="(m, i) in money" :key="i"><td class="figure">{{ m }}</td><td /></template></tr>
+            </tbody>
+          </table>
+        </div>
+        <DraftSteps v-if="shown?.effect && lab" :key="shownId" :lab="lab" :effect="shown.effect" />
+      </div>
+    </template>
+    <TitleBlock sheet="Drafts" />
+  </main>
+</template>
+
+<style scoped>
+.sheet {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+.first {
+  max-width: 520px;
+  margin: 60px 32px;
+  padding: 22px;
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 14px;
+  padding: 10px 18px 6px;
+}
+.legend {
+  font-size: 13px;
+  margin-left: auto;
+}
+select {
+  height: 28px;
+  padding: 0 6px;
+  font: 500 14px var(--names);
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+}
+.body {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 332px;
+}
+.compared {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  padding: 0 18px;
+}
+.drawings {
+  flex: 1;
+  min-height: 200px;
+  display: flex;
+  gap: 10px;
+  overflow: auto;
+}
+figure {
+  margin: 0;
+  flex: none;
+}
+figcaption {
+  font: 600 15px var(--names);
+}
+figure.shown figcaption {
+  color: var(--red);
+}
+figure :deep(.head) {
+  visibility: hidden;
+}
+figure :deep(svg) {
+  margin-top: -16px;
+}
+table {
+  border-collapse: collapse;
+  margin: 4px 0 6px;
+  font-size: 14px;
+}
+thead th {
+  text-align: left;
+  font: 600 14px var(--names);
+}
+tbody th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--soft);
+  padding-right: 18px;
+  white-space: nowrap;
+}
+tbody th,
+tbody td {
+  padding-top: 2px;
+  padding-bottom: 2px;
+  border-bottom: 1px solid var(--rule);
+}
+td.figure {
+  padding-right: 14px;
+  white-space: nowrap;
+}
+.by {
+  color: var(--soft);
+}
+.better {
+  color: var(--moss);
+}
+.worse {
+  color: var(--red);
+}
+@media (max-width: 1000px) {
+  .body {
+    grid-template-columns: 1fr;
+    overflow-y: auto;
+  }
+  .legend,
+  .drawings {
+    display: none;
+  }
+}
+</style>

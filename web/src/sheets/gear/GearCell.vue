@@ -1,0 +1,114 @@
+<script setup lang="ts">
+// One cell: a fact that is read, and edited where it stands. Enter keeps it and
+// goes on to the row below, Tab to the side, Escape leaves it.
+import { nextTick, ref, watch } from 'vue'
+import { Refused } from '../../api/client'
+import { useLab } from '../../lab/useLab'
+import type { Column, Row } from './columns'
+
+const props = defineProps<{ column: Column; row: Row; here: boolean; editing: boolean }>()
+const emit = defineEmits<{ focus: []; edit: []; done: [by: number] }>()
+const { send } = useLab()
+const entry = ref('')
+const wrong = ref('')
+const field = ref<HTMLInputElement | HTMLSelectElement>()
+const said = () => props.column.say(props.row)
+
+watch(
+  () => props.editing,
+  async (on) => {
+    wrong.value = ''
+    if (!on) return
+    entry.value = props.column.typed?.(props.row) ?? said() ?? ''
+    await nextTick()
+    field.value?.focus()
+    if (field.value instanceof HTMLInputElement) field.value.select()
+  },
+)
+
+async function keep(by: number) {
+  if (!props.editing) return
+  if (entry.value.trim() === (props.column.typed?.(props.row) ?? said() ?? '')) return emit('done', by)
+  try {
+    await send('/api/v1/facts', { record: { kind: 'device', id: props.row.device.id }, field: props.column.field, text: entry.value })
+    emit('done', by)
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    wrong.value = e.message
+    field.value?.focus()
+  }
+}
+</script>
+
+<template>
+  <div role="gridcell" class="cell" :class="[column.name, { figure: column.figure }]" :tabindex="here && !editing ? 0 : -1" @focus="emit('focus')" @click="emit('focus')" @dblclick="emit('edit')">
+    <template v-if="editing">
+      <select v-if="column.choices" ref="field" v-model="entry" :aria-label="column.title" @change="keep(0)" @keydown.esc.stop="emit('done', 0)" @blur="keep(0)">
+        <option v-for="c in column.choices" :key="c.value" :value="c.value">{{ c.title }}</option>
+      </select>
+      <input v-else ref="field" v-model="entry" :aria-label="column.title" :aria-invalid="!!wrong" autocomplete="off" @keydown.enter.stop.prevent="keep(1)" @keydown.tab.stop.prevent="keep(0)" @keydown.esc.stop="emit('done', 0)" @blur="wrong || keep(0)" />
+      <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
+    </template>
+    <template v-else-if="said()">{{ said() }}</template>
+    <span v-else-if="column.name !== 'name'" class="gap" aria-label="unknown">?</span>
+    <span v-else class="soft">–</span>
+  </div>
+</template>
+
+<style scoped>
+.cell {
+  position: relative;
+  padding: 0 8px;
+  line-height: 30px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  cursor: default;
+}
+.cell:has(.wrong) {
+  overflow: visible;
+}
+.cell:focus-visible {
+  outline: 2px solid var(--red);
+  outline-offset: -2px;
+}
+.cell.figure {
+  text-align: right;
+}
+.cell.name {
+  font: 600 14px/30px var(--names);
+}
+.gap {
+  color: var(--soft);
+  font-family: var(--figures);
+}
+input,
+select {
+  position: absolute;
+  inset: 1px;
+  width: calc(100% - 2px);
+  padding: 0 6px;
+  font: inherit;
+  color: var(--ink);
+  background: var(--paper);
+  border: 1.5px solid var(--red);
+  border-radius: 2px;
+  outline: none;
+}
+.wrong {
+  position: absolute;
+  z-index: 3;
+  top: 31px;
+  left: 0;
+  width: max-content;
+  max-width: 340px;
+  padding: 5px 9px;
+  font: 400 13px/1.4 var(--sentences);
+  text-align: left;
+  white-space: normal;
+  color: var(--red);
+  background: var(--sheet);
+  border: 1px solid var(--red);
+  border-radius: 3px;
+}
+</style>

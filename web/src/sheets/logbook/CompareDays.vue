@@ -1,0 +1,150 @@
+<script setup lang="ts">
+// Two days of the lab: what came, went, moved and changed, as a list and on the
+// elevation of the picked rack.
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { get, getLabAt, Refused, type Comparison } from '../../api/client'
+import { marksOf } from '../../draw/marks'
+import { heldIndex, say, stateOf, useLab, type LabState } from '../../lab/useLab'
+import { dayOf, days, today } from '../../lab/words'
+import { useWork } from '../../work/work'
+import RackDrawing from '../rack/RackDrawing.vue'
+
+const work = useWork()
+const { lab } = useLab()
+const monthAgo = new Date()
+monthAgo.setMonth(monthAgo.getMonth() - 1)
+const from = ref(dayOf(monthAgo))
+const to = ref(today())
+const compared = shallowRef<Comparison>()
+const then = shallowRef<LabState>()
+const room = ref<HTMLElement>()
+const { width, height } = useElementSize(room)
+
+watch(
+  () => [from.value, to.value, lab.value?.revision] as const,
+  async ([a, b]) => {
+    if (!a || !b) return
+    try {
+      const [c, l] = await Promise.all([get<Comparison>(`/api/v1/compare?from=on:${a}&to=on:${b}`), getLabAt(`on:${b}`)])
+      if (a !== from.value || b !== to.value) return
+      compared.value = c
+      then.value = stateOf(l)
+    } catch (e) {
+      if (!(e instanceof Refused)) throw e
+      say(e.message, true)
+    }
+  },
+  { immediate: true },
+)
+
+const rack = computed(() => then.value?.racks.get(work.rack?.id ?? '') ?? then.value?.racks.values().next().value)
+const held = computed(() => (then.value ? heldIndex(then.value) : new Map()))
+const space = computed(() => compared.value?.to.spaces.find((s) => s.rack_id === rack.value?.id))
+const marks = computed(() => marksOf(compared.value, rack.value?.id ?? ''))
+const figures = computed(() => {
+  const [a, b] = [compared.value?.from.figures, compared.value?.to.figures]
+  if (!a || !b) return []
+  const row = (name: string, x: number, y: number, unit = '') => ({ name, x: `${x}${unit}`, y: `${y}${unit}`, by: Math.round((y - x) * 10) / 10 })
+  return [row('Things', a.things, b.things), row('Units free', a.free_u, b.free_u), row('Largest piece', a.largest_u, b.largest_u, 'U'), row('To act on or watch', a.act + a.watch, b.act + b.watch)]
+})
+</script>
+
+<template>
+  <div class="compare">
+    <div class="words">
+      <p class="days">
+        <label>From <input v-model="from" type="date" :max="today()" aria-label="From" /></label>
+        <label>to <input v-model="to" type="date" :max="today()" aria-label="To" /></label>
+      </p>
+      <table v-if="figures.length">
+        <tbody>
+          <tr v-for="f in figures" :key="f.name"><th scope="row">{{ f.name }}</th><td class="figure">{{ f.x }}</td><td class="figure">{{ f.y }}</td><td class="figure by">{{ f.by ? (f.by > 0 ? `+${f.by}` : `−${-f.by}`) : '' }}</td></tr>
+        </tbody>
+      </table>
+      <p v-if="compared && !compared.edits.length" class="soft">Between the end of {{ days(from) }} and the end of {{ days(to) }} nothing changed.</p>
+      <ul data-edits>
+        <li v-for="(e, i) in compared?.edits" :key="i" :class="e.verb"><b>{{ e.title }}</b> {{ e.verb }} <span class="soft">{{ e.detail }}</span></li>
+      </ul>
+    </div>
+    <div ref="room" class="room">
+      <RackDrawing v-if="then && rack && width" :lab="then" :rack="rack" :held="held" :space="space" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marks" />
+      <p v-else-if="then && !rack" class="soft">There was no rack yet on {{ days(to) }}.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.compare {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(300px, 1fr) minmax(300px, 1.1fr);
+  gap: 18px;
+  padding: 4px 18px;
+}
+.words,
+.room {
+  overflow-y: auto;
+  min-height: 0;
+}
+.days {
+  display: flex;
+  gap: 12px;
+  margin-bottom: 10px;
+}
+input {
+  height: 30px;
+  padding: 0 7px;
+  font: 400 13px var(--figures);
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+}
+table {
+  border-collapse: collapse;
+  margin-bottom: 12px;
+}
+th {
+  text-align: left;
+  font: 400 13px var(--sentences);
+  color: var(--soft);
+  padding: 2px 18px 2px 0;
+}
+td {
+  padding: 2px 14px 2px 0;
+  text-align: right;
+}
+ul {
+  list-style: none;
+}
+li {
+  padding: 4px 0 4px 12px;
+  border-left: 3px solid var(--rule);
+  border-bottom: 1px solid var(--rule);
+  font-size: 14px;
+}
+li.added {
+  border-left-color: var(--moss);
+}
+li.removed {
+  border-left-color: var(--red);
+}
+li.moved {
+  border-left-color: var(--water);
+}
+b {
+  font: 600 14px var(--names);
+}
+@media (max-width: 900px) {
+  .compare {
+    grid-template-columns: 1fr;
+    overflow-y: auto;
+  }
+  .words,
+  .room {
+    overflow: visible;
+  }
+}
+</style>

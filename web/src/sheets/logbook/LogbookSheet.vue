@@ -1,0 +1,240 @@
+<script setup lang="ts">
+// Every change that was made, the latest first: the way back, a look at any
+// day, two days beside each other, and notes by hand.
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { get, Refused, type Schemas } from '../../api/client'
+import { attempt, look, say, useLab } from '../../lab/useLab'
+import { dayOf, days, today } from '../../lab/words'
+import TitleBlock from '../../frame/TitleBlock.vue'
+import CompareDays from './CompareDays.vue'
+
+type Entry = Schemas['LogEntry']
+
+const { lab, send } = useLab()
+const router = useRouter()
+const entries = shallowRef<Entry[]>([])
+const more = ref(false)
+const text = ref('')
+const part = ref<'changes' | 'compare'>('changes')
+const opened = ref(0)
+const edits = shallowRef<Schemas['Edit'][]>([])
+const noteDay = ref(today())
+const noteText = ref('')
+const past = computed(() => lab.value?.view.kind === 'past')
+
+async function readEntries(before?: number) {
+  const query = new URLSearchParams({ limit: '100', ...(before ? { before: `${before}` } : {}), ...(text.value.trim() ? { q: text.value.trim() } : {}) })
+  try {
+    const piece = await get<Schemas['Logbook']>(`/api/v1/logbook?${query}`)
+    entries.value = before ? [...entries.value, ...piece.entries] : piece.entries
+    more.value = piece.more
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    say(e.message, true)
+  }
+}
+watch([() => lab.value?.revision, text], () => void readEntries(), { immediate: true })
+
+/** Changes and notes by the day they belong to, the latest day first. */
+const byDay = computed(() => {
+  const list = new Map<string, { notes: Schemas['Note'][]; entries: Entry[] }>()
+  const on = (day: string) => {
+    const is = list.get(day) ?? { notes: [], entries: [] }
+    list.set(day, is)
+    return is
+  }
+  for (const e of entries.value) {
+    // A note by hand is shown as itself, and not once more as a change.
+    if (!e.records.length || e.records.some((r) => r.kind !== 'note' || !lab.value?.notes.has(r.id))) on(dayOf(new Date(e.at))).entries.push(e)
+  }
+  const oldest = entries.value.at(-1)
+  for (const n of lab.value?.notes.values() ?? []) {
+    const found = !text.value.trim() || n.text.toLowerCase().includes(text.value.trim().toLowerCase())
+    if (found && (!more.value || !oldest || n.day >= dayOf(new Date(oldest.at)))) on(n.day).notes.push(n)
+  }
+  return [...list].sort(([a], [b]) => (a < b ? 1 : -1))
+})
+const clock = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+
+async function open(e: Entry) {
+  opened.value = opened.value === e.revision ? 0 : e.revision
+  edits.value = []
+  if (!opened.value) return
+  const entry = await get<Schemas['LoggedChange']>(`/api/v1/logbook/${e.revision}`)
+  if (opened.value === e.revision) edits.value = entry.edits
+}
+
+const lookAt = (revision: number) => attempt(async () => {
+  await look(`at:${revision}`)
+  await router.push('/rack')
+  return undefined
+})
+const backTo = (revision: number) => attempt(() => send('/api/v1/back', { revision }))
+
+async function keepNote() {
+  const note = { kind: 'note' as const, day: noteDay.value, text: noteText.value.trim() }
+  if (await attempt(() => send('/api/v1/changes', { changes: [{ put: note }] }))) noteText.value = ''
+}
+const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { changes: [{ remove: { kind: 'note', id } }] }))
+</script>
+
+<template>
+  <main class="sheet grid-paper">
+    <div class="bar">
+      <div class="parts" role="group" aria-label="Parts of the logbook">
+        <button :aria-pressed="part === 'changes'" @click="part = 'changes'">Changes</button>
+        <button :aria-pressed="part === 'compare'" @click="part = 'compare'">Two days</button>
+      </div>
+      <template v-if="part === 'changes'">
+        <input v-model="text" type="search" class="filter" placeholder="with these words" aria-label="Only changes with these words" />
+        <form v-if="!past" class="note" @submit.prevent="keepNote">
+          <input v-model="noteDay" type="date" aria-label="Day of the note" required />
+          <input v-model="noteText" class="words" placeholder="a note by hand: cleaned the filters" aria-label="Note by hand" maxlength="2000" />
+          <v-btn size="small" type="submit" :disabled="!noteText.trim()">Write down</v-btn>
+        </form>
+      </template>
+    </div>
+    <CompareDays v-if="part === 'compare'" />
+    <div v-else class="list" data-scroll>
+      <p v-if="!byDay.length" class="empty">{{ text ? `No change has “${text}” in its words.` : 'Nothing has been changed yet. Every change will stand here, with the way back.' }}</p>
+      <section v-for="[day, is] in byDay" :key="day" :aria-label="days(day)">
+        <h2>{{ days(day) }}</h2>
+        <ul>
+          <li v-for="n in is.notes" :key="n.id" class="by-hand"><span class="figure soft">note</span><span class="label">{{ n.text }}</span><button v-if="!past" class="quiet" @click="removeNote(n.id)">Remove</button></li>
+          <li v-for="e in is.entries" :key="e.revision" :class="{ open: opened === e.revision, later: past && e.revision > (lab?.view.revision ?? 0) }" :data-entry="e.revision">
+            <span class="figure soft">{{ clock(e.at) }}</span>
+            <button class="label" :aria-expanded="opened === e.revision" @click="open(e)"><span class="number figure">#{{ e.revision }}</span> {{ e.label }}</button>
+            <span class="does">
+              <button class="quiet" @click="lookAt(e.revision)">Look</button>
+              <button v-if="!past && e.revision < (lab?.revision ?? 0)" class="quiet" :title="`Takes back the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`" @click="backTo(e.revision)">Back to here</button>
+            </span>
+            <ul v-if="opened === e.revision" class="edits">
+              <li v-for="(d, i) in edits" :key="i"><b>{{ d.title }}</b> {{ d.verb }} {{ d.detail }}</li>
+            </ul>
+          </li>
+        </ul>
+      </section>
+      <v-btn v-if="more" variant="text" @click="readEntries(entries.at(-1)?.revision)">Older changes</v-btn>
+    </div>
+    <TitleBlock sheet="Logbook" />
+  </main>
+</template>
+
+<style scoped>
+.sheet {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 14px;
+  padding: 10px 18px 6px;
+}
+.filter,
+.note input {
+  height: 30px;
+  padding: 0 9px;
+  font: 400 14px var(--sentences);
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+}
+.filter {
+  width: 170px;
+}
+.note {
+  display: flex;
+  flex: 1;
+  gap: 6px;
+  align-items: center;
+}
+.words {
+  flex: 1;
+  min-width: 160px;
+}
+.list {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding: 0 18px 12px;
+}
+h2 {
+  margin: 14px 0 4px;
+}
+ul {
+  list-style: none;
+  max-width: 900px;
+}
+section > ul > li {
+  display: grid;
+  grid-template-columns: 52px 1fr auto;
+  gap: 0 10px;
+  align-items: baseline;
+  padding: 4px 10px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  margin-bottom: -1px;
+}
+.label {
+  text-align: left;
+  overflow-wrap: anywhere;
+}
+.number {
+  color: var(--soft);
+  margin-right: 4px;
+}
+.by-hand {
+  border-left: 3px solid var(--water) !important;
+}
+.later {
+  opacity: 0.55;
+}
+.does {
+  display: flex;
+  gap: 10px;
+}
+.quiet {
+  font-size: 13px;
+  color: var(--soft);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  white-space: nowrap;
+}
+.quiet:hover {
+  color: var(--red);
+}
+.edits {
+  grid-column: 2 / -1;
+  padding: 4px 0 4px 10px;
+  border-left: 2px solid var(--rule);
+  font-size: 13px;
+}
+.edits b {
+  font: 600 13px var(--names);
+}
+.empty {
+  max-width: 480px;
+  margin-top: 40px;
+}
+@media (max-width: 700px) {
+  .quiet,
+  .label {
+    min-height: 44px;
+  }
+  section > ul > li {
+    grid-template-columns: 46px 1fr;
+  }
+  .does {
+    grid-column: 2;
+  }
+  .note {
+    flex-basis: 100%;
+    flex-wrap: wrap;
+  }
+}
+</style>
