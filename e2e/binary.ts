@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 
-const levelstaff = join(import.meta.dirname, '..', 'bin', 'levelstaff')
+export const levelstaff = join(import.meta.dirname, '..', 'bin', 'levelstaff')
 
 export class Binary {
   readonly data = mkdtempSync(join(tmpdir(), 'levelstaff-e2e-'))
@@ -15,10 +15,10 @@ export class Binary {
   private process?: ChildProcess
 
   /** Starts serving; demo serves Quarry House instead of the data directory. */
-  async start(demo = false): Promise<void> {
+  async start(demo = false, host = '127.0.0.1'): Promise<void> {
     const port = new URL(this.url || 'http://127.0.0.1:0').port || '0'
     const args = demo ? ['demo'] : ['serve', '--data', this.data]
-    this.process = spawn(levelstaff, [...args, '--listen', `127.0.0.1:${port}`], { stdio: ['ignore', 'ignore', 'pipe'] })
+    this.process = spawn(levelstaff, [...args, '--listen', `${host}:${port}`], { stdio: ['ignore', 'ignore', 'pipe'] })
     const said: string[] = []
     const lines = createInterface({ input: this.process.stderr! })
     for await (const line of lines) {

@@ -62,6 +62,7 @@ func TestEveryRouteIsLocked(t *testing.T) {
 	assert.Equal(t, 200, page.status)
 	assert.Contains(t, page.body, `type="password"`)
 	assert.NotContains(t, page.header.Get("Content-Security-Policy"), "unsafe")
+	assert.Equal(t, "same-origin", page.header.Get("Referrer-Policy"), "or else a browser posts the form with the origin null")
 }
 
 func TestSigningInAndOut(t *testing.T) {

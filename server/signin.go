@@ -71,6 +71,8 @@ func (s *Server) showSignIn(c fiber.Ctx, status int, say string) error {
 	}
 	c.Set(fiber.HeaderContentSecurityPolicy, "default-src 'none'; style-src 'nonce-"+n+"'; font-src data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 	c.Set(fiber.HeaderCacheControl, "no-store")
+	// With no-referrer a form's Origin would be null, and the guard refuses that.
+	c.Set(fiber.HeaderReferrerPolicy, "same-origin")
 	c.Type("html", "utf-8")
 	return c.Status(status).Send(page.Bytes())
 }

@@ -1,4 +1,4 @@
-import { drag, drawn, expect, onStaff, quick, setFact, test, type, unitPoint } from '../fixtures'
+import { drag, drawn, expect, onStaff, quick, setFact, test, unitPoint } from '../fixtures'
 
 test.use({ demo: true })
 

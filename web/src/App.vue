@@ -36,8 +36,9 @@ const drawn = computed(() => !phone.value || !onRack.value || !lab.value?.racks.
 // Another window may have changed the lab meanwhile.
 useEventListener(window, 'focus', () => void read())
 useKeys()
-// Not needed to draw, but to be there when the first fact is edited.
-onMounted(() => setTimeout(() => void import('./card/FactField.vue'), 300))
+// Not needed to draw, but to be there when the first fact is edited, or
+// something is looked for.
+onMounted(() => setTimeout(() => void Promise.all([import('./card/FactField.vue'), import('./frame/FindDialog.vue')]), 300))
 onMounted(followEvents)
 </script>
 

@@ -78,7 +78,7 @@ export async function getText(path: string): Promise<string> {
 
 /** The lab as it is looked at, or undefined if it is still at the given revision. */
 export async function getLab(known?: number): Promise<Lab | undefined> {
-  const headers: Record<string, string> = known === undefined || view.value ? {} : { 'If-None-Match': `"${known}"` }
+  const headers: Record<string, string> = known === undefined ? {} : { 'If-None-Match': `"${known}"` }
   const response = await request('GET', '/api/v1/lab', undefined, headers)
   return response.status === 304 ? undefined : ((await response.json()) as Lab)
 }

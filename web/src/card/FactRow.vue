@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One fact, edited where it stands: Enter keeps it, Escape leaves it. What is
 // typed goes to the server as it is; a mistake stands beside the field.
-import { defineAsyncComponent, nextTick, ref } from 'vue'
+import { defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { Refused, type Key } from '../api/client'
 import { useLab } from '../lab/useLab'
 
@@ -28,10 +28,24 @@ const { send } = useLab()
 const editing = ref(false)
 const entry = ref('')
 const wrong = ref('')
+let started = ''
+let sending = false
+
+// Another window may change the same fact while it is edited here: what was
+// typed stays, and who typed it is told.
+watch(
+  () => props.text,
+  (now) => {
+    if (!editing.value || sending) return
+    if (entry.value === started) edit()
+    else wrong.value = `Another window made it ${now ?? 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
+  },
+)
 const button = ref<HTMLButtonElement>()
 
 function edit() {
-  entry.value = props.typed ?? props.text ?? ''
+  started = props.typed ?? props.text ?? ''
+  entry.value = started
   wrong.value = ''
   editing.value = true
 }
@@ -39,12 +53,15 @@ function edit() {
 async function keep() {
   if (!editing.value) return
   if (entry.value.trim() === (props.typed ?? props.text ?? '')) return leave()
+  sending = true
   try {
     await send('/api/v1/facts', { record: props.record, field: props.field, text: entry.value })
     await leave()
   } catch (e) {
     if (!(e instanceof Refused)) throw e
     wrong.value = e.message
+  } finally {
+    sending = false
   }
 }
 

@@ -44,8 +44,8 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
       <rect v-if="lower" :x="box.x + 1" :y="box.y + 0.75" :width="box.w - 2" :height="Math.max(0, box.h - own.h - 2)" class="board" />
       <rect :x="own.x" :y="own.y" :width="own.w" :height="own.h" rx="2" :fill="fill" class="body" />
       <template v-if="!small && device.at?.where === 'units'">
-        <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="own.h - 3" class="ear" />
-        <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="own.h - 3" class="ear" />
+        <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
+        <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
       </template>
       <FaceMotif v-if="!back && !small && own.w > 90" :kind="device.device_kind" :box="own" />
       <text v-if="device.device_kind !== 'brush_panel' || device.name" :x="small ? own.x + own.w / 2 : own.x + 12" :y="own.y + own.h / 2" :text-anchor="small ? 'middle' : 'start'" class="name" :class="{ blank: device.device_kind === 'blanking_panel' }">{{ label }}</text>

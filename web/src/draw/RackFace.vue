@@ -72,7 +72,7 @@ const stacked = computed(() =>
     .filter((d) => d.device_kind !== 'drawer')
     .flatMap((on) => {
       const box = boxOf(on)
-      const room = on.device_kind === 'shelf' ? box.h - 9 : u.value * 1.2
+      const room = on.device_kind === 'shelf' ? Math.max(3, box.h - 9) : u.value * 1.2
       return row(props.held.get(on.id) ?? [], box.x + 2, box.y + box.h - ownHeight(on, box), box.w - 4, room)
     }),
 )

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Finds anything by what one remembers of it. Each letter asks anew; the
 // latest answer counts.
-import { ref, watch } from 'vue'
+import { storeToRefs } from 'pinia'
+import { nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, type Schemas } from '../api/client'
 import { useDrafts } from '../work/useDrafts'
@@ -10,17 +11,24 @@ import { useWork } from '../work/work'
 const work = useWork()
 const router = useRouter()
 const { choose } = useDrafts()
-const query = ref('')
+const { query } = storeToRefs(work)
 const hits = ref<Schemas['Hit'][]>([])
 const at = ref(0)
 const asked = ref('')
 
-watch(query, async (q) => {
+async function look(q: string) {
   const { hits: found } = q.trim() ? await get<Schemas['Found']>(`/api/v1/find?q=${encodeURIComponent(q)}`) : { hits: [] }
   if (q !== query.value) return
   hits.value = found
   asked.value = q.trim()
   at.value = 0
+}
+watch(query, look, { immediate: true })
+
+// The dialog takes the focus itself when it opens, and after that it is the field's.
+onMounted(async () => {
+  await nextTick()
+  requestAnimationFrame(() => document.querySelector<HTMLInputElement>('.find input')?.focus())
 })
 
 function go(hit: Schemas['Hit'] | undefined) {

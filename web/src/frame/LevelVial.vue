@@ -50,7 +50,8 @@ const over = computed(() => props.limit && props.of !== undefined && props.used 
   display: grid;
   grid-template-columns: auto auto;
   justify-content: space-between;
-  width: 176px;
+  column-gap: 8px;
+  min-width: 176px;
   flex: none;
 }
 svg {

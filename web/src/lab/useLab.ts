@@ -72,7 +72,8 @@ async function readCompared() {
 /** Reads the lab if it is not the one that is shown. */
 async function refresh() {
   const first = !lab.value
-  const [whole] = await Promise.all([getLab(lab.value?.revision), first ? readSpaces() : undefined])
+  const sameView = lab.value?.view.kind === 'built' && !view.value
+  const [whole] = await Promise.all([getLab(sameView ? lab.value?.revision : undefined), first ? readSpaces() : undefined])
   if (!whole) return
   if (!first) await Promise.all([readSpaces(), readCompared()])
   lab.value = stateOf(whole)
@@ -144,8 +145,17 @@ async function catchUp() {
   }
 }
 
+/** One change after another, however fast they are asked for: each goes by what the one before has made. */
+let turn: Promise<unknown> = Promise.resolve()
+
+function send(path: string, body: object): Promise<Delta> {
+  const mine = turn.then(() => sendNow(path, body))
+  turn = mine.catch(() => undefined)
+  return mine
+}
+
 /** Makes a change; on a refusal because somebody was first, catches up. */
-async function send(path: string, body: object): Promise<Delta> {
+async function sendNow(path: string, body: object): Promise<Delta> {
   sending++
   try {
     const delta = await post<Delta>(path, { base_revision: lab.value?.revision ?? 0, ...body })

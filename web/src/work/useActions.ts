@@ -7,7 +7,7 @@ import { attempt, say, useLab } from '../lab/useLab'
 import { useWork } from './work'
 
 export function useActions() {
-  const { lab, held, within, send, put, remove, rackOf } = useLab()
+  const { held, within, send, put, remove, rackOf } = useLab()
   const work = useWork()
 
   const change = (changes: Schemas['ChangeIn'][]) => attempt(() => send('/api/v1/changes', { changes }))
@@ -125,8 +125,8 @@ export function useActions() {
     if (ok) work.deviceId = next
   }
 
-  const undo = () => (lab.value?.undo ? attempt(() => send('/api/v1/undo', {})) : undefined)
-  const redo = () => (lab.value?.redo ? attempt(() => send('/api/v1/redo', {})) : undefined)
+  const undo = () => attempt(() => send('/api/v1/undo', {}))
+  const redo = () => attempt(() => send('/api/v1/redo', {}))
 
   return { change, moveAll, slotsFor, step, turn, trade, resize, nextPart, copyPicked, removePicked, removeAll, removeAlone, undo, redo }
 }

@@ -28,6 +28,19 @@ export function useKeys() {
     if (next) work.pickRack(next)
   }
 
+  function find() {
+    work.query = ''
+    work.dialog = 'find'
+  }
+
+  /** While its field is about to open, what is typed goes into it all the same. */
+  function intoFind(event: KeyboardEvent) {
+    if (event.key.length !== 1 || event.ctrlKey || event.metaKey) return
+    event.preventDefault()
+    work.query += event.key
+    document.querySelector<HTMLInputElement>('.find input')?.focus()
+  }
+
   function enterCard() {
     work.cardOpen = true
     void nextTick(() => document.querySelector<HTMLElement>('#card [data-fact] button')?.focus())
@@ -42,7 +55,7 @@ export function useKeys() {
     Delete: removePicked,
     h: nextPart,
     '.': () => document.getElementById('quick-line')?.focus(),
-    '/': () => (work.dialog = 'find'),
+    '/': find,
     '?': () => (work.dialog = 'keys'),
     Escape: () => {
       work.deviceId = ''
@@ -58,6 +71,7 @@ export function useKeys() {
   const pressable = (t: EventTarget | null) => t instanceof HTMLElement && !!t.closest('button, a')
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    if (work.dialog === 'find' && !(event.target instanceof HTMLInputElement)) return intoFind(event)
     if (typing(event.target) || event.defaultPrevented) return
     if (event.altKey) {
       if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return

@@ -43,6 +43,8 @@ export const useWork = defineStore('work', () => {
   const check = shallowRef<LineCheck>()
   const drag = shallowRef<Drag>()
   const dialog = ref<Dialog | ''>('')
+  /** What is looked for. */
+  const query = ref('')
   /** Things that are picked together with the one that the card is about. */
   const also = ref<string[]>([])
 
@@ -111,5 +113,5 @@ export const useWork = defineStore('work', () => {
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, dialog, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, dialog, query, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

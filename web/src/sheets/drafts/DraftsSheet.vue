@@ -200,6 +200,7 @@ select {
   min-height: 0;
   min-width: 0;
   padding: 0 18px;
+  overflow-x: auto;
 }
 .drawings {
   flex: 1;

@@ -26,6 +26,12 @@ watch(
   },
 )
 
+// As on the card: another window's change is told, and what was typed stays.
+watch(said, (now, was) => {
+  if (!props.editing || entry.value === (was ?? '')) return
+  wrong.value = `Another window made it ${now ?? 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
+})
+
 async function keep(by: number) {
   if (!props.editing) return
   if (entry.value.trim() === (props.column.typed?.(props.row) ?? said() ?? '')) return emit('done', by)

@@ -112,7 +112,11 @@ const print = () => window.print()
   padding: 10px 18px 6px;
 }
 .bar p {
+  min-width: 0;
   font-size: 13px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .tools {
   display: flex;
