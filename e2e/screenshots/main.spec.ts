@@ -44,6 +44,38 @@ test('rundown page', async ({ page }) => {
   await shoot(page, 'rundown')
 })
 
+const sheets: [name: string, ready: (page: Page) => Promise<void>][] = [
+  ['gear', async (page) => {
+    await page.getByRole('searchbox', { name: 'Filter' }).fill('pantry')
+    await page.getByRole('gridcell', { name: 'anvil', exact: true }).click()
+  }],
+  ['drafts', (page) => expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('In sum')],
+  ['findings', (page) => expect(page.getByRole('region', { name: 'accepted' })).toBeVisible()],
+  ['logbook', (page) => expect(page.locator('[data-entry]').first()).toBeVisible()],
+]
+for (const [name, ready] of sheets) {
+  test(`${name} sheet`, async ({ page }) => {
+    await page.getByRole('link', { name: new RegExp(name, 'i') }).click()
+    await ready(page)
+    await shoot(page, name)
+  })
+}
+
+test('two days', async ({ page }) => {
+  await page.getByRole('link', { name: 'Logbook' }).click()
+  await page.getByRole('button', { name: 'Two days' }).click()
+  await expect(page.locator('[data-went]')).toContainText('old core')
+  await shoot(page, 'two-days')
+})
+
+test('all racks, in a draft', async ({ page }) => {
+  await page.getByRole('button', { name: /^As built: drafts/ }).click()
+  await page.getByText('Draft: Quiet ember').click()
+  await page.getByRole('button', { name: 'All racks' }).click()
+  await expect(page.locator('[data-ghost]').first()).toBeVisible()
+  await shoot(page, 'all-racks-draft')
+})
+
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
   test('staff and card', async ({ page }) => {
@@ -51,5 +83,9 @@ test.describe('on a phone', () => {
     await onStaff(page, 'gate').tap()
     await expect(page.getByRole('button', { name: 'Close the card' })).toBeVisible()
     await shoot(page, 'phone-card')
+    await page.getByRole('button', { name: 'Close the card' }).tap()
+    await page.getByRole('link', { name: 'Drafts' }).tap()
+    await expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('In sum')
+    await shoot(page, 'phone-draft')
   })
 })

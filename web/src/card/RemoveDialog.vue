@@ -13,7 +13,7 @@ const goes = computed(() => (work.device ? within(work.device.id) : []))
 </script>
 
 <template>
-  <v-dialog :model-value="work.dialog === 'remove'" @update:model-value="work.dialog = ''" max-width="420">
+  <v-dialog aria-label="Remove" :model-value="work.dialog === 'remove'" @update:model-value="work.dialog = ''" max-width="420">
     <v-card v-if="work.device" border class="box">
       <h2>Remove {{ title(work.device) }}</h2>
       <p>It holds {{ goes.map(title).join(', ') }}. Either way can be undone.</p>

@@ -49,7 +49,7 @@ const leave = (all: boolean) => tried(async () => {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="600" @update:model-value="work.dialog = ''">
+  <v-dialog aria-label="The door" :model-value="true" max-width="600" @update:model-value="work.dialog = ''">
     <v-card border class="box">
       <h2>The door</h2>
       <p v-if="locked === false">There is no passphrase, so everybody on this machine is let in, and nobody else can connect. Stop the server and set one with <code class="figure">levelstaff passphrase</code> to let other machines in.</p>

@@ -50,7 +50,7 @@ async function load() {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="640" @update:model-value="work.dialog = ''">
+  <v-dialog aria-label="Files in and out" :model-value="true" max-width="640" @update:model-value="work.dialog = ''">
     <v-card border class="box">
       <h2>Files out</h2>
       <ul class="out">

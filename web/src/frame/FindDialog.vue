@@ -54,7 +54,7 @@ function along(by: number) {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="560" class="find" @update:model-value="work.dialog = ''">
+  <v-dialog aria-label="Find" :model-value="true" max-width="560" class="find" @update:model-value="work.dialog = ''">
     <v-card border>
       <input
         v-model="query"

@@ -27,7 +27,7 @@ const keys = [
 </script>
 
 <template>
-  <v-dialog :model-value="work.dialog === 'keys'" @update:model-value="work.dialog = ''" max-width="460">
+  <v-dialog aria-label="Keys" :model-value="work.dialog === 'keys'" @update:model-value="work.dialog = ''" max-width="460">
     <v-card border class="box">
       <h2>Keys</h2>
       <table>

@@ -14,7 +14,7 @@ const ends = [
 </script>
 
 <template>
-  <v-dialog :model-value="work.dialog === 'settings'" @update:model-value="work.dialog = ''" max-width="440">
+  <v-dialog aria-label="Lab settings" :model-value="work.dialog === 'settings'" @update:model-value="work.dialog = ''" max-width="440">
     <v-card v-if="lab" border class="box">
       <h2>Lab settings</h2>
       <div>

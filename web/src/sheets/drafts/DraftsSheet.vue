@@ -70,7 +70,7 @@ const scale = computed(() => {
   const racks = sides.value.flatMap((s) => rackIn(s) ?? [])
   const tallest = Math.max(9, ...racks.map((r) => r.height_u))
   const widest = Math.max(254, ...racks.map(faceMM))
-  return Math.max(0.2, Math.min(0.6, (width.value / n - 128) / widest, (height.value - 50) / ((tallest + 1.7) * unitMM)))
+  return Math.max(0.2, Math.min(0.6, ((width.value - 70) / n - 48) / widest, (height.value - 50) / ((tallest + 1.7) * unitMM)))
 })
 
 interface Figure {
@@ -126,9 +126,9 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
       <div class="body">
         <div class="compared">
           <div ref="room" class="drawings">
-            <figure v-for="s in sides" :key="s.id" :class="{ shown: s.id === shownId }">
+            <figure v-for="(s, i) in sides" :key="s.id" :class="{ shown: s.id === shownId }">
               <figcaption>{{ s.name }}</figcaption>
-              <RackDrawing v-if="rackIn(s) && width" :lab="s.lab" :rack="rackIn(s)!" :held="heldIndex(s.lab)" :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marksOf(s.compared, rackIn(s)?.id ?? '')" :fixed="scale" @pick="work.pick" @lift="(d) => work.pick(d.id)" />
+              <RackDrawing v-if="rackIn(s) && width" :lab="s.lab" :rack="rackIn(s)!" :held="heldIndex(s.lab)" :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marksOf(s.compared, rackIn(s)?.id ?? '')" :fixed="scale" :bare="i > 0" @pick="work.pick" @lift="(d) => work.pick(d.id)" />
             </figure>
           </div>
           <table v-if="figures.length" aria-label="Figures">

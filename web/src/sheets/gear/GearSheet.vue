@@ -107,8 +107,8 @@ const known = computed(() => `${rows.value.length === all.value.length ? '' : `$
       <input v-model="filter" type="search" class="filter" placeholder="words of a name, kind, place, state, purpose" aria-label="Filter" @keydown.down.prevent="go(0, 0)" @keydown.esc="filter = ''" />
       <p class="soft" role="status">{{ known }}</p>
     </div>
-    <div class="table" role="grid" aria-label="Gear" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length" @keydown="key">
-      <div v-bind="containerProps" class="scroll" tabindex="-1" data-scroll>
+    <div class="table" @keydown="key">
+      <div v-bind="containerProps" class="scroll" role="grid" aria-label="Gear" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length" data-scroll>
         <div class="row head" role="row" :aria-rowindex="1">
           <span v-for="c in columns" :key="c.name" role="columnheader" :class="c.name" :aria-sort="sortBy === c ? (down ? 'descending' : 'ascending') : 'none'"><button tabindex="-1" @click="sortOn(c)">{{ c.title }}<i v-if="sortBy === c" aria-hidden="true">{{ down ? ' ↓' : ' ↑' }}</i></button></span>
         </div>

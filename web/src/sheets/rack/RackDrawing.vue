@@ -31,6 +31,8 @@ const props = defineProps<{
   drag?: Drag
   /** Pixels to a millimetre, where it is not for the drawing to choose. */
   fixed?: number
+  /** Without the graduated scale, beside a drawing that has it. */
+  bare?: boolean
 }>()
 const emit = defineEmits<{ pick: [id: string]; lift: [device: Device, event: PointerEvent]; free: [range: string] }>()
 
@@ -44,7 +46,7 @@ const postsOf = (face: Face) => {
   const [left, right] = face === 'front' ? ['left', 'right'] : ['right', 'left']
   return { left: has(left ?? '') ? 22 : rail, right: has(right ?? '') ? 22 : rail, rail }
 }
-const middle = 66
+const middle = props.bare ? 0 : 66
 const scale = computed(() => {
   if (props.fixed) return props.fixed
   const n = faces.value.length
@@ -114,7 +116,7 @@ const alsoSet = computed(() => new Set(toRef(props, 'also').value))
     </defs>
     <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">{{ fixed ? rack.name : face === 'front' ? 'Front' : 'Rear' }}</text>
     <RackFace v-for="(face, i) in faces" :key="face" :lab="lab" :rack="rack" :face="face" :held="held" :space="space" :scale="scale" :x="left(i)" :y="top" :posts="postsOf(face)" :picked="picked ? picked.device.id : props.picked" :also="alsoSet" :lifted="drag?.with" :busy="!!drag" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', $event)" />
-    <GraduatedScale :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
+    <GraduatedScale v-if="!bare" :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
     <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
     <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />
     <g v-if="picked && !resizing" class="handles" aria-hidden="true">
