@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { faceMM, fitText, shareOf, sizeMM, unitMM, unitsBox } from './scale'
+import { faceMM, fitText, shareOf, sizeMM, unitMM, unitsBox, partOf, shareAt } from './scale'
 
 const rack = { id: 'r', name: 'R', height_u: 12 }
 
@@ -55,4 +55,16 @@ test('a name that does not fit is cut, or left out', () => {
   expect(fitText('anvil', 100)).toBe('anvil')
   expect(fitText('everything with a login', 62)).toBe('everythin…')
   expect(fitText('anvil', 10)).toBe('')
+})
+
+describe('parts of the width', () => {
+  test('a share is a whole, a half or a third', () => {
+    expect([undefined, 'whole', 'left half', 'right half', 'left third', 'middle third', 'right third'].map((s) => partOf(s as never))).toEqual(['whole', 'whole', 'half', 'half', 'third', 'third', 'third'])
+  })
+
+  test('the pointer picks the part it is over', () => {
+    expect([0, 0.49, 0.51, 1].map((x) => shareAt('half', x))).toEqual(['left half', 'left half', 'right half', 'right half'])
+    expect([0.1, 0.5, 0.9].map((x) => shareAt('third', x))).toEqual(['left third', 'middle third', 'right third'])
+    expect(shareAt('whole', 0.9)).toBe('whole')
+  })
 })

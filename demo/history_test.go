@@ -1,0 +1,64 @@
+package demo_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/draft"
+	"levelstaff/core/finding"
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+	"levelstaff/demo"
+)
+
+// Quarry House ends up as its rundowns say, has drafts that hold, and a few
+// real mistakes for the findings to find.
+func TestThePastLeadsToThePresent(t *testing.T) {
+	today := time.Date(2026, 11, 23, 9, 0, 0, 0, time.UTC)
+	n := 0
+	ids := func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }
+	moments, err := demo.History(today, ids)
+	require.NoError(t, err)
+	l := lab.New()
+	last := time.Time{}
+	for _, m := range moments {
+		assert.True(t, m.At.After(last) && m.At.Before(today), "%s comes in its turn", m.At)
+		last = m.At
+		changes, err := m.Build(l)
+		require.NoError(t, err)
+		assert.NotEmpty(t, changes)
+		l, err = l.Apply(changes)
+		require.NoError(t, err)
+	}
+	texts, err := demo.Texts()
+	require.NoError(t, err)
+	p := rundown.Load(l, rundown.Parse(strings.Join(texts, "\n")), rundown.Options{All: true, Forget: true, NewID: ids})
+	require.Empty(t, p.Mistakes)
+	assert.Empty(t, rundown.Edits(l, p.Lab, p.Changes))
+
+	drafts := 0
+	for r := range l.Records(lab.KindDraft) {
+		drafts++
+		e := draft.On(l, r.Key().ID)
+		assert.True(t, e.Holds())
+		assert.Greater(t, len(e.Steps), 1)
+	}
+	assert.Equal(t, 2, drafts)
+	levels := map[finding.Level]int{}
+	accepted := 0
+	for _, f := range finding.All(l, lab.DayOf(today)) {
+		levels[f.Level]++
+		if f.Accepted != nil {
+			accepted++
+		}
+	}
+	assert.Positive(t, levels[finding.Act])
+	assert.Positive(t, levels[finding.Watch])
+	assert.Positive(t, levels[finding.Note])
+	assert.Equal(t, 1, accepted)
+}
