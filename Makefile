@@ -38,9 +38,13 @@ bench: bin/levelstaff chromium e2e/node_modules/.installed
 	go test ./bench -run '^$$' -bench . -benchtime 1s
 	cd e2e && npm run --silent bench
 
-## fuzz: look for a text that breaks the rundown's reader, for a minute
+## fuzz: look for what breaks the readers of foreign text, half a minute each
+FUZZ := -fuzztime 30s -fuzzminimizetime 10x
 fuzz:
-	go test ./core/rundown -run '^$$' -fuzz FuzzRundown -fuzztime 60s -fuzzminimizetime 10x
+	go test ./core/rundown -run '^$$' -fuzz FuzzRundown $(FUZZ)
+	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
+	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
+	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
 
 ## screenshots: refresh docs/screenshots from the demo lab
 screenshots: bin/levelstaff chromium e2e/node_modules/.installed
@@ -52,10 +56,10 @@ e2e: bin/levelstaff chromium e2e/node_modules/.installed
 clean:
 	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts
 
-bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'store/migrations/*' go.mod go.sum 2>/dev/null)
+bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
 	go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
 
-bin/openapi.json: $(shell git ls-files 'core/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
+bin/openapi.json: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
 	@mkdir -p bin
 	go run ./cmd/openapi > $@.new && mv $@.new $@
 

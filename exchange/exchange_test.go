@@ -3,6 +3,7 @@ package exchange_test
 import (
 	"bytes"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -67,6 +68,20 @@ func TestTheWholeLabGoesOutAndInAsJSON(t *testing.T) {
 	back, err := exchange.ReadJSON(out.Bytes())
 	require.NoError(t, err)
 	assert.Empty(t, lab.Diff(l, back))
+}
+
+var update = flag.Bool("update", false, "write docs/lab.schema.json anew")
+
+func TestThePublishedSchemaIsCurrent(t *testing.T) {
+	text, err := exchange.Schema()
+	require.NoError(t, err)
+	const published = "../docs/lab.schema.json"
+	if *update {
+		require.NoError(t, os.WriteFile(published, append(text, '\n'), 0o644))
+	}
+	is, err := os.ReadFile(published)
+	require.NoError(t, err)
+	assert.Equal(t, string(text)+"\n", string(is), "go test ./exchange -update writes it anew")
 }
 
 func TestWhatIsWrittenIsWhatTheSchemaSays(t *testing.T) {
