@@ -42,6 +42,7 @@ watch(
   },
 )
 const button = ref<HTMLButtonElement>()
+const row = ref<HTMLElement>()
 
 function edit() {
   started = props.typed ?? props.text ?? ''
@@ -66,10 +67,13 @@ async function keep() {
 }
 
 async function leave() {
+  // Whoever has gone on to another field meanwhile keeps the focus there.
+  const at = document.activeElement
+  const here = at === document.body || !!row.value?.contains(at)
   editing.value = false
   wrong.value = ''
   await nextTick()
-  button.value?.focus()
+  if (here) button.value?.focus()
 }
 
 function enter(event: KeyboardEvent) {
@@ -84,7 +88,7 @@ function choose(value: string) {
 </script>
 
 <template>
-  <div class="row" :class="{ long }" :data-fact="field">
+  <div ref="row" class="row" :class="{ long }" :data-fact="field">
     <span class="term">{{ label }}</span>
     <div class="fact">
       <button v-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">

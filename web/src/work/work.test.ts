@@ -51,10 +51,10 @@ describe('what is picked', () => {
     work.pickAlso('b')
     const devices = new Map(lab.value?.devices)
     devices.delete('b')
-    lab.value = { ...lab.value!, devices }
+    if (lab.value) lab.value = { ...lab.value, devices }
     await nextTick()
     expect(work.together.map((d) => d.id)).toEqual(['a'])
-    lab.value = { ...lab.value, devices: new Map() }
+    if (lab.value) lab.value = { ...lab.value, devices: new Map() }
     await nextTick()
     expect(work.deviceId).toBe('')
     expect(work.rack?.name).toBe('Pantry')
