@@ -62,8 +62,11 @@ func (s *Server) onDraft(c fiber.Ctx, base Base, label func(lab.Draft) string, b
 	if err != nil {
 		return err
 	}
-	now := s.store.Now()
-	d, err := s.draftOf(c, now.Lab)
+	v, err := s.presentView(c)
+	if err != nil {
+		return err
+	}
+	d, err := s.draftOf(c, s.store.Now().Lab)
 	if err != nil {
 		return err
 	}
@@ -77,11 +80,7 @@ func (s *Server) onDraft(c fiber.Ctx, base Base, label func(lab.Draft) string, b
 	if err != nil {
 		return err
 	}
-	v, err := s.view(c)
-	if err != nil {
-		v = seen{View: View{Kind: Built}}
-	}
-	return c.JSON(s.delta(v.View, e))
+	return c.JSON(s.delta(v, e))
 }
 
 func (s *Server) tick(c fiber.Ctx) error {

@@ -101,7 +101,20 @@ func csvSheet(l *lab.Lab, text string) (exchange.Sheet, error) {
 	return sheet, nil
 }
 
+// wholeLab refuses a file that says what the whole lab is, where a draft or the
+// past is looked at.
+func (s *Server) wholeLab(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err == nil && v.Kind != Built {
+		err = problem(fiber.StatusConflict, "A JSON file says what the whole lab is. Go back to the lab as built to load one.")
+	}
+	return err
+}
+
 func (s *Server) checkJSON(c fiber.Ctx) error {
+	if err := s.wholeLab(c); err != nil {
+		return err
+	}
 	return s.checkFile(c, func(l *lab.Lab, text string) ([]exchange.Row, []lab.Change, error) {
 		changes, err := jsonChanges(l, text)
 		return []exchange.Row{}, changes, err
@@ -138,6 +151,9 @@ func (s *Server) checkFile(c fiber.Ctx, read func(*lab.Lab, string) ([]exchange.
 }
 
 func (s *Server) loadJSON(c fiber.Ctx) error {
+	if err := s.wholeLab(c); err != nil {
+		return err
+	}
 	return s.loadFile(c, "loaded a lab from JSON", jsonChanges)
 }
 

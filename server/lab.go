@@ -295,15 +295,15 @@ func (s *Server) back(c fiber.Ctx, in Base, do func(context.Context, int64) (sto
 	if err != nil {
 		return err
 	}
+	v, err := s.presentView(c)
+	if err != nil {
+		return err
+	}
 	e, err := do(c.Context(), base)
 	if err != nil {
 		return err
 	}
-	v, err := s.view(c)
-	if err != nil {
-		v = seen{View: View{Kind: Built}} // the draft that was looked at is gone with the change
-	}
-	return c.JSON(s.delta(v.View, e))
+	return c.JSON(s.delta(v, e))
 }
 
 type backTo struct {
@@ -324,7 +324,9 @@ func (s *Server) backTo(c fiber.Ctx) error {
 // delta says what a change did in the lab that is looked at.
 func (s *Server) delta(v View, e store.Entry) Delta {
 	before, after, changes := e.Before, e.After, e.Changes
-	if v.Kind == Drafted && after.Get(lab.Key{Kind: lab.KindDraft, ID: v.Draft}) != nil {
+	if v.Kind == Drafted && after.Get(lab.Key{Kind: lab.KindDraft, ID: v.Draft}) == nil {
+		v = View{Kind: Built} // the draft that was looked at is gone with the change
+	} else if v.Kind == Drafted {
 		before, after = draft.On(before, v.Draft).Lab, draft.On(after, v.Draft).Lab
 		changes = lab.Diff(before, after)
 	}

@@ -104,6 +104,9 @@ func TestThePastIsLookedAtAndNotChanged(t *testing.T) {
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/space?view=at:1", "").body, `"free_u":9`)
 	assert.NotContains(t, s.ask("GET", "/api/v1/lab?view=on:2020-01-01", "").body, "devices")
 	refused(t, s.ask("POST", "/api/v1/lines?view=at:1", `{"base_revision":2,"line":"1 server \"x\"","rack_id":"pantry"}`), 409, "", "cannot be changed")
+	for _, path := range []string{"undo", "redo", "back", "drafts/x/done"} {
+		refused(t, s.ask("POST", "/api/v1/"+path+"?view=at:1", `{"base_revision":2}`), 409, "", "cannot be changed")
+	}
 	refused(t, s.ask("GET", "/api/v1/lab?view=at:7", ""), 404, "", "the latest is 2")
 	for _, wrong := range []string{"at:x", "on:yesterday", "someday", "draft:"} {
 		assert.Contains(t, []int{400, 404}, s.ask("GET", "/api/v1/lab?view="+wrong, "").status, wrong)
@@ -165,6 +168,9 @@ func TestFilesGoOutAndIn(t *testing.T) {
 	require.Equal(t, 200, other.ask("POST", "/api/v1/files/lab.json", `{"base_revision":0,"text":`+string(text)+`}`).status)
 	assert.Equal(t, s.ask("GET", "/api/v1/rundown", "").body, other.ask("GET", "/api/v1/rundown", "").body)
 	refused(t, other.ask("POST", "/api/v1/files/lab.json", `{"base_revision":1,"text":"{\"format\":\"levelstaff-lab\",\"version\":2}"}`), 422, "text", "version 2")
+
+	require.Equal(t, 201, other.ask("POST", "/api/v1/drafts", `{"id":"quiet","name":"Quiet"}`).status)
+	refused(t, other.ask("POST", "/api/v1/files/lab.json?view=draft:quiet", `{"base_revision":2,"text":`+string(text)+`}`), 409, "", "Go back to the lab as built")
 
 	sheet := `{"base_revision":1,"text":"name,kind,where\nanvil,server,?\nlark,mini pc,\"\"\"Pantry\"\" 20\"\n"}`
 	check = s.ask("POST", "/api/v1/files/devices.csv/check", sheet)

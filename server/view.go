@@ -137,15 +137,30 @@ func (s *Server) made(c fiber.Ctx, base int64, label string, build func(*lab.Lab
 	if err != nil {
 		return store.Entry{}, View{}, err
 	}
-	switch v.Kind {
-	case Past:
-		return store.Entry{}, View{}, problem(fiber.StatusConflict, "This is the lab as it was; it cannot be changed. Go back to the lab as built, or plan it in a draft.")
-	case Drafted:
+	if v.Kind == Past {
+		return store.Entry{}, View{}, asItWas()
+	}
+	if v.Kind == Drafted {
 		e, err := s.inDraft(c, v, base, build)
 		return e, v.View, err
 	}
 	e, err := s.store.Change(c.Context(), base, label, build)
 	return e, v.View, err
+}
+
+// asItWas is the problem of changing the past.
+func asItWas() error {
+	return problem(fiber.StatusConflict, "This is the lab as it was; it cannot be changed. Go back to the lab as built, or plan it in a draft.")
+}
+
+// presentView is the view of a request that changes the lab as built, whichever
+// draft is looked at.
+func (s *Server) presentView(c fiber.Ctx) (View, error) {
+	v, err := s.view(c)
+	if err == nil && v.Kind == Past {
+		err = asItWas()
+	}
+	return v.View, err
 }
 
 // inDraft makes changes of the drafted lab into steps. What is thought about

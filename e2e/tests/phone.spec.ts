@@ -19,3 +19,29 @@ test('at the rack, a phone shows the staff, fills in a fact and adds a thing', a
     expect((await button.boundingBox())!.height).toBeGreaterThanOrEqual(41)
   }
 })
+
+test('on a phone one finds a thing, ticks off a step and writes a note', async ({ page }) => {
+  await page.getByRole('button', { name: 'Find', exact: true }).tap()
+  await page.keyboard.type('bateries')
+  await page.getByRole('option').first().tap()
+  await expect(page.getByRole('button', { name: 'Name: keep, edit' })).toBeVisible()
+  await page.getByRole('button', { name: 'Close the card' }).tap()
+
+  await page.getByRole('link', { name: 'Drafts' }).tap()
+  const steps = page.getByRole('complementary', { name: 'Steps of the draft' })
+  await steps.getByRole('button', { name: 'Done: server "ember" removed' }).tap()
+  await expect(steps.getByText('✓')).toHaveCount(1)
+  await page.getByRole('button', { name: 'Undo' }).tap()
+  await expect(steps.getByText('✓')).toHaveCount(0)
+
+  await page.getByRole('link', { name: 'Findings' }).tap()
+  await page.getByRole('button', { name: 'ember', exact: true }).tap()
+  await expect(page.getByRole('button', { name: 'State: faulty, edit' })).toBeVisible()
+  await page.getByRole('button', { name: 'Close the card' }).tap()
+  await page.getByRole('link', { name: 'Logbook' }).tap()
+  await page.getByRole('textbox', { name: 'Note by hand' }).fill('Dusted the top of the rack')
+  await page.getByRole('button', { name: 'Write down' }).tap()
+  await expect(page.getByText('Dusted the top of the rack', { exact: true })).toBeVisible()
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth)
+  expect(wide, 'nothing sticks out at the side').toBeLessThanOrEqual(390)
+})

@@ -34,8 +34,8 @@ const phone = useMediaQuery('(max-width: 700px)')
     <QuickLine v-if="!phone" />
     <span v-else class="spring" />
     <v-btn :icon="mdiMagnify" size="32" variant="text" title="Find anything (/)" aria-label="Find" aria-keyshortcuts="/" @click="((work.query = ''), (work.dialog = 'find'))" />
-    <v-btn :icon="mdiUndoVariant" size="32" variant="text" :disabled="!lab?.undo" :title="lab?.undo ? `Undo: ${lab.undo} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" @click="undo" />
-    <v-btn :icon="mdiRedoVariant" size="32" variant="text" :disabled="!lab?.redo" :title="lab?.redo ? `Redo: ${lab.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" @click="redo" />
+    <v-btn :icon="mdiUndoVariant" size="32" variant="text" :disabled="!lab?.undo || lab.view.kind === 'past'" :title="lab?.undo ? `Undo: ${lab.undo} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" @click="undo" />
+    <v-btn :icon="mdiRedoVariant" size="32" variant="text" :disabled="!lab?.redo || lab.view.kind === 'past'" :title="lab?.redo ? `Redo: ${lab.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" @click="redo" />
     <LabMenu />
   </header>
 </template>

@@ -36,12 +36,12 @@ const noSettings: Settings = { id: 'lab', unit_numbering: 'bottom' }
 /** The lab as an answer of the server has it. */
 export function stateOf(whole: Lab): LabState {
   const base = { revision: 0, undo: '', redo: '', view: whole.view, settings: whole.settings ?? noSettings } as LabState
-  for (const list of everyList) put1(base, list, new Map())
+  for (const list of everyList) putList(base, list, new Map())
   return withDelta(base, whole)
 }
 
 /** Puts a map where it goes; the compiler cannot follow which list has which records. */
-function put1(state: LabState, list: List, map: Map<string, unknown>) {
+function putList(state: LabState, list: List, map: Map<string, unknown>) {
   ;(state as unknown as Record<List, Map<string, unknown>>)[list] = map
 }
 
@@ -55,7 +55,7 @@ export function withDelta(base: LabState, delta: Lab | Delta): LabState {
     const map = new Map<string, unknown>(base[list])
     for (const r of records) map.set(r.id, r)
     for (const k of gone) map.delete(k.id)
-    put1(next, list, map)
+    putList(next, list, map)
   }
   return next
 }

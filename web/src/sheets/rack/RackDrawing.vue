@@ -2,7 +2,7 @@
 // One rack, its faces to one scale with the graduated scale between or beside
 // them, and what is on its way: ghosts of a typed line, what a draft brings,
 // takes away and moves, a thing being dragged over the units it would take.
-import { computed, ref, toRef } from 'vue'
+import { computed, ref } from 'vue'
 import type { Device, Face, Rack, Space } from '../../api/client'
 import type { LabState } from '../../lab/useLab'
 import { unitNumber } from '../../lab/words'
@@ -103,7 +103,7 @@ function unitsAt(clientX: number, clientY: number, drag: Drag): OverUnits | unde
   return { rack: props.rack.id, face, share: shareAt(drag.part, (x - left(i)) / faceW.value), unit: Math.min(props.rack.height_u - takes + 1, Math.max(1, Math.round(fromFoot - takes / 2) + 1)) }
 }
 useDropTarget(unitsAt)
-const alsoSet = computed(() => new Set(toRef(props, 'also').value))
+const alsoSet = computed(() => new Set(props.also))
 </script>
 
 <template>
