@@ -58,7 +58,14 @@ function go(row: number, column: number, focus = true) {
   const box = containerProps.ref.value
   const top = to.row * rowHeight
   if (box && (top < box.scrollTop || top + rowHeight > box.scrollTop + box.clientHeight - rowHeight)) scrollTo(Math.max(0, to.row - 4))
-  if (focus) void nextTick(() => requestAnimationFrame(() => document.getElementById(cellId(to.row, to.column))?.focus()))
+  if (focus) void nextTick(() => focusCell() || requestAnimationFrame(() => void focusCell()))
+}
+
+/** Focuses the cell one is at, once it is made; a field that is open keeps the focus. */
+function focusCell(): boolean {
+  const cell = editing.value ? null : document.getElementById(cellId(at.value.row, at.value.column))
+  cell?.focus()
+  return editing.value || !!cell
 }
 
 function pick(d: Device) {
