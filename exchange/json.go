@@ -40,8 +40,9 @@ var lists = []struct {
 	name string
 	kind lab.RecordKind
 }{
-	{"places", lab.KindPlace}, {"racks", lab.KindRack}, {"devices", lab.KindDevice}, {"drafts", lab.KindDraft},
-	{"steps", lab.KindStep}, {"notes", lab.KindNote}, {"acceptances", lab.KindAcceptance},
+	{"places", lab.KindPlace}, {"racks", lab.KindRack}, {"spec_sheets", lab.KindSheet}, {"devices", lab.KindDevice},
+	{"parts", lab.KindPart}, {"photos", lab.KindPhoto}, {"drafts", lab.KindDraft},
+	{"steps", lab.KindStep}, {"notes", lab.KindNote}, {"acceptances", lab.KindAcceptance}, {"filters", lab.KindFilter},
 }
 
 // ReadJSON reads a lab that WriteJSON wrote, or somebody by hand. Nothing that

@@ -93,9 +93,21 @@ type (
 		Kind string `json:"kind" enum:"rack" required:"true"`
 		lab.Rack
 	}
+	putSheet struct {
+		Kind string `json:"kind" enum:"spec_sheet" required:"true"`
+		lab.SpecSheet
+	}
 	putDevice struct {
 		Kind string `json:"kind" enum:"device" required:"true"`
 		lab.Device
+	}
+	putPart struct {
+		Kind string `json:"kind" enum:"part" required:"true"`
+		lab.Part
+	}
+	putPhoto struct {
+		Kind string `json:"kind" enum:"photo" required:"true"`
+		lab.Photo
 	}
 	putDraft struct {
 		Kind string `json:"kind" enum:"draft" required:"true"`
@@ -113,11 +125,15 @@ type (
 		Kind string `json:"kind" enum:"acceptance" required:"true"`
 		lab.Acceptance
 	}
+	putFilter struct {
+		Kind string `json:"kind" enum:"filter" required:"true"`
+		lab.Filter
+	}
 )
 
 // JSONSchemaOneOf lists the shapes a put can have.
 func (Put) JSONSchemaOneOf() []any {
-	return []any{putLab{}, putPlace{}, putRack{}, putDevice{}, putDraft{}, putStep{}, putNote{}, putAcceptance{}}
+	return []any{putLab{}, putPlace{}, putRack{}, putSheet{}, putDevice{}, putPart{}, putPhoto{}, putDraft{}, putStep{}, putNote{}, putAcceptance{}, putFilter{}}
 }
 
 // UnmarshalJSON reads the kind and then the record.
@@ -262,17 +278,22 @@ func (in Changes) on(l *lab.Lab) ([]lab.Change, error) {
 		if (ch.Put == nil) == (ch.Remove == nil) {
 			return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s needs either a put or a remove.", field)
 		}
-		var c lab.Change
-		ok := true
+		var made []lab.Change
 		if ch.Put != nil {
-			c, ok = l.Put(ch.Put.record)
-		} else if c, ok = l.Remove(*ch.Remove); !ok {
+			if c, ok := l.Put(ch.Put.record); ok {
+				made = []lab.Change{c}
+			}
+		} else if made = l.Removal(*ch.Remove); len(made) == 0 {
 			return nil, wrongField(fiber.StatusUnprocessableEntity, field+".remove.id", "There is no %s with the id %q.", ch.Remove.Kind, ch.Remove.ID)
 		}
-		if key := c.Key(); seen[key] {
-			return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s %s is in the list twice.", key.Kind, key.ID)
-		} else if seen[key] = true; ok {
-			list = append(list, c)
+		for _, c := range made {
+			key := c.Key()
+			if seen[key] && c.After != nil {
+				return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s %s is in the list twice.", key.Kind, key.ID)
+			} else if !seen[key] {
+				list = append(list, c)
+			}
+			seen[key] = true
 		}
 	}
 	return list, nil

@@ -164,8 +164,7 @@ func (h records) remove(c fiber.Ctx) error {
 		if h.kind == lab.KindDraft {
 			return draft.Remove(l, h.key(c).ID), nil // its steps are nothing without it
 		}
-		change, _ := l.Remove(h.key(c))
-		return []lab.Change{change}, nil
+		return l.Removal(h.key(c)), nil
 	})
 }
 

@@ -12,8 +12,8 @@ import (
 )
 
 // table keeps the records of one kind: a column for each JSON field, those of
-// a nested struct with the struct's name before theirs. An empty string, a
-// zero count and a nil pointer are NULL.
+// a nested struct with the struct's name before theirs, those of an embedded one
+// as they are. An empty string or list, a zero count and a nil pointer are NULL.
 type table struct {
 	name    string
 	record  reflect.Type
@@ -32,12 +32,16 @@ var tables = map[lab.RecordKind]table{
 	lab.KindLab:    tableOf("lab", lab.Settings{}),
 	lab.KindPlace:  tableOf("places", lab.Place{}),
 	lab.KindRack:   tableOf("racks", lab.Rack{}),
+	lab.KindSheet:  tableOf("spec_sheets", lab.SpecSheet{}),
 	lab.KindDevice: tableOf("devices", lab.Device{}),
+	lab.KindPart:   tableOf("parts", lab.Part{}),
+	lab.KindPhoto:  tableOf("photos", lab.Photo{}),
 
 	lab.KindDraft:      tableOf("drafts", lab.Draft{}),
 	lab.KindStep:       tableOf("steps", lab.Step{}),
 	lab.KindNote:       tableOf("notes", lab.Note{}),
 	lab.KindAcceptance: tableOf("acceptances", lab.Acceptance{}),
+	lab.KindFilter:     tableOf("filters", lab.Filter{}),
 }
 
 func tableOf(name string, r lab.Record) table {
@@ -59,6 +63,10 @@ func columnsOf(t reflect.Type, prefix string, path []int) []column {
 		f := t.Field(i)
 		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
 		at := append(append([]int{}, path...), i)
+		if f.Anonymous {
+			columns = append(columns, columnsOf(f.Type, prefix, at)...)
+			continue
+		}
 		if f.Type.Kind() == reflect.Pointer && f.Type.Elem().Kind() == reflect.Struct {
 			columns = append(columns, columnsOf(f.Type.Elem(), prefix+name+"_", at)...)
 			continue
@@ -108,15 +116,15 @@ func valueAt(v reflect.Value, path []int) any {
 		}
 		v = v.Field(i)
 	}
+	if v.IsZero() {
+		return nil
+	}
 	if v.Kind() == reflect.Slice {
 		data, err := json.Marshal(v.Interface())
 		if err != nil {
 			return err // which no column takes, so that the write says so
 		}
 		return string(data)
-	}
-	if v.IsZero() {
-		return nil
 	}
 	return reflect.Indirect(v).Interface()
 }

@@ -52,7 +52,7 @@ func TestEverythingIsThereAfterARestart(t *testing.T) {
 	e, err := s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(t, err)
 	takes, depth := 2, 44.45
-	odd := lab.Device{ID: "odd", Name: `q"uo\te`, Kind: lab.Other, State: lab.Leaving, Purpose: "for", Notes: "two\nlines", HeightMM: &depth, TakesU: &takes, WidthMM: &depth, DepthMM: &depth, WeightKG: &depth}
+	odd := lab.Device{ID: "odd", Name: `q"uo\te`, Kind: lab.Other, State: lab.Leaving, Purpose: "for", Notes: "two\nlines", Spec: lab.Spec{HeightMM: &depth, TakesU: &takes, WidthMM: &depth, DepthMM: &depth, WeightKG: &depth}}
 	put(t, s, odd)
 	before := s.Now()
 	assert.Equal(t, e.Revision+1, before.Revision)
@@ -208,7 +208,7 @@ func TestTheFileReadsByItself(t *testing.T) {
 	dir := t.TempDir()
 	s := open(t, dir)
 	takes := 2
-	put(t, s, lab.Rack{ID: "r", Name: "Pantry", HeightU: 24}, lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running, TakesU: &takes, At: lab.At("r", 12, lab.Front)})
+	put(t, s, lab.Rack{ID: "r", Name: "Pantry", HeightU: 24}, lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("r", 12, lab.Front), Spec: lab.Spec{TakesU: &takes}})
 	require.NoError(t, s.Close())
 	db, err := sql.Open("sqlite", filepath.Join(dir, store.FileName))
 	require.NoError(t, err)

@@ -260,7 +260,7 @@ func someChange(rnd *rand.Rand, l *lab.Lab, id func() lab.ID) []lab.Change {
 	d := all[rnd.IntN(len(all))]
 	switch rnd.IntN(4) {
 	case 0:
-		return []lab.Change{{After: lab.Device{ID: id(), Kind: lab.Server, State: lab.Running, TakesU: &one, At: lab.At(rack, 1+rnd.IntN(9), lab.Front)}}}
+		return []lab.Change{{After: lab.Device{ID: id(), Kind: lab.Server, State: lab.Running, At: lab.At(rack, 1+rnd.IntN(9), lab.Front), Spec: lab.Spec{TakesU: &one}}}}
 	case 1:
 		return []lab.Change{{Before: d}}
 	case 2:

@@ -257,3 +257,18 @@ func Diff(from, to *Lab) []Change {
 	}
 	return changes
 }
+
+// Removal is Remove with what is nothing without the record: the parts in a
+// device and the photos of it.
+func (l *Lab) Removal(k Key) []Change {
+	var changes []Change
+	for by := range l.UsersOf(k) {
+		if kind := by.Key().Kind; k.Kind == KindDevice && (kind == KindPart || kind == KindPhoto) {
+			changes = append(changes, Change{Before: by})
+		}
+	}
+	if c, ok := l.Remove(k); ok {
+		changes = append(changes, c)
+	}
+	return changes
+}

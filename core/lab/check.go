@@ -3,6 +3,7 @@ package lab
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -156,6 +157,8 @@ func shorten(s string) string {
 	return s
 }
 
+func itoa(n int) string { return strconv.Itoa(n) }
+
 // listed joins words as one speaks, and counts those past the fourth.
 func listed(words []string) string {
 	if n := len(words); n > 5 {
@@ -170,6 +173,7 @@ func listed(words []string) string {
 // checkIn finds a device that is out of its rack, in another one's units, or
 // on itself.
 func (d Device) checkIn(l *Lab, f *faults) {
+	d.checkSeats(l, f)
 	switch {
 	case d.At == nil:
 	case d.At.Where == InUnits:

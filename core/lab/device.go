@@ -2,6 +2,7 @@ package lab
 
 import (
 	"cmp"
+	"net/url"
 	"slices"
 	"strings"
 )
@@ -90,18 +91,24 @@ func (State) Enum() []any { return anys(States()) }
 // Device is any single thing: what is mounted, stands on a shelf, hangs on a
 // wall or lies in a drawer.
 type Device struct {
-	ID       ID         `json:"id" required:"true"`
-	Name     string     `json:"name,omitempty" maxLength:"80"`
-	Kind     DeviceKind `json:"device_kind" required:"true"`
-	State    State      `json:"state" required:"true"`
-	Purpose  string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
-	Notes    string     `json:"notes,omitempty" maxLength:"10000"`
-	HeightMM *float64   `json:"height_mm,omitempty" description:"Its own height, which may be less than the units it takes"`
-	TakesU   *int       `json:"takes_u,omitempty" minimum:"1" maximum:"60" description:"How many units of a rack it takes"`
-	WidthMM  *float64   `json:"width_mm,omitempty"`
-	DepthMM  *float64   `json:"depth_mm,omitempty"`
-	WeightKG *float64   `json:"weight_kg,omitempty"`
-	At       *Spot      `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
+	ID      ID         `json:"id" required:"true"`
+	Name    string     `json:"name,omitempty" maxLength:"80"`
+	Kind    DeviceKind `json:"device_kind" required:"true"`
+	State   State      `json:"state" required:"true"`
+	Purpose string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
+	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
+	Why     string     `json:"why,omitempty" maxLength:"500" description:"Why it was bought, in a sentence"`
+	Sheet   ID         `json:"sheet_id,omitempty" description:"The spec sheet of its make and model; what the device says itself goes before it"`
+	Spec
+	Remote  string   `json:"remote_address,omitempty" maxLength:"200" description:"Private: where its remote management answers"`
+	Web     string   `json:"web_page,omitempty" maxLength:"500" description:"Private"`
+	Console string   `json:"console,omitempty" maxLength:"200" description:"How one gets at its console"`
+	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private"`
+	Private []Entry  `json:"private,omitempty" maxItems:"20" description:"Further facts that are left out of what is shared"`
+	Links   []string `json:"links,omitempty" nullable:"false" maxItems:"20"`
+	Never   []string `json:"never_known,omitempty" nullable:"false" maxItems:"60" description:"The fields that nobody will find out any more"`
+	Money
+	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
 // Key implements Record.
@@ -110,12 +117,22 @@ func (d Device) Key() Key { return Key{KindDevice, d.ID} }
 // Title implements Record.
 func (d Device) Title() string { return titleOr(d.Name, d.Kind.Words()) }
 
+// Entry is a fact with a name that somebody gave it.
+type Entry struct {
+	Name  string `json:"name" required:"true" maxLength:"40"`
+	Value string `json:"value" required:"true" maxLength:"200"`
+}
+
 // Refs implements Record.
 func (d Device) Refs() []Ref {
-	if d.At == nil {
-		return nil
+	var refs []Ref
+	if d.At != nil {
+		refs = append(refs, d.At.ref())
 	}
-	return d.At.refs()
+	if d.Sheet != "" {
+		refs = append(refs, Ref{"sheet_id", Key{KindSheet, d.Sheet}})
+	}
+	return refs
 }
 
 // Units is how many units the device takes where it is mounted.
@@ -147,17 +164,55 @@ func (d Device) check(f *faults) {
 	oneOf(f, "state", d.State, states)
 	f.line("purpose", d.Purpose, maxPurpose)
 	f.text("notes", d.Notes, maxNotes)
-	f.between("height_mm", d.HeightMM, 1, 3000, "mm")
-	f.between("width_mm", d.WidthMM, 1, 3000, "mm")
-	f.between("depth_mm", d.DepthMM, 1, 3000, "mm")
-	f.between("weight_kg", d.WeightKG, 0.001, 5000, "kg")
-	if d.TakesU != nil && (*d.TakesU < 1 || *d.TakesU > MaxRackUnits) {
-		f.add("takes_u", "a device takes 1 to %d units, not %d", MaxRackUnits, *d.TakesU)
-	}
+	d.Spec.check(f)
+	d.Money.check(f)
+	d.checkWays(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {
 			f.add("takes_u", "say how many units it takes in the rack, 1 or more")
 		}
+	}
+}
+
+func (d Device) checkWays(f *faults) {
+	f.line("why", d.Why, maxPurpose)
+	f.line("remote_address", d.Remote, 200)
+	f.line("console", d.Console, 200)
+	f.name("serial", d.Serial)
+	for _, list := range []struct {
+		field string
+		n     int
+	}{{"private", len(d.Private)}, {"links", len(d.Links)}} {
+		if list.n > 20 {
+			f.add(list.field, "has %d entries; 20 fit", list.n)
+		}
+	}
+	for _, e := range d.Private {
+		f.need("private", e.Name)
+		f.line("private", e.Name, 40)
+		f.need("private", e.Value)
+		f.line("private", e.Value, 200)
+	}
+	for _, link := range d.Links {
+		f.link("links", link)
+	}
+	if d.Web != "" {
+		f.link("web_page", d.Web)
+	}
+	if len(d.Never) > 60 {
+		f.add("never_known", "has %d fields; 60 fit", len(d.Never))
+	}
+	for _, field := range d.Never {
+		f.line("never_known", field, 40)
+	}
+}
+
+// link takes an address that a browser may be sent to.
+func (f *faults) link(field, value string) {
+	f.line(field, value, 500)
+	u, err := url.Parse(value)
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" {
+		f.add(field, "%s is no web address; write it with https:// or http:// in front", quote(value))
 	}
 }

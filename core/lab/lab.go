@@ -76,6 +76,12 @@ func (l *Lab) Rack(id ID) (Rack, bool) { return find[Rack](l, KindRack, id) }
 // Device finds a device.
 func (l *Lab) Device(id ID) (Device, bool) { return find[Device](l, KindDevice, id) }
 
+// SpecSheet finds a spec sheet.
+func (l *Lab) SpecSheet(id ID) (SpecSheet, bool) { return find[SpecSheet](l, KindSheet, id) }
+
+// Part finds a part.
+func (l *Lab) Part(id ID) (Part, bool) { return find[Part](l, KindPart, id) }
+
 // Places goes through the places, oldest first.
 func (l *Lab) Places() iter.Seq[Place] { return each[Place](l, KindPlace) }
 
@@ -84,6 +90,12 @@ func (l *Lab) Racks() iter.Seq[Rack] { return each[Rack](l, KindRack) }
 
 // Devices goes through the devices, oldest first.
 func (l *Lab) Devices() iter.Seq[Device] { return each[Device](l, KindDevice) }
+
+// SpecSheets goes through the spec sheets, oldest first.
+func (l *Lab) SpecSheets() iter.Seq[SpecSheet] { return each[SpecSheet](l, KindSheet) }
+
+// Parts goes through the parts, oldest first.
+func (l *Lab) Parts() iter.Seq[Part] { return each[Part](l, KindPart) }
 
 // Records goes through the records of one kind, oldest first.
 func (l *Lab) Records(kind RecordKind) iter.Seq[Record] { return each[Record](l, kind) }

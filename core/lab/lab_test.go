@@ -21,9 +21,9 @@ func pantry(t *testing.T) *lab.Lab {
 	return with(t, lab.New(),
 		lab.Place{ID: "loft", Name: "Loft"},
 		lab.Rack{ID: "pantry", Name: "Pantry", HeightU: 12, Form: lab.Rack19},
-		lab.Device{ID: "anvil", Name: "anvil", Kind: lab.Server, State: lab.Running, TakesU: ptr(2), At: lab.At("pantry", 5, lab.Front)},
-		lab.Device{ID: "strip", Name: "strip B", Kind: lab.PowerStrip, State: lab.Running, TakesU: ptr(1), At: lab.At("pantry", 3, lab.Rear)},
-		lab.Device{ID: "shelf", Name: "sbc shelf", Kind: lab.Shelf, State: lab.Running, TakesU: ptr(1), At: lab.At("pantry", 8, lab.Front)},
+		lab.Device{ID: "anvil", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("pantry", 5, lab.Front), Spec: lab.Spec{TakesU: ptr(2)}},
+		lab.Device{ID: "strip", Name: "strip B", Kind: lab.PowerStrip, State: lab.Running, At: lab.At("pantry", 3, lab.Rear), Spec: lab.Spec{TakesU: ptr(1)}},
+		lab.Device{ID: "shelf", Name: "sbc shelf", Kind: lab.Shelf, State: lab.Running, At: lab.At("pantry", 8, lab.Front), Spec: lab.Spec{TakesU: ptr(1)}},
 		lab.Device{ID: "finch", Name: "finch", Kind: lab.SingleBoard, State: lab.Running, At: &lab.Spot{Where: lab.OnDevice, Device: "shelf", Order: 1}},
 	)
 }
@@ -55,7 +55,7 @@ func device(t *testing.T, l *lab.Lab, id lab.ID) lab.Device {
 func TestRulesThatAreNeverBroken(t *testing.T) {
 	l := pantry(t)
 	newAt := func(spot *lab.Spot, takes *int) lab.Device {
-		return lab.Device{ID: "new", Name: "new", Kind: lab.Switch, State: lab.Running, TakesU: takes, At: spot}
+		return lab.Device{ID: "new", Name: "new", Kind: lab.Switch, State: lab.Running, At: spot, Spec: lab.Spec{TakesU: takes}}
 	}
 	half := func(unit int, share lab.Share) *lab.Spot {
 		s := lab.At("pantry", unit, lab.Front)
@@ -138,7 +138,7 @@ func TestTwoNewDevicesInOneUnitAreToldOnce(t *testing.T) {
 	l := pantry(t)
 	var both []lab.Record
 	for _, id := range []lab.ID{"a", "b"} {
-		both = append(both, lab.Device{ID: id, Name: string(id), Kind: lab.Switch, State: lab.Running, TakesU: ptr(1), At: lab.At("pantry", 1, lab.Front)})
+		both = append(both, lab.Device{ID: id, Name: string(id), Kind: lab.Switch, State: lab.Running, At: lab.At("pantry", 1, lab.Front), Spec: lab.Spec{TakesU: ptr(1)}})
 	}
 	_, err := l.Apply(puts(l, both...))
 	var refusal *lab.Refusal
@@ -241,7 +241,7 @@ func randomEdit(rnd *rand.Rand, l *lab.Lab) []lab.Change {
 	if c, ok := l.Remove(key); ok && rnd.IntN(4) == 0 {
 		return []lab.Change{c}
 	}
-	d := lab.Device{ID: id, Name: fmt.Sprint("name ", rnd.IntN(99)), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], TakesU: ptr(1 + rnd.IntN(2))}
+	d := lab.Device{ID: id, Name: fmt.Sprint("name ", rnd.IntN(99)), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], Spec: lab.Spec{TakesU: ptr(1 + rnd.IntN(2))}}
 	switch rnd.IntN(4) {
 	case 0:
 		d.At = lab.At("pantry", 1+rnd.IntN(12), lab.Faces()[rnd.IntN(2)])
@@ -259,5 +259,5 @@ func TestRecordsAreReadStrictly(t *testing.T) {
 	_, err := lab.DecodeRecord(lab.KindRack, []byte(`{"id":"r","name":"R","height":9}`))
 	assert.ErrorContains(t, err, `unknown field "height"`)
 	_, err = lab.DecodeRecord("toaster", []byte(`{}`))
-	assert.ErrorContains(t, err, "lab, place, rack, device")
+	assert.ErrorContains(t, err, "lab, place, rack, spec_sheet, device")
 }

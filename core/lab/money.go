@@ -5,10 +5,96 @@ import (
 	"math"
 	"strconv"
 	"strings"
+	"time"
 	"unicode"
 
 	"golang.org/x/text/currency"
 )
+
+// Money is what is known of what a thing cost and until when what was promised
+// with it holds.
+type Money struct {
+	PriceMinor    *int64   `json:"price_minor,omitempty" description:"What was paid, in whole minor units of the lab's currency"`
+	BoughtOn      When     `json:"bought_on,omitempty"`
+	Got           Got      `json:"got,omitempty" description:"How it came into the house"`
+	WarrantyUntil When     `json:"warranty_until,omitempty"`
+	ReturnUntil   When     `json:"return_until,omitempty"`
+	Yearly        []Yearly `json:"yearly,omitempty" maxItems:"20" description:"Licences and subscriptions"`
+}
+
+// Yearly is something that is paid for every year.
+type Yearly struct {
+	What   string `json:"what" required:"true" maxLength:"80"`
+	Minor  *int64 `json:"minor,omitempty" description:"A year, in whole minor units of the lab's currency"`
+	EndsOn When   `json:"ends_on,omitempty"`
+}
+
+// Got is how a thing came into the house.
+type Got string
+
+// Bought new, bought used, or for nothing.
+const (
+	BoughtNew  Got = "new"
+	BoughtUsed Got = "used"
+	ForFree    Got = "free"
+)
+
+var ways = []Got{BoughtNew, BoughtUsed, ForFree}
+
+// Enum lists the ways for the published schema.
+func (Got) Enum() []any { return anys(ways) }
+
+func (m Money) check(f *faults) {
+	price := func(field string, v *int64) {
+		if v != nil && (*v < 0 || *v > maxPrice) {
+			f.add(field, "that cannot be a price: it is 0 or more, and left out while unknown")
+		}
+	}
+	price("price_minor", m.PriceMinor)
+	f.when("bought_on", m.BoughtOn)
+	optional(f, "got", m.Got, ways)
+	f.when("warranty_until", m.WarrantyUntil)
+	f.when("return_until", m.ReturnUntil)
+	if len(m.Yearly) > 20 {
+		f.add("yearly", "has %d licences and subscriptions; 20 fit", len(m.Yearly))
+	}
+	for _, y := range m.Yearly {
+		f.need("yearly", y.What)
+		f.name("yearly", y.What)
+		price("yearly", y.Minor)
+		f.when("yearly", y.EndsOn)
+	}
+}
+
+// When is a day, or just its month or year where no more is known: 2024-03-09,
+// 2024-03, 2024. Such texts sort by time.
+type When string
+
+// Last is the last day that it may mean; ok is false while it is unknown.
+func (w When) Last() (t time.Time, ok bool) {
+	switch len(w) {
+	case len("2006"):
+		t, err := time.Parse("2006", string(w))
+		return t.AddDate(1, 0, -1), err == nil
+	case len("2006-01"):
+		t, err := time.Parse("2006-01", string(w))
+		return t.AddDate(0, 1, -1), err == nil
+	}
+	t, err := time.Parse(time.DateOnly, string(w))
+	return t, err == nil
+}
+
+// Year is the year it is in; ok is false while it is unknown.
+func (w When) Year() (int, bool) {
+	t, ok := w.Last()
+	return t.Year(), ok
+}
+
+func (f *faults) when(field string, w When) {
+	if t, ok := w.Last(); w != "" && (!ok || t.Year() < 1970 || t.Year() > 2200) {
+		f.add(field, "%s is no day, month or year; write one such as 2024-03-09, 2024-03 or 2024", quote(string(w)))
+	}
+}
 
 // minorDigits is how many decimals a currency has (ISO 4217), 2 if it is not
 // known which it is.
@@ -25,6 +111,12 @@ func minorDigits(code string) int {
 // "32,50 EUR", in whole minor units of the lab's currency. The error is a
 // sentence about what was typed.
 func ParseMoney(typed, code string) (int64, error) {
+	if other := otherCurrency(typed, code); other != "" {
+		if code == "" {
+			return 0, fmt.Errorf("%s is in %s, and the lab's currency is not set yet; set it, or write the amount alone", quote(typed), other)
+		}
+		return 0, fmt.Errorf("%s is in %s, and the lab reckons in %s; write what it came to in %s", quote(typed), other, code, code)
+	}
 	digits := minorDigits(code)
 	wrong := fmt.Errorf("%s is not an amount of money; write one such as 32 or 32.50, below zero for what comes in", quote(typed))
 	s := strings.Map(func(r rune) rune {
@@ -52,6 +144,24 @@ func ParseMoney(typed, code string) (int64, error) {
 		return 0, wrong
 	}
 	return v, nil
+}
+
+// signs are the currencies that a sign may stand for.
+var signs = map[rune]string{'£': "GBP", '€': "EUR", '¥': "JPY CNY", '₹': "INR", '₩': "KRW", '₽': "RUB", '₺': "TRY", '₴': "UAH", '₪': "ILS", '₫': "VND", '฿': "THB"}
+
+// otherCurrency finds a currency in an amount that is not the one meant.
+func otherCurrency(typed, code string) string {
+	for _, r := range typed {
+		if names, ok := signs[r]; ok && code != "" && !strings.Contains(names, code) {
+			return strings.Fields(names)[0]
+		}
+	}
+	for _, w := range strings.FieldsFunc(strings.ToUpper(typed), func(r rune) bool { return r < 'A' || r > 'Z' }) {
+		if _, err := currency.ParseISO(w); err == nil && w != code {
+			return w
+		}
+	}
+	return ""
 }
 
 // MoneyText writes an amount in minor units with its currency: "32.50 GBP",

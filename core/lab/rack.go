@@ -44,6 +44,8 @@ type Rack struct {
 	FaceMM    *float64 `json:"face_mm,omitempty" description:"Width over the ears, for form own"`
 	OpeningMM *float64 `json:"opening_mm,omitempty" description:"Clear width between the posts, for form own"`
 	DepthMM   *float64 `json:"depth_mm,omitempty"`
+	DoorMM    *float64 `json:"door_mm,omitempty" description:"Room between the front posts and the closed door; absent while unknown or without a door"`
+	MovingKG  *float64 `json:"moving_kg,omitempty" description:"The load it may carry while it is rolled, on castors"`
 	HoldsKG   *float64 `json:"holds_kg,omitempty" description:"The load it may carry; for a wall cabinet, what its fixing may"`
 	Stance    Stance   `json:"stance,omitempty" description:"How it is held up; absent while unknown"`
 	Notes     string   `json:"notes,omitempty" maxLength:"10000"`
@@ -81,6 +83,8 @@ func (r Rack) check(f *faults) {
 	f.between("face_mm", r.FaceMM, 50, 2000, "mm")
 	f.between("opening_mm", r.OpeningMM, 50, 2000, "mm")
 	f.between("depth_mm", r.DepthMM, 50, 3000, "mm")
+	f.between("door_mm", r.DoorMM, 1, 500, "mm")
+	f.between("moving_kg", r.MovingKG, 0.1, 10000, "kg")
 	f.between("holds_kg", r.HoldsKG, 0.1, 10000, "kg")
 	if r.Stance != "" {
 		oneOf(f, "stance", r.Stance, stances)

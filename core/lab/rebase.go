@@ -57,10 +57,19 @@ func (l *Lab) Rebase(c Change) (rebased Change, ok bool, err error) {
 // merge puts the fields that differ between was and is into now, and names
 // those that now has something else in.
 func merge(was, is, now Record) (merged Record, clash []string) {
-	a, b, c := reflect.ValueOf(was), reflect.ValueOf(is), reflect.ValueOf(now)
+	c := reflect.ValueOf(now)
 	into := reflect.New(c.Type()).Elem()
 	into.Set(c)
+	clash = mergeFields(reflect.ValueOf(was), reflect.ValueOf(is), c, into)
+	return into.Interface().(Record), clash
+}
+
+func mergeFields(a, b, c, into reflect.Value) (clash []string) {
 	for i := range into.NumField() {
+		if into.Type().Field(i).Anonymous {
+			clash = append(clash, mergeFields(a.Field(i), b.Field(i), c.Field(i), into.Field(i))...)
+			continue
+		}
 		from, to, cur := a.Field(i).Interface(), b.Field(i).Interface(), c.Field(i).Interface()
 		switch {
 		case reflect.DeepEqual(from, to), reflect.DeepEqual(to, cur):
@@ -71,5 +80,5 @@ func merge(was, is, now Record) (merged Record, clash []string) {
 			clash = append(clash, name)
 		}
 	}
-	return into.Interface().(Record), clash
+	return clash
 }

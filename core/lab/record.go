@@ -28,12 +28,16 @@ const (
 	KindLab    RecordKind = "lab"
 	KindPlace  RecordKind = "place"
 	KindRack   RecordKind = "rack"
+	KindSheet  RecordKind = "spec_sheet"
 	KindDevice RecordKind = "device"
+	KindPart   RecordKind = "part"
+	KindPhoto  RecordKind = "photo"
 
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
 	KindNote       RecordKind = "note"
 	KindAcceptance RecordKind = "acceptance"
+	KindFilter     RecordKind = "filter"
 )
 
 // Enum lists the kinds for the published schema.
@@ -42,7 +46,7 @@ func (RecordKind) Enum() []any { return anys(Kinds()) }
 // Built reports whether records of the kind say how the lab is built, rather
 // than what is planned or thought about it.
 func (k RecordKind) Built() bool {
-	return k == KindLab || k == KindPlace || k == KindRack || k == KindDevice
+	return slices.Contains([]RecordKind{KindLab, KindPlace, KindRack, KindSheet, KindDevice, KindPart, KindPhoto}, k)
 }
 
 // Key finds one record of a lab.
@@ -77,7 +81,7 @@ type Record interface {
 
 // kinds registers each kind of record by an empty one. The order is that of
 // creation: what is referred to comes before what refers.
-var kinds = []Record{Settings{}, Place{}, Rack{}, Device{}, Draft{}, Step{}, Note{}, Acceptance{}}
+var kinds = []Record{Settings{}, Place{}, Rack{}, SpecSheet{}, Device{}, Part{}, Photo{}, Draft{}, Step{}, Note{}, Acceptance{}, Filter{}}
 
 // Kinds lists the record kinds, referred-to ones first.
 func Kinds() []RecordKind {
@@ -103,11 +107,29 @@ func DecodeRecord(kind RecordKind, data []byte) (Record, error) {
 	if err := dec.Decode(into.Interface()); err != nil {
 		return nil, err
 	}
+	nilEmpty(into.Elem())
 	r := into.Elem().Interface().(Record)
 	if d, ok := r.(interface{ withDefaults() Record }); ok {
 		r = d.withDefaults()
 	}
 	return r, nil
+}
+
+// nilEmpty makes lists without anything in them nil, as they are when they
+// are left out, so that records that say the same are the same.
+func nilEmpty(v reflect.Value) {
+	for i := range v.NumField() {
+		switch f := v.Field(i); {
+		case f.Kind() == reflect.Slice && f.Len() == 0 && !f.IsNil():
+			f.SetZero()
+		case f.Kind() == reflect.Slice && f.Type().Elem().Kind() == reflect.Struct && f.Type().Elem() != reflect.TypeFor[Change]():
+			for j := range f.Len() {
+				nilEmpty(f.Index(j))
+			}
+		case f.Kind() == reflect.Struct && v.Type().Field(i).Anonymous:
+			nilEmpty(f)
+		}
+	}
 }
 
 // Same reports whether two records, either of which may be nil, say the same.

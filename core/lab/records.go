@@ -6,11 +6,15 @@ type Records struct {
 	Settings    *Settings    `json:"settings,omitempty"`
 	Places      []Place      `json:"places,omitempty"`
 	Racks       []Rack       `json:"racks,omitempty"`
+	SpecSheets  []SpecSheet  `json:"spec_sheets,omitempty"`
 	Devices     []Device     `json:"devices,omitempty"`
+	Parts       []Part       `json:"parts,omitempty"`
+	Photos      []Photo      `json:"photos,omitempty"`
 	Drafts      []Draft      `json:"drafts,omitempty"`
 	Steps       []Step       `json:"steps,omitempty"`
 	Notes       []Note       `json:"notes,omitempty"`
 	Acceptances []Acceptance `json:"acceptances,omitempty"`
+	Filters     []Filter     `json:"filters,omitempty"`
 }
 
 // All gathers every record of the lab, those that are referred to first and
@@ -36,11 +40,15 @@ func (all Records) List() []Record {
 	}
 	list = appendRecords(list, all.Places)
 	list = appendRecords(list, all.Racks)
+	list = appendRecords(list, all.SpecSheets)
 	list = appendRecords(list, all.Devices)
+	list = appendRecords(list, all.Parts)
+	list = appendRecords(list, all.Photos)
 	list = appendRecords(list, all.Drafts)
 	list = appendRecords(list, all.Steps)
 	list = appendRecords(list, all.Notes)
-	return appendRecords(list, all.Acceptances)
+	list = appendRecords(list, all.Acceptances)
+	return appendRecords(list, all.Filters)
 }
 
 func appendRecords[R Record](list []Record, more []R) []Record {
@@ -54,6 +62,10 @@ func (s Settings) addTo(all *Records)   { all.Settings = &s }
 func (p Place) addTo(all *Records)      { all.Places = append(all.Places, p) }
 func (r Rack) addTo(all *Records)       { all.Racks = append(all.Racks, r) }
 func (d Device) addTo(all *Records)     { all.Devices = append(all.Devices, d) }
+func (s SpecSheet) addTo(all *Records)  { all.SpecSheets = append(all.SpecSheets, s) }
+func (p Part) addTo(all *Records)       { all.Parts = append(all.Parts, p) }
+func (p Photo) addTo(all *Records)      { all.Photos = append(all.Photos, p) }
+func (f Filter) addTo(all *Records)     { all.Filters = append(all.Filters, f) }
 func (d Draft) addTo(all *Records)      { all.Drafts = append(all.Drafts, d) }
 func (s Step) addTo(all *Records)       { all.Steps = append(all.Steps, s) }
 func (n Note) addTo(all *Records)       { all.Notes = append(all.Notes, n) }
@@ -97,3 +109,9 @@ func (d Draft) OwnName() string { return d.Name }
 
 // Renamed implements Named.
 func (d Draft) Renamed(name string) Record { d.Name = name; return d }
+
+// OwnName implements Named.
+func (s SpecSheet) OwnName() string { return s.Name }
+
+// Renamed implements Named.
+func (s SpecSheet) Renamed(name string) Record { s.Name = name; return s }

@@ -117,14 +117,14 @@ func (s *Spot) SameHold(o *Spot) bool {
 	return s.Where == o.Where && s.Holder() == o.Holder()
 }
 
-func (s *Spot) refs() []Ref {
+func (s *Spot) ref() Ref {
 	switch s.Where {
 	case OnDevice:
-		return []Ref{{"at.device_id", Key{KindDevice, s.Device}}}
+		return Ref{"at.device_id", Key{KindDevice, s.Device}}
 	case InPlace:
-		return []Ref{{"at.place_id", Key{KindPlace, s.Place}}}
+		return Ref{"at.place_id", Key{KindPlace, s.Place}}
 	}
-	return []Ref{{"at.rack_id", Key{KindRack, s.Rack}}}
+	return Ref{"at.rack_id", Key{KindRack, s.Rack}}
 }
 
 // check sees to it that just the fields that go with Where are there.

@@ -15,6 +15,7 @@ import (
 func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Record, error) {
 	key := r.Key()
 	typed = strings.TrimSpace(typed)
+	b := open(r)
 	switch field {
 	case "name":
 		n, ok := r.(lab.Named)
@@ -22,10 +23,14 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 			return nil, fmt.Errorf("a %s has no name", key.Kind)
 		}
 		return n.Renamed(typed), nil
-	case "purpose", "notes", "note": // as it stands, commas and all
-		return setWords(r, field, typed)
 	case "price_minor":
-		return setPrice(r, typed, l.Settings().Currency)
+		if s, ok := r.(lab.Step); ok {
+			return setPrice(s, typed, l.Settings().Currency)
+		}
+	}
+	f, known := indexes[scopeOf(r)].byField[field]
+	if known && f.typedWhole && f.matches == nil { // as it stands, commas and all
+		return f.keep(l, b, typed)
 	}
 	text, slip := lex(1, typed)
 	if slip != nil {
@@ -45,35 +50,85 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	} else if ok && field == "at" {
 		return setWhere(l, d, tokens, rack)
 	}
-	for _, f := range factsOf(key.Kind) {
-		if f.field == field {
-			return f.typed(l, r, tokens)
+	if p, ok := r.(lab.Part); ok && field == "part_kind" {
+		k, n := readPartKind(tokens)
+		if n == 0 || n < len(tokens) {
+			return nil, fmt.Errorf("“%s” is no kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", short(typed))
+		}
+		p.Kind = k
+		return p, nil
+	}
+	if s, ok := r.(lab.SpecSheet); ok && field == "device_kind" {
+		k, n := readKind(tokens)
+		if n == 0 || n < len(tokens) {
+			return nil, fmt.Errorf("“%s” is not a kind of device%s", short(typed), didYouMean(typed, kindNames()))
+		}
+		s.Kind = k
+		return s, nil
+	}
+	if known {
+		return f.typed(l, b, tokens)
+	}
+	return nil, fmt.Errorf("a %s has no %s", kindWord(key.Kind), short(field))
+}
+
+// keep puts down what was typed as it stands; a name is looked for.
+func (f *fact) keep(l *lab.Lab, b box, typed string) (lab.Record, error) {
+	if typed == "?" {
+		typed = ""
+	}
+	var value any = typed
+	if v, err := f.read([]token{{kind: quoted, text: typed}}, true); err == nil && typed != "" {
+		if n, ok := v.(named); ok {
+			id, found := findNamed(l, n)
+			if !found {
+				return nil, noneCalled(l, n.kind, n.name)
+			}
+			value = id
 		}
 	}
-	return nil, fmt.Errorf("a %s has no %s", key.Kind, short(field))
+	if typed == "" {
+		value = nil
+	}
+	f.set(b, value)
+	return closed(b), nil
 }
 
 // typed reads a fact from a field of its own, with or without its word.
-func (f *fact) typed(l *lab.Lab, r lab.Record, tokens []token) (lab.Record, error) {
-	if named, rest := factNamed(f.of, tokens); named == f && len(rest) > 0 {
+func (f *fact) typed(l *lab.Lab, b box, tokens []token) (lab.Record, error) {
+	if named, rest := factNamed(f.of, tokens); named == f && len(rest) > 0 && !f.many {
 		tokens = rest
 	}
 	v, err := f.read(tokens, true)
 	if err != nil {
 		return nil, err
 	}
-	if n, ok := v.(placeName); ok {
-		id, found := l.Named(lab.KindPlace, string(n))
-		if !found {
-			return nil, noneCalled(l, lab.KindPlace, string(n))
-		}
-		v = id
+	if v, err = worth(v, l.Settings().Currency); err != nil {
+		return nil, err
 	}
 	if v == nil && f.field == "height_u" {
 		return nil, errors.New("a rack's height is counted at the rail: write it, such as 24U")
 	}
-	return f.set(r, v), nil
+	if f.many {
+		f.set(b, nil) // the field shows all of the list, so it is all of it
+	}
+	f.set(b, v)
+	return closed(b), nil
 }
+
+// worth works out the money in a fact's value.
+func worth(v any, currency string) (any, error) {
+	switch said := v.(type) {
+	case amount:
+		return said.worth(currency)
+	case []yearlySaid:
+		return yearlyWorth(said, currency)
+	}
+	return v, nil
+}
+
+// findNamed finds the record that a fact names.
+func findNamed(l *lab.Lab, n named) (lab.ID, bool) { return l.Named(n.kind, n.name) }
 
 func setWhere(l *lab.Lab, d lab.Device, tokens []token, rack lab.ID) (lab.Record, error) {
 	w, n, err := readWhere(tokens)
@@ -106,20 +161,7 @@ func setWhere(l *lab.Lab, d lab.Device, tokens []token, rack lab.ID) (lab.Record
 	return d, nil
 }
 
-func setWords(r lab.Record, field, words string) (lab.Record, error) {
-	for _, f := range factsOf(r.Key().Kind) {
-		if f.field == field {
-			return f.set(r, words), nil
-		}
-	}
-	return nil, fmt.Errorf("a %s has no %s", r.Key().Kind, field)
-}
-
-func setPrice(r lab.Record, typed, currency string) (lab.Record, error) {
-	step, ok := r.(lab.Step)
-	if !ok {
-		return nil, fmt.Errorf("a %s has no price", r.Key().Kind)
-	}
+func setPrice(step lab.Step, typed, currency string) (lab.Record, error) {
 	step.PriceMinor = nil
 	if typed != "" && typed != "?" {
 		v, err := lab.ParseMoney(typed, currency)

@@ -157,7 +157,7 @@ func (c *completer) names(l *lab.Lab, text line, open int) {
 }
 
 func (c *completer) facts(partial string, from int) {
-	for _, f := range factsOf(lab.KindDevice) {
+	for _, f := range factsOf(scope(lab.KindDevice)) {
 		if f.field == "state" {
 			for _, s := range lab.States() {
 				if strings.HasPrefix(string(s), plain(partial)) && partial != "" {
@@ -167,7 +167,7 @@ func (c *completer) facts(partial string, from int) {
 			continue
 		}
 		for _, w := range append([]string{f.example}, f.words...) {
-			if strings.HasPrefix(w, plain(partial)) {
+			if strings.HasPrefix(w, plain(partial)) && f.example != "" {
 				c.add(from, f.example, f.name)
 				break
 			}

@@ -60,7 +60,7 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 			if moved(was, is) {
 				add(Moved, is.Title(), "from "+whereOf(before, was)+" to "+whereOf(after, is))
 			}
-			if detail := changedFacts(was, is); detail != "" {
+			if detail := changedFacts(before, after, was, is); detail != "" {
 				add(Changed, is.Title(), detail)
 			}
 		}
@@ -102,10 +102,13 @@ func titleWithKind(r lab.Record) string {
 	if d, ok := r.(lab.Device); ok {
 		return deviceHead(d)
 	}
+	if p, ok := r.(lab.Part); ok {
+		return sectionHead(string(p.Kind), p.Name)
+	}
 	if _, ok := r.(lab.Named); !ok {
 		return r.Title()
 	}
-	return sectionHead(string(r.Key().Kind), name(r))
+	return sectionHead(kindWord(r.Key().Kind), name(r))
 }
 
 // moved reports whether a record is somewhere else, not just in another order.
@@ -114,12 +117,16 @@ func moved(was, is lab.Record) bool {
 	if b, also := is.(lab.Device); ok && also {
 		return (a.At == nil) != (b.At == nil) || hold(a.At) != hold(b.At)
 	}
+	if p, ok := was.(lab.Part); ok {
+		o := is.(lab.Part)
+		return p.Device != o.Device || p.Seat != o.Seat || p.Ordered != o.Ordered
+	}
 	return was.Key().Kind.Built() && !slices.Equal(was.Refs(), is.Refs())
 }
 
 // addedWhere is where a new record is; a section need not be anywhere.
 func addedWhere(l *lab.Lab, r lab.Record) string {
-	if !r.Key().Kind.Built() || len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice {
+	if !r.Key().Kind.Built() || r.Key().Kind == lab.KindSheet || r.Key().Kind == lab.KindPhoto || len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
 		return ""
 	}
 	return whereOf(l, r)
@@ -129,24 +136,43 @@ func whereOf(l *lab.Lab, r lab.Record) string {
 	if d, ok := r.(lab.Device); ok {
 		return WhereWords(l, d)
 	}
+	if p, ok := r.(lab.Part); ok {
+		return PartWhere(l, p)
+	}
 	if in := inPlace(r, l); in != "" {
 		return in
 	}
 	return "no place"
 }
 
+// PartWhere says where a part is: "anvil, bay 3", "the spares bin".
+func PartWhere(l *lab.Lab, p lab.Part) string {
+	switch {
+	case p.Ordered:
+		return "on order"
+	case p.Device == "":
+		return "the spares bin"
+	}
+	d, _ := l.Device(p.Device)
+	if p.Seat == 0 {
+		return d.Title() + ", loose"
+	}
+	return fmt.Sprintf("%s, %s %d", d.Title(), p.Kind.Seat(), p.Seat)
+}
+
 // changedFacts says each fact that differs, the new one and in brackets what
 // it was.
-func changedFacts(was, is lab.Record) string {
+func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 	var said []string
 	if a, b := was, is; a.Key().Kind == lab.KindDevice && a.(lab.Device).Kind != b.(lab.Device).Kind {
 		said = append(said, fmt.Sprintf("%s (was %s)", KindText(b.(lab.Device).Kind), KindText(a.(lab.Device).Kind)))
 	}
-	for _, f := range factsOf(is.Key().Kind) {
+	from, to := open(was), open(is)
+	for _, f := range factsOf(scopeOf(is)) {
 		if f.field == "place_id" {
 			continue
 		}
-		from, to := f.sayAlways(was), f.sayAlways(is)
+		from, to := f.sayAlways(before, from), f.sayAlways(after, to)
 		if from != to {
 			said = append(said, fmt.Sprintf("%s (was %s)", to, from))
 		}
@@ -158,24 +184,26 @@ func changedFacts(was, is lab.Record) string {
 }
 
 // sayAlways writes a fact also where a line would leave it out.
-func (f *fact) sayAlways(r lab.Record) string {
+func (f *fact) sayAlways(l *lab.Lab, b box) string {
 	if f.raw != nil {
-		if said := f.raw(r); said != "" {
+		if said := f.raw(b); said != "" {
 			return f.words[0] + " " + quote(short(said))
 		}
 		return "no " + f.words[0]
 	}
-	if d, ok := r.(lab.Device); ok {
-		switch f.field {
-		case "state":
-			return string(d.State)
-		case "takes_u":
-			d.At = nil
-			r = d
+	switch f.field {
+	case "state":
+		return f.show(l, b)
+	case "takes_u":
+		if s := f.show(l, b); s != "" {
+			return "takes " + s
 		}
 	}
-	if s := f.write(r); s != "" {
+	if s := f.say(l, b); s != "" {
 		return s
+	}
+	if s := f.show(l, b); s != "" {
+		return f.name + " " + s // said with another fact
 	}
 	return f.name + " unknown"
 }

@@ -128,36 +128,63 @@ func TestTheNearestWord(t *testing.T) {
 
 // Every fact reads its own example, and writes what reads to the same value.
 func TestEveryFactReadsItsExample(t *testing.T) {
-	empty := map[lab.RecordKind]lab.Record{
-		lab.KindLab: lab.Settings{ID: lab.SettingsID, Numbering: lab.FromBottom}, lab.KindPlace: lab.Place{ID: "p"}, lab.KindRack: lab.Rack{ID: "r"},
-		lab.KindDevice: lab.Device{ID: "d", State: lab.Running}, lab.KindDraft: lab.Draft{ID: "q"}, lab.KindStep: lab.Step{ID: "s"},
+	settings := lab.New().Settings()
+	settings.Currency = "GBP"
+	l, err := lab.New().Apply([]lab.Change{{Before: lab.New().Settings(), After: settings}})
+	require.NoError(t, err)
+	empty := map[scope]lab.Record{}
+	for _, r := range []lab.Record{lab.New().Settings(), lab.Place{ID: "p"}, lab.Rack{ID: "r"}, lab.SpecSheet{ID: "h"}, lab.Device{ID: "d", State: lab.Running}, lab.Draft{ID: "q"}, lab.Step{ID: "s"}} {
+		empty[scopeOf(r)] = r
+	}
+	for _, k := range lab.PartKinds() {
+		empty[partScope(k)] = lab.Part{ID: "p", Kind: k, State: lab.Running}
 	}
 	for i := range facts {
 		f := &facts[i]
 		require.NotEmpty(t, f.example, "%s has no example", f.name)
-		l, slip := lex(1, f.example)
+		line, slip := lex(1, f.example)
 		require.Nil(t, slip)
-		s, err := readFact(f.of, l.tokens)
+		s, err := readFact(f.of, line.tokens)
 		require.NoError(t, err, f.example)
 		require.Same(t, f, s.fact, "%s is read as %s", f.example, s.fact.name)
-		if _, reference := s.value.(placeName); reference {
+		if _, reference := s.value.(named); reference {
 			continue // Load looks it up
 		}
-		with := f.set(empty[f.of], s.value)
-		assert.NotEqual(t, empty[f.of], with, f.example)
-		if written := f.write(with); written != "" {
-			l, _ = lex(1, written)
-			again, err := readFact(f.of, l.tokens)
-			require.NoError(t, err, written)
-			assert.Equal(t, s.value, again.value)
-		} else {
-			assert.Equal(t, "notes", f.field, "%s writes nothing", f.name)
+		with := open(empty[f.of])
+		value, err := worth(s.value, "GBP")
+		require.NoError(t, err)
+		f.set(with, value)
+		assert.NotEqual(t, empty[f.of], closed(with), f.example)
+		if f.raw != nil {
+			continue // a comment says it
+		}
+		written := f.say(l, with)
+		require.NotEmpty(t, written, "%s writes nothing", f.name)
+		line, _ = lex(1, written)
+		again, err := readFact(f.of, line.tokens)
+		require.NoError(t, err, written)
+		back, err := worth(again.value, "GBP")
+		require.NoError(t, err)
+		reread := open(empty[f.of])
+		again.fact.set(reread, back)
+		assert.Equal(t, closed(with), closed(reread), written)
+		typed, err := SetFact(l, empty[f.of], f.field, f.show(l, with), "")
+		require.NoError(t, err, "%s typed into its field: %s", f.name, f.show(l, with))
+		if f.field != "price_minor" { // whose field is the amount alone
+			assert.Equal(t, closed(with), typed, f.show(l, with))
+		}
+		gone, err := SetFact(l, closed(with), f.field, "?", "")
+		if f.field != "height_u" {
+			require.NoError(t, err, f.name)
+			if f.field != "price_minor" {
+				assert.Equal(t, empty[f.of], gone, f.name)
+			}
 		}
 	}
 }
 
 func TestWordsOfOneKindDoNotMeanTwoThings(t *testing.T) {
-	seen := map[lab.RecordKind]map[string]string{}
+	seen := map[scope]map[string]string{}
 	for i := range facts {
 		f := &facts[i]
 		if seen[f.of] == nil {
@@ -167,7 +194,7 @@ func TestWordsOfOneKindDoNotMeanTwoThings(t *testing.T) {
 			assert.Empty(t, seen[f.of][w], "%q is both %s and %s", w, f.name, seen[f.of][w])
 			seen[f.of][w] = f.name
 			_, isKind := kindWords[w]
-			assert.False(t, isKind && f.of == lab.KindDevice, "%q is a kind of device too", w)
+			assert.False(t, isKind && f.of == scope(lab.KindDevice), "%q is a kind of device too", w)
 		}
 	}
 	words := map[string]lab.DeviceKind{}

@@ -37,13 +37,14 @@ type Plan struct {
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
 	n := doc.size
 	ld := &loader{base: base, opt: opt, next: base, lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
-		mistakes: slices.Clone(doc.Mistakes), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}}
+		mistakes: slices.Clone(doc.Mistakes), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{}}
 	for _, m := range doc.Mistakes {
 		ld.misread[place{m.File, m.Line}] = true
 	}
 	ld.sections(doc.things)
 	ld.next = ld.outline()
 	ld.devices(doc.things)
+	ld.parts(doc.things)
 	ld.removals()
 	return ld.settle()
 }
@@ -70,8 +71,9 @@ type loader struct {
 	after    map[lab.Key]lab.Record
 	lines    map[lab.Key]*thing
 	removed  []lab.Key
-	inHold   map[lab.Spot]int // the last order given in each row of things
-	misread  map[place]bool   // lines that could not be read in part
+	inHold   map[lab.Spot]int     // the last order given in each row of things
+	misread  map[place]bool       // lines that could not be read in part
+	seated   map[*thing][]lab.Key // the parts that a line speaks of
 }
 
 // place is a line of a file.
@@ -106,7 +108,7 @@ func (ld *loader) sections(things []*thing) {
 			ld.put(t, ld.apply(t, s))
 		}
 	}
-	for _, kind := range []lab.RecordKind{lab.KindPlace, lab.KindRack} {
+	for _, kind := range []lab.RecordKind{lab.KindPlace, lab.KindRack, lab.KindSheet} {
 		ld.matchSections(kind, things)
 	}
 }
@@ -146,8 +148,11 @@ func (ld *loader) matchSections(kind lab.RecordKind, things []*thing) {
 }
 
 func empty(kind lab.RecordKind, id lab.ID) lab.Record {
-	if kind == lab.KindPlace {
+	switch kind {
+	case lab.KindPlace:
 		return lab.Place{ID: id}
+	case lab.KindSheet:
+		return lab.SpecSheet{ID: id}
 	}
 	return lab.Rack{ID: id}
 }
@@ -156,50 +161,81 @@ func (ld *loader) section(t *thing, r lab.Record) {
 	if n, ok := r.(lab.Named); ok {
 		r = n.Renamed(t.name)
 	}
+	if s, ok := r.(lab.SpecSheet); ok && t.device != "" {
+		s.Kind = t.device
+		r = s
+	} else if ok && s.Kind == "" {
+		s.Kind = lab.Other
+		r = s
+	}
 	ld.put(t, ld.apply(t, r))
 }
 
 // apply puts the facts that a line says into a record.
 func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
+	if len(t.said) == 0 && !ld.opt.Forget {
+		return r
+	}
+	b := open(r)
 	given := map[string]bool{}
 	for _, s := range t.said {
-		if given[s.fact.name] {
+		if given[s.fact.field] && !s.fact.many {
 			ld.wrong(t, s.col, s.end, "the %s is said twice", s.fact.name)
 			continue
 		}
-		given[s.fact.name] = true
-		value := s.value
-		if name, ok := value.(placeName); ok {
-			id, err := ld.placeNamed(string(name))
-			if err != nil {
-				ld.wrong(t, s.col, s.end, "%s; a line such as place %q makes it", err, string(name))
-				continue
-			}
-			value = id
+		if s.fact.many && !given[s.fact.field] {
+			s.fact.set(b, nil)
 		}
-		r = s.fact.set(r, value)
+		given[s.fact.field] = true
 	}
 	if ld.opt.Forget {
-		for _, f := range factsOf(t.kind) {
-			if !given[f.name] && f.field != "takes_u" {
-				r = f.set(r, nil)
+		for _, f := range factsOf(t.scope()) {
+			if !given[f.field] && f.field != "takes_u" {
+				f.set(b, nil)
 			}
 		}
 	}
-	return r
+	done := map[string]bool{}
+	for _, s := range t.said {
+		if done[s.fact.field] && !s.fact.many {
+			continue
+		}
+		done[s.fact.field] = true
+		value, err := ld.valueOf(s.value)
+		if err != nil {
+			ld.wrong(t, s.col, s.end, "%s", err)
+			continue
+		}
+		s.fact.set(b, value)
+	}
+	return closed(b)
 }
 
-// placeNamed finds a place of the text, also one further down, or of the lab.
-func (ld *loader) placeNamed(name string) (lab.ID, error) {
-	for _, key := range ld.order {
-		if p, ok := ld.after[key].(lab.Place); ok && lab.FoldName(p.Name) == lab.FoldName(name) {
-			return p.ID, nil
+// valueOf looks up the record that a fact names and works out money.
+func (ld *loader) valueOf(v any) (any, error) {
+	if n, ok := v.(named); ok {
+		id, found := ld.recordNamed(n)
+		if !found {
+			return nil, fmt.Errorf("%w; a line such as %s %q makes it", noneCalled(ld.base, n.kind, n.name), sectionWord(n.kind), n.name)
 		}
-	}
-	if id, ok := ld.base.Named(lab.KindPlace, name); ok {
 		return id, nil
 	}
-	return "", noneCalled(ld.base, lab.KindPlace, name)
+	currency := ld.base.Settings().Currency
+	if s, ok := ld.after[lab.Key{Kind: lab.KindLab, ID: lab.SettingsID}].(lab.Settings); ok {
+		currency = s.Currency
+	}
+	return worth(v, currency)
+}
+
+// recordNamed finds a place or sheet of the text, also one further down, or of
+// the lab.
+func (ld *loader) recordNamed(n named) (lab.ID, bool) {
+	for _, key := range ld.order {
+		if r, ok := ld.after[key].(lab.Named); ok && key.Kind == n.kind && lab.FoldName(r.OwnName()) == lab.FoldName(n.name) {
+			return key.ID, true
+		}
+	}
+	return ld.base.Named(n.kind, n.name)
 }
 
 // outline is the lab's settings, places and racks as they will be, without
@@ -243,11 +279,17 @@ func (ld *loader) removals() {
 	}
 	for _, kind := range slices.Backward(lab.Kinds()) {
 		for r := range ld.base.Records(kind) {
-			if key := r.Key(); kind != lab.KindLab && kind.Built() && !ld.used[key.ID] {
+			if key := r.Key(); kind != lab.KindLab && kind.Built() && !ld.used[key.ID] && !ld.stays(r) {
 				ld.removed = append(ld.removed, key)
 			}
 		}
 	}
+}
+
+// stays reports whether a photo is of something the text speaks of.
+func (ld *loader) stays(r lab.Record) bool {
+	p, ok := r.(lab.Photo)
+	return ok && ld.used[p.Device]
 }
 
 // changes are what is left to do, in the text's order.
@@ -311,13 +353,11 @@ func (ld *loader) refused(f lab.Fault) {
 
 // faultWords puts the fact's name before a sentence that does not name it.
 func faultWords(f lab.Fault) string {
-	if f.Field == "at.unit" || f.Field == "at.device_id" {
+	if f.Field == "at.unit" || f.Field == "at.device_id" || f.Field == "seat" {
 		return f.Say
 	}
-	for _, known := range factsOf(f.Key.Kind) {
-		if known.field == f.Field {
-			return known.name + ": " + f.Say
-		}
+	if known, ok := indexes[scope(f.Key.Kind)].byField[f.Field]; ok {
+		return known.name + ": " + f.Say
 	}
 	return f.Field + ": " + f.Say
 }
@@ -325,6 +365,9 @@ func faultWords(f lab.Fault) string {
 func (ld *loader) leaveOut(t *thing) {
 	if id, ok := ld.ids[t]; ok {
 		ld.after[lab.Key{Kind: t.kind, ID: id}] = nil
+	}
+	for _, part := range ld.seated[t] {
+		ld.after[part] = nil
 	}
 	for _, w := range t.within {
 		ld.leaveOut(w)

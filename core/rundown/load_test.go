@@ -151,7 +151,7 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 	for i := range 40 {
 		takes := 1 + rnd.IntN(3)
 		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%02d", i)), Name: pick(names...), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], Purpose: pick("", "this, that", `"quoted"`),
-			Notes: pick("", "short", "long\nand\ttabbed", "ends with #"), HeightMM: some(44.45 * float64(1+rnd.IntN(4))), WidthMM: some(0.1 + rnd.Float64()*400 + 1), WeightKG: some(rnd.Float64()*30 + 0.01)}
+			Notes: pick("", "short", "long\nand\ttabbed", "ends with #"), Spec: lab.Spec{HeightMM: some(44.45 * float64(1+rnd.IntN(4))), WidthMM: some(0.1 + rnd.Float64()*400 + 1), WeightKG: some(rnd.Float64()*30 + 0.01)}}
 		if rnd.IntN(2) == 0 {
 			d.TakesU = &takes
 		}

@@ -27,6 +27,8 @@ type Document struct {
 // thing is one record as the text speaks of it.
 type thing struct {
 	kind     lab.RecordKind
+	part     lab.PartKind // of a part
+	seats    *seats       // of a part
 	file     string
 	line     int
 	col, end int
@@ -119,10 +121,22 @@ func (p *parser) line(number int, raw string) {
 // head reads what a line begins with: where, the kind and the name.
 func (t *thing) head(tokens []token) ([]token, *Mistake) {
 	for _, kind := range sections {
-		if tokens[0].is(string(kind)) && !sameKind(tokens) {
+		if tokens[0].is(sectionWord(kind)) && !sameKind(tokens) {
 			t.kind = kind
 			return t.readName(tokens[1:])
 		}
+	}
+	if s, n, err := readSeats(tokens); n > 0 {
+		t.kind, t.seats = lab.KindPart, s
+		if err != nil {
+			return nil, t.at(tokens[:n], err)
+		}
+		k, used := readPartKind(tokens[n:])
+		if used == 0 {
+			return nil, t.notAPart(tokens[n:])
+		}
+		t.part = k
+		return t.readName(tokens[n+used:])
 	}
 	t.kind = lab.KindDevice
 	w, n, err := readWhere(tokens)
@@ -168,7 +182,26 @@ func (t *thing) notAKind(tokens []token, placed bool) *Mistake {
 }
 
 // sections are the kinds of record that a line of their own opens.
-var sections = []lab.RecordKind{lab.KindLab, lab.KindRack, lab.KindPlace}
+var sections = []lab.RecordKind{lab.KindLab, lab.KindRack, lab.KindPlace, lab.KindSheet}
+
+// sectionWord is what the line of a section begins with.
+func sectionWord(k lab.RecordKind) string {
+	if k == lab.KindSheet {
+		return "sheet"
+	}
+	return string(k)
+}
+
+// kindWord is a kind of record as one speaks of it.
+func kindWord(k lab.RecordKind) string { return strings.ReplaceAll(string(k), "_", " ") }
+
+// scope is what can be said of the thing.
+func (t *thing) scope() scope {
+	if t.kind == lab.KindPart {
+		return partScope(t.part)
+	}
+	return scope(t.kind)
+}
 
 // at makes a mistake that covers the tokens.
 func (t *thing) at(tokens []token, err error) *Mistake {
@@ -191,7 +224,7 @@ func (t *thing) readName(tokens []token) ([]token, *Mistake) {
 		n++
 	}
 	if n > 0 && (n == len(tokens) || tokens[n].kind == separator) {
-		if _, err := readFact(t.kind, tokens[:n]); err != nil {
+		if _, err := readFact(t.scope(), tokens[:n]); err != nil {
 			t.name = joined(tokens[:n])
 			return tokens[n:], nil
 		}
@@ -215,7 +248,20 @@ func (t *thing) facts(tokens []token) []Mistake {
 		if n == 0 {
 			continue
 		}
-		s, err := readFact(about.kind, phrase)
+		if t.kind == lab.KindSheet && t.device == "" {
+			if k, used := readKind(phrase); used == len(phrase) {
+				t.device = k
+				continue
+			}
+		}
+		if about.kind == lab.KindDevice {
+			if more, ok := about.parts(phrase); ok {
+				about.within = append(about.within, more.parts...)
+				about.said = append(about.said, more.said...)
+				continue
+			}
+		}
+		s, err := readFact(about.scope(), phrase)
 		if k, used := readKind(phrase); err != nil && used > 0 && (t.kind == lab.KindDevice || t.kind == lab.KindPlace) {
 			about = &thing{kind: lab.KindDevice, device: k, file: t.file, line: t.line, col: phrase[0].col, end: phrase[n-1].end}
 			t.within = append(t.within, about)
@@ -223,10 +269,10 @@ func (t *thing) facts(tokens []token) []Mistake {
 			if len(phrase) == 0 {
 				continue
 			}
-			s, err = readFact(lab.KindDevice, phrase)
+			s, err = readFact(scope(lab.KindDevice), phrase)
 		}
 		if err != nil {
-			mistakes = append(mistakes, *t.inPhrase(about.kind, phrase, err))
+			mistakes = append(mistakes, *t.inPhrase(about.scope(), phrase, err))
 			continue
 		}
 		about.said = append(about.said, s)
@@ -234,10 +280,10 @@ func (t *thing) facts(tokens []token) []Mistake {
 	return mistakes
 }
 
-func (t *thing) inPhrase(kind lab.RecordKind, phrase []token, err error) *Mistake {
+func (t *thing) inPhrase(kind scope, phrase []token, err error) *Mistake {
 	m := t.at(phrase, err)
 	words := append(factWords(kind), "")
-	if kind == lab.KindDevice {
+	if kind == scope(lab.KindDevice) {
 		words = append(words, kindNames()...)
 	}
 	for _, tok := range phrase {
@@ -253,7 +299,7 @@ func (t *thing) inPhrase(kind lab.RecordKind, phrase []token, err error) *Mistak
 }
 
 // factWords are all the words that phrases about a kind of record may have.
-func factWords(kind lab.RecordKind) []string {
+func factWords(kind scope) []string {
 	var words []string
 	for _, f := range factsOf(kind) {
 		words = append(append(words, f.words...), f.phrases...)
@@ -262,12 +308,14 @@ func factWords(kind lab.RecordKind) []string {
 }
 
 // examples are a few facts that can be said of a kind of record.
-func examples(kind lab.RecordKind) []string {
+func examples(kind scope) []string {
 	const few = 5
 	var list []string
-	for _, f := range factsOf(kind) {
-		if f.example != "" && len(list) < few {
-			list = append(list, f.example)
+	for _, measures := range []bool{true, false} {
+		for _, f := range factsOf(kind) {
+			if (f.group == Measures) == measures && f.example != "" && len(list) < few {
+				list = append(list, f.example)
+			}
 		}
 	}
 	return list
@@ -275,7 +323,7 @@ func examples(kind lab.RecordKind) []string {
 
 // readFact reads one phrase about a record of the kind: a whole phrase that
 // is a fact, then a fact's word at either end, then a bare quantity.
-func readFact(kind lab.RecordKind, phrase []token) (said, error) {
+func readFact(kind scope, phrase []token) (said, error) {
 	s := said{col: phrase[0].col, end: phrase[len(phrase)-1].end}
 	var err error
 	if f, ok := indexes[kind].byPhrase[plainly(phrase)]; ok {
@@ -283,13 +331,20 @@ func readFact(kind lab.RecordKind, phrase []token) (said, error) {
 		s.value, err = f.read(phrase, false)
 		return s, err
 	}
+	for _, f := range indexes[kind].shaped {
+		if f.matches(phrase) {
+			s.fact = f
+			s.value, err = f.read(phrase, false)
+			return s, err
+		}
+	}
 	if s.fact, phrase = factNamed(kind, phrase); s.fact != nil {
 		s.value, err = s.fact.read(phrase, false)
 		return s, err
 	}
 	q, n := readQuantity(phrase)
-	for _, f := range factsOf(kind) {
-		if f.bare != nil && n == len(phrase) && f.bare(q) {
+	for _, f := range indexes[kind].bare {
+		if n == len(phrase) && f.bare(q) {
 			s.fact, s.bare = f, true
 			s.value, err = f.read(phrase, false)
 			return s, err
@@ -299,28 +354,44 @@ func readFact(kind lab.RecordKind, phrase []token) (said, error) {
 	case n == 0:
 		return s, fmt.Errorf("“%s” is not a fact known here", short(joined(phrase)))
 	case q.unit == "" && len(phrase) == 2:
-		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, in, kg, lb or U", short(phrase[1].text))
+		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, kg, W, GB or U", short(phrase[1].text))
 	case q.unit != "" && !isUnit(q.unit):
-		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, in, kg, lb or U", short(q.unit))
+		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, kg, W, GB or U", short(q.unit))
 	}
 	return s, fmt.Errorf("%s of what? Say it with a word, such as %s", short(joined(phrase)), strings.Join(examples(kind), ", "))
 }
 
 // factNamed finds the fact whose word stands at the start or the end of the
 // phrase, and the phrase without it.
-func factNamed(kind lab.RecordKind, phrase []token) (*fact, []token) {
-	first, last := phrase[0], phrase[len(phrase)-1]
-	if f, ok := indexes[kind].word[first.plain]; ok && first.kind == word {
-		return f, phrase[1:]
+func factNamed(kind scope, phrase []token) (*fact, []token) {
+	words := indexes[kind].word
+	for n := min(mostFactWords, len(phrase)); n > 0; n-- {
+		if f, ok := words[plainWords(phrase[:n])]; ok {
+			return f, phrase[n:]
+		}
 	}
 	// At the end only a quantity goes before the word, so that somebody's own
 	// words, as in "gate in height", are not taken for a fact.
-	if f, ok := indexes[kind].word[last.plain]; ok && last.kind == word && len(phrase) > 1 {
-		if _, n := readQuantity(phrase); n > 0 || first.kind == unknown {
-			return f, phrase[:len(phrase)-1]
+	if _, n := readQuantity(phrase); n == 0 && phrase[0].kind != unknown {
+		return nil, phrase
+	}
+	for n := min(mostFactWords, len(phrase)-1); n > 0; n-- {
+		if f, ok := words[plainWords(phrase[len(phrase)-n:])]; ok {
+			return f, phrase[:len(phrase)-n]
 		}
 	}
 	return nil, phrase
+}
+
+// mostFactWords is the number of words in the longest word for a fact.
+const mostFactWords = 3
+
+// plainWords joins words that are not in quotes; "" where one is.
+func plainWords(tokens []token) string {
+	if slices.ContainsFunc(tokens, func(t token) bool { return t.kind != word }) {
+		return ""
+	}
+	return plainly(tokens)
 }
 
 // comment turns what follows # into the note of the line's thing.
@@ -336,10 +407,8 @@ func (t *thing) comment(s string) {
 			return
 		}
 	}
-	for _, f := range factsOf(t.kind) {
-		if f.field == "notes" {
-			t.said = append(t.said, said{fact: f, value: s, col: t.end, end: t.end + 1})
-		}
+	if f, ok := indexes[t.scope()].byField["notes"]; ok {
+		t.said = append(t.said, said{fact: f, value: s, col: t.end, end: t.end + 1})
 	}
 }
 
@@ -348,6 +417,10 @@ func (t *thing) comment(s string) {
 // line that stands further left.
 func (p *parser) put(t *thing) {
 	p.doc.size += 1 + len(t.within)
+	if t.kind == lab.KindPart {
+		p.putPart(t)
+		return
+	}
 	if t.kind != lab.KindDevice {
 		p.doc.things = append(p.doc.things, t)
 		p.section, p.open = t, nil
@@ -372,7 +445,7 @@ func (p *parser) put(t *thing) {
 	switch {
 	case p.alone, t.where != nil && t.where.own():
 		p.doc.things = append(p.doc.things, t)
-	case up == nil || up.kind == lab.KindLab:
+	case up == nil || up.kind == lab.KindLab || up.kind == lab.KindSheet:
 		p.misplaced(t, "this line is under no rack or place yet", `a line such as rack "Pantry": 24U above it, or ? before it while it is not placed`)
 	case t.where != nil && up.kind == lab.KindPlace:
 		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", short(up.name)), "just the kind, or a line with a rack above it")

@@ -15,6 +15,16 @@ func Print(l *lab.Lab) string {
 	p := &printer{lab: l}
 	s := l.Settings()
 	p.line(0, sectionHead("lab", s.Name), "", spoken(s, l), false)
+	for _, of := range []scope{scope(lab.KindSheet)} {
+		first := true
+		for s := range l.SpecSheets() {
+			if first {
+				p.blank()
+			}
+			first = false
+			p.line(0, sectionHead(sectionWord(lab.RecordKind(of)), s.Name), s.Notes, spoken(s, l), false)
+		}
+	}
 	for r := range l.Racks() {
 		p.blank()
 		p.line(0, sectionHead("rack", r.Name), r.Notes, spoken(r, l), false)
@@ -36,6 +46,7 @@ func Print(l *lab.Lab) string {
 		}
 		p.device(d, 0)
 	}
+	p.apart()
 	return p.b.String()
 }
 
@@ -73,8 +84,10 @@ func (p *printer) device(d lab.Device, indent int) {
 		head = where + strings.Repeat(" ", max(1, column-utf8.RuneCountInString(where))) + head
 		indent = 0
 	}
+	parts := p.lab.PartsOf(d.ID)
 	holds := len(p.lab.HeldBy(d.Key())) > 0
-	p.line(indent, head, d.Notes, spoken(d, p.lab), holds)
+	p.line(indent, head, d.Notes, spoken(d, p.lab), holds || len(parts) > 0)
+	p.parts(parts, max(indent, column)+2)
 	if holds {
 		p.held(d.Key(), max(indent, column)+2)
 	}
@@ -105,11 +118,12 @@ var spokenWithName = map[lab.RecordKind]bool{lab.KindLab: true}
 // spoken writes a record's facts, those before the colon and those after it.
 func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
 	kind := r.Key().Kind
-	for _, f := range factsOf(kind) {
-		s := f.write(r)
-		if f.field == "place_id" {
-			s = inPlace(r, l)
-		}
+	if s, ok := r.(lab.SpecSheet); ok {
+		said[1] = append(said[1], KindText(s.Kind))
+	}
+	b := open(r)
+	for _, f := range factsOf(scopeOf(r)) {
+		s := f.say(l, b)
 		if s == "" {
 			continue
 		}

@@ -158,9 +158,9 @@ func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
 		names = append(names, r.Title())
 	}
 	if near := nearest(name, names); near != "" {
-		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kind, short(name), near)
+		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kindWord(kind), short(name), near)
 	}
-	return fmt.Errorf("there is no %s called “%s”", kind, short(name))
+	return fmt.Errorf("there is no %s called “%s”", kindWord(kind), short(name))
 }
 
 // WhereText says where a device is, as a line typed by itself would: "12-13

@@ -1,0 +1,232 @@
+package rundown
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"time"
+
+	"levelstaff/core/lab"
+)
+
+// amount is money as it was typed; what it comes to depends on the lab's
+// currency, which is known when the fact is set.
+type amount struct {
+	typed string
+	got   lab.Got
+	on    lab.When
+	yet   bool // yet to be worked out
+	minor int64
+}
+
+// worth works an amount out.
+func (a amount) worth(currency string) (any, error) {
+	v, err := lab.ParseMoney(a.typed, currency)
+	if err != nil {
+		return nil, err
+	}
+	if v < 0 {
+		return nil, fmt.Errorf("a price is not below zero")
+	}
+	a.minor, a.yet = v, false
+	return a, nil
+}
+
+// moneyFacts are what a thing cost and until when what was promised holds.
+func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
+	get := func(b box) *lab.Money { return at(b.(*R)) }
+	price := fact{of: of, name: "price", field: "price_minor", group: Cost, words: []string{"paid"}, example: "paid 240 used 2024-03",
+		number: func(b box) *float64 {
+			if v := get(b).PriceMinor; v != nil {
+				n := float64(*v)
+				return &n
+			}
+			return nil
+		},
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) {
+				return nil, nil
+			}
+			a := amount{yet: true}
+			if n := len(tokens); n > 1 {
+				if w, err := readWhen(tokens[n-1].text); err == nil && tokens[n-1].text != "" {
+					a.on, tokens = w, tokens[:n-1]
+				}
+			}
+			if n := len(tokens); n > 1 && slices.Contains([]string{"new", "used", "free"}, tokens[n-1].plain) {
+				a.got, tokens = lab.Got(tokens[n-1].plain), tokens[:n-1]
+			}
+			a.typed = joined(tokens)
+			return a, nil
+		},
+		set: func(b box, v any) {
+			m := get(b)
+			a, ok := v.(amount)
+			if !ok {
+				m.PriceMinor = nil
+				return
+			}
+			m.PriceMinor, m.Got, m.BoughtOn = &a.minor, cmp.Or(a.got, m.Got), cmp.Or(a.on, m.BoughtOn)
+		},
+		show: func(l *lab.Lab, b box) string {
+			if v := get(b).PriceMinor; v != nil {
+				return lab.MoneyText(*v, l.Settings().Currency)
+			}
+			return ""
+		},
+		write: func(l *lab.Lab, b box) string {
+			m := get(b)
+			if m.PriceMinor == nil {
+				return ""
+			}
+			said := "paid " + lab.MoneyText(*m.PriceMinor, l.Settings().Currency)
+			if m.Got != "" {
+				said += " " + string(m.Got)
+			}
+			if m.BoughtOn != "" {
+				said += " " + string(m.BoughtOn)
+			}
+			return said
+		}}
+	got := choice(of, "bought", "got", func(r *R) *lab.Got { return &at(r).Got }, []option[lab.Got]{
+		{lab.BoughtNew, "bought new", []string{"new"}}, {lab.BoughtUsed, "bought used", []string{"used", "second hand", "bought second hand"}}, {lab.ForFree, "got for free", []string{"free", "for free", "for nothing"}},
+	}).under(Cost)
+	withPrice := got.write
+	got.write = func(l *lab.Lab, b box) string {
+		if get(b).PriceMinor != nil {
+			return "" // the price says it
+		}
+		return withPrice(l, b)
+	}
+	got.choices = []string{"new", "used", "free"}
+	got.show = func(_ *lab.Lab, b box) string { return string(get(b).Got) }
+	bought := day(of, "bought on", "bought_on", []string{"bought", "bought on"}, "bought 2024-03", func(r *R) *lab.When { return &at(r).BoughtOn })
+	bought.write = func(_ *lab.Lab, b box) string {
+		if m := get(b); m.PriceMinor == nil && m.BoughtOn != "" {
+			return "bought " + string(m.BoughtOn)
+		}
+		return ""
+	}
+	return []fact{price, got, bought,
+		day(of, "warranty until", "warranty_until", []string{"warranty until", "warranty"}, "warranty until 2027-03", func(r *R) *lab.When { return &at(r).WarrantyUntil }),
+		day(of, "can go back until", "return_until", []string{"return until", "return by", "returns"}, "return until 2026-12-01", func(r *R) *lab.When { return &at(r).ReturnUntil }),
+		yearly(of, get),
+	}
+}
+
+func day[R any](of scope, name, jsonField string, words []string, example string, at func(*R) *lab.When) fact {
+	return fact{of: of, name: name, field: jsonField, group: Cost, words: words, example: example, pattern: words[0] + " %s",
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) {
+				return nil, nil
+			}
+			return readWhen(joined(tokens))
+		},
+		set: func(b box, v any) {
+			w, _ := v.(lab.When)
+			*at(b.(*R)) = w
+		},
+		show: func(_ *lab.Lab, b box) string { return string(*at(b.(*R))) }}
+}
+
+// daysInWords are the ways people write days, months and years down. A day
+// with the month in figures behind it is taken the way most of the world has
+// it, day before month.
+var daysInWords = []struct{ layout, keep string }{
+	{time.DateOnly, time.DateOnly}, {"2006-1-2", time.DateOnly}, {"2006/1/2", time.DateOnly}, {"2.1.2006", time.DateOnly}, {"2/1/2006", time.DateOnly}, {"2 Jan 2006", time.DateOnly}, {"2 January 2006", time.DateOnly}, {"Jan 2 2006", time.DateOnly},
+	{"2006-01", "2006-01"}, {"2006-1", "2006-01"}, {"1/2006", "2006-01"}, {"1.2006", "2006-01"}, {"Jan 2006", "2006-01"}, {"January 2006", "2006-01"}, {"2006", "2006"},
+}
+
+func readWhen(typed string) (lab.When, error) {
+	for _, d := range daysInWords {
+		if t, err := time.Parse(d.layout, typed); err == nil && t.Year() >= 1970 && t.Year() <= 2200 {
+			return lab.When(t.Format(d.keep)), nil
+		}
+	}
+	if shape := regexp.MustCompile(`^[0-9]{1,4}[-./][0-9]{1,2}[-./]?[0-9]{0,4}\.?$`); shape.MatchString(typed) {
+		return "", fmt.Errorf("there is no day “%s”; write one such as 2024-03-09, 9.3.2024, 2024-03 or 2024", short(typed))
+	}
+	return "", fmt.Errorf("“%s” is no day, month or year; write one such as 2024-03-09, 2024-03 or 2024", short(typed))
+}
+
+// yearly is what is paid for every year: yearly "firmware support" 60 until
+// 2027-01.
+func yearly(of scope, get func(box) *lab.Money) fact {
+	return fact{of: of, name: "licences and subscriptions", field: "yearly", group: Cost, words: []string{"yearly"}, example: `yearly "support" 60 until 2027-01`, many: true,
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) || len(tokens) == 0 {
+				return nil, nil
+			}
+			var list []yearlySaid
+			for _, phrase := range cut(tokens) {
+				if phrase[0].is("yearly") {
+					phrase = phrase[1:]
+				}
+				if len(phrase) == 0 || phrase[0].kind == separator {
+					return nil, fmt.Errorf(`say what is paid for, such as "support" 60 until 2027-01`)
+				}
+				y := yearlySaid{what: phrase[0].text}
+				phrase = phrase[1:]
+				if at := slices.IndexFunc(phrase, func(t token) bool { return t.is("until") }); at >= 0 {
+					w, err := readWhen(joined(phrase[at+1:]))
+					if err != nil {
+						return nil, err
+					}
+					y.until, phrase = w, phrase[:at]
+				}
+				y.typed = joined(phrase)
+				list = append(list, y)
+			}
+			return list, nil
+		},
+		set: func(b box, v any) {
+			list, _ := v.([]lab.Yearly)
+			if list == nil {
+				get(b).Yearly = nil
+				return
+			}
+			get(b).Yearly = append(slices.Clone(get(b).Yearly), list...)
+		},
+		show: func(l *lab.Lab, b box) string { return yearlyText(l, get(b).Yearly, "") },
+		write: func(l *lab.Lab, b box) string {
+			return yearlyText(l, get(b).Yearly, "yearly ")
+		}}
+}
+
+type yearlySaid struct {
+	what, typed string
+	until       lab.When
+}
+
+func yearlyWorth(list []yearlySaid, currency string) (any, error) {
+	var out []lab.Yearly
+	for _, y := range list {
+		is := lab.Yearly{What: y.what, EndsOn: y.until}
+		if y.typed != "" && y.typed != "?" {
+			v, err := lab.ParseMoney(y.typed, currency)
+			if err != nil {
+				return nil, err
+			}
+			is.Minor = &v
+		}
+		out = append(out, is)
+	}
+	return out, nil
+}
+
+func yearlyText(l *lab.Lab, list []lab.Yearly, word string) string {
+	var said []string
+	for _, y := range list {
+		s := word + quote(y.What)
+		if y.Minor != nil {
+			s += " " + lab.MoneyText(*y.Minor, l.Settings().Currency)
+		}
+		if y.EndsOn != "" {
+			s += " until " + string(y.EndsOn)
+		}
+		said = append(said, s)
+	}
+	return strings.Join(said, ", ")
+}

@@ -1,0 +1,91 @@
+package rundown
+
+import (
+	"levelstaff/core/lab"
+)
+
+// partFacts are what can be said of parts, each sort with its own.
+func partFacts() []fact {
+	var all []fact
+	for _, k := range lab.PartKinds() {
+		of := partScope(k)
+		all = append(all, choice(of, "state", "state", func(p *lab.Part) *lab.State { return &p.State }, stateOptions))
+		all = append(all, partsOwn(of, k)...)
+		all = append(all,
+			text(of, "maker", "maker", []string{"maker"}, `maker "Fell"`, func(p *lab.Part) *string { return &p.Maker }, quote),
+			text(of, "model", "model", []string{"model"}, `model "R2"`, func(p *lab.Part) *string { return &p.Model }, quote),
+			text(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(p *lab.Part) *string { return &p.Serial }, quote).under(Hidden).hidden())
+		all = append(all, moneyFacts(of, func(p *lab.Part) *lab.Money { return &p.Money })...)
+		all = append(all, note(of, func(p *lab.Part) *string { return &p.Notes }))
+	}
+	return all
+}
+
+func partsOwn(of scope, k lab.PartKind) []fact {
+	size := func(d dimension) fact {
+		return wholeMeasure(of, "size", "size_bytes", d, []string{"size"}, d.example, "", func(p *lab.Part) **int64 { return &p.SizeBytes }).barely(isIn(d))
+	}
+	leads := func(name string) fact {
+		return tally(of, name, "power_leads", []string{"power leads", "leads"}, "2 power leads", "%s power leads", func(p *lab.Part) **int { return &p.PowerLeads })
+	}
+	draws := measure(of, "design power", "design_w", watts, []string{"design"}, "95W", "", func(p *lab.Part) **float64 { return &p.DesignW }).barely(isIn(watts))
+	memoryType := text(of, "memory type", "memory_type", []string{"type"}, "type ddr4", func(p *lab.Part) *string { return &p.MemoryType }, quote)
+	socket := text(of, "socket type", "socket_type", []string{"for socket"}, "for socket B3", func(p *lab.Part) *string { return &p.SocketType }, quote)
+	switch k {
+	case lab.Drive:
+		return []fact{size(capacity),
+			choice(of, "kind of drive", "medium", func(p *lab.Part) *lab.Medium { return &p.Medium }, []option[lab.Medium]{{"hdd", "hdd", []string{"hard disk", "hard drive", "spinning"}}, {"ssd", "ssd", []string{"flash"}}, {"tape", "tape", nil}, {"optical", "optical", []string{"dvd", "blu ray"}}}),
+			choice(of, "size of its case", "form", func(p *lab.Part) *lab.Form { return &p.Form }, []option[lab.Form]{{"3.5in", "3.5in", []string{`3.5"`, "3.5 inch"}}, {"2.5in", "2.5in", []string{`2.5"`, "2.5 inch"}}, {"m.2", "m.2", []string{"m2"}}, {"5.25in", "5.25in", []string{`5.25"`}}, {"1.8in", "1.8in", nil}}),
+			oneWord(of, "interface", "interface", "", func(p *lab.Part) *string { return &p.Interface }, lab.Interfaces()),
+			oneWord(of, "recording", "recording", "", func(p *lab.Part) *string { return &p.Recording }, []string{"cmr", "smr"}),
+			measure(of, "speed", "rpm", turns, []string{"rpm"}, "7200rpm", "", func(p *lab.Part) **float64 { return &p.RPM }).barely(isIn(turns)),
+			measure(of, "has run", "hours", hours, []string{"hours", "run"}, "32000h", "", func(p *lab.Part) **float64 { return &p.Hours }).barely(isIn(hours)),
+		}
+	case lab.Memory:
+		return []fact{size(memory), memoryType}
+	case lab.Processor:
+		return []fact{
+			tally(of, "cores", "cores", []string{"cores", "core"}, "8 cores", "%s cores", func(p *lab.Part) **int { return &p.Cores }),
+			tally(of, "threads", "threads", []string{"threads"}, "16 threads", "%s threads", func(p *lab.Part) **int { return &p.Threads }),
+			measure(of, "base clock", "base_ghz", clock, []string{"clock"}, "2.4GHz", "", func(p *lab.Part) **float64 { return &p.BaseGHz }).barely(isIn(clock)),
+			draws, socket}
+	case lab.Card:
+		return []fact{
+			oneWord(of, "kind of card", "card_kind", "", func(p *lab.Part) *lab.CardKind { return &p.CardKind }, []lab.CardKind{"gpu", "network", "storage", "other"}),
+			text(of, "mode", "mode", []string{"mode"}, "mode raid", func(p *lab.Part) *string { return &p.Mode }, quote),
+			count(of, "slots wide", "wide", []string{"wide", "slots wide"}, "2 wide", "%s wide", func(p *lab.Part) *int { return &p.Wide }),
+			measure(of, "length", "length_mm", length, []string{"long", "length"}, "267mm long", "%s long", func(p *lab.Part) **float64 { return &p.LengthMM }),
+			choice(of, "height", "card_height", func(p *lab.Part) *lab.CardHeight { return &p.CardHeight }, []option[lab.CardHeight]{{lab.FullHeight, "full height", []string{"full"}}, {lab.HalfHeight, "half height", []string{"half", "low profile"}}}),
+			count(of, "lanes", "lanes", []string{"lanes"}, "8 lanes", "%s lanes", func(p *lab.Part) *int { return &p.Lanes }),
+			leads("power leads it wants"), draws, size(memory)}
+	case lab.Supply:
+		return []fact{
+			measure(of, "gives", "gives_w", watts, []string{"gives"}, "550W", "", func(p *lab.Part) **float64 { return &p.GivesW }).barely(isIn(watts)),
+			oneWord(of, "grade", "grade", "", func(p *lab.Part) *lab.Grade { return &p.Grade }, lab.Grades()),
+			leads("power leads for cards")}
+	case lab.Battery:
+		return []fact{
+			text(of, "chemistry", "chemistry", []string{"chemistry"}, "chemistry lead-acid", func(p *lab.Part) *string { return &p.Chemistry }, quote),
+			day(of, "put in", "put_in", []string{"put in"}, "put in 2022-05", func(p *lab.Part) *lab.When { return &p.PutIn }).under("")}
+	case lab.Transceiver:
+		return []fact{
+			text(of, "goes in", "connector", []string{"for"}, "for sfp+", func(p *lab.Part) *string { return &p.Connector }, quote),
+			tally(of, "speed in Mbit/s", "speed_mb", []string{"mbit"}, "10000 mbit", "%s mbit", func(p *lab.Part) **int { return &p.SpeedMb })}
+	}
+	return nil
+}
+
+// count is a tally of what is 1 or more, and 0 while it is unknown.
+func count[R any](of scope, name, jsonField string, words []string, example, pattern string, at func(*R) *int) fact {
+	f := tally(of, name, jsonField, words, example, pattern, func(r *R) **int {
+		if n := at(r); *n != 0 {
+			return &n
+		}
+		return new(*int)
+	})
+	f.set = func(b box, v any) {
+		n, _ := v.(int)
+		*at(b.(*R)) = n
+	}
+	return f
+}
