@@ -34,15 +34,13 @@ func overweight(l *lab.Lab, tell found) {
 		switch {
 		case w.KnownKG > *r.HoldsKG:
 			tell(Act, say+".", r)
+		case r.Stance == lab.OnCastors && r.MovingKG != nil && w.KnownKG > *r.MovingKG:
+			tell(Watch, fmt.Sprintf("%s carries %s%s kg and may be rolled with %s kg: unload it before moving it.", r.Name, atLeast, number(w.KnownKG), number(*r.MovingKG)), r)
 		case w.KnownKG > nearlyFull**r.HoldsKG:
 			tell(Watch, say+".", r)
 		}
 	}
 }
-
-// cableRoomMM is kept between a front and a rear device, and behind one
-// (domain.md, Space).
-const cableRoomMM = 50
 
 // meetsInDepth looks for a front and a rear device in the same units that are
 // together deeper than the rack. An unknown depth is said, not guessed.
@@ -60,7 +58,7 @@ func meetsInDepth(l *lab.Lab, tell found) {
 		}
 		for _, f := range fronts {
 			for _, b := range rears {
-				if f.At.Unit < b.At.Unit+b.Units() && b.At.Unit < f.At.Unit+f.Units() && facing(f, b) {
+				if f.At.Unit < b.At.Unit+b.Units() && b.At.Unit < f.At.Unit+f.Units() && rack.FaceEachOther(f, b) {
 					tellDepth(l, r, f, b, tell)
 				}
 			}
@@ -68,22 +66,15 @@ func meetsInDepth(l *lab.Lab, tell found) {
 	}
 }
 
-// facing reports whether two devices of opposite faces are behind each other:
-// who looks from the rear sees left and right change sides.
-func facing(front, rear lab.Device) bool {
-	fl, fr := front.At.Share.Sixths()
-	rl, rr := rear.At.Share.Sixths()
-	return fl < 6-rl && 6-rr < fr
-}
-
 func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 	units := l.UnitRange(r, f.At.Unit, f.Units())
-	if f.DepthMM == nil || b.DepthMM == nil || r.DepthMM == nil {
+	front, rear := l.SpecOf(f).DepthMM, l.SpecOf(b).DepthMM
+	if front == nil || rear == nil || r.DepthMM == nil {
 		var unknown []string
 		for _, x := range []struct {
 			title string
 			depth *float64
-		}{{f.Title(), f.DepthMM}, {b.Title(), b.DepthMM}, {r.Name, r.DepthMM}} {
+		}{{f.Title(), front}, {b.Title(), rear}, {r.Name, r.DepthMM}} {
 			if x.depth == nil {
 				unknown = append(unknown, x.title)
 			}
@@ -91,9 +82,9 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 		tell(Note, fmt.Sprintf("Whether %s and %s meet inside %s at %s is not checked: the depth of %s is not known.", f.Title(), b.Title(), r.Name, units, join(unknown)), f, b)
 		return
 	}
-	if need := *f.DepthMM + *b.DepthMM + cableRoomMM; need > *r.DepthMM {
+	if need := *front + *rear + rack.CableRoomMM; need > *r.DepthMM {
 		tell(Act, fmt.Sprintf("%s (%s mm, front) and %s (%s mm, rear) meet inside %s at %s: with %d mm for cables they need %s mm of %s mm.",
-			f.Title(), number(*f.DepthMM), b.Title(), number(*b.DepthMM), r.Name, units, cableRoomMM, number(need), number(*r.DepthMM)), f, b)
+			f.Title(), number(*front), b.Title(), number(*rear), r.Name, units, rack.CableRoomMM, number(need), number(*r.DepthMM)), f, b)
 	}
 }
 
@@ -151,6 +142,7 @@ func heavyAboveLight(l *lab.Lab, tell found) {
 		var mounted []lab.Device
 		moment, mass := 0.0, 0.0
 		for _, d := range l.Held(r.Key()) {
+			d.WeightKG = l.SpecOf(d).WeightKG
 			if d.At.Where != lab.InUnits || d.WeightKG == nil {
 				continue
 			}

@@ -56,6 +56,10 @@ var checks = []check{
 	{"heavy-above-light", "heavy above light", heavyAboveLight},
 	{"state-and-place", "state and place at odds", stateAndPlace},
 	{"not-placed", "not placed yet", notPlaced},
+	{"does-not-fit", "does not fit", doesNotFit},
+	{"too-heavy-for-it", "too heavy for what it is on", shelves},
+	{"part", "a part that does not go in", parts},
+	{"battery", "an old battery", batteries},
 }
 
 // All runs every check, those that ask for most first. today tells which

@@ -16,6 +16,8 @@ type Spec struct {
 	WidthMM  *float64 `json:"width_mm,omitempty" description:"Of the body, without the ears"`
 	DepthMM  *float64 `json:"depth_mm,omitempty" description:"From the ears to the last thing at the back"`
 	WeightKG *float64 `json:"weight_kg,omitempty"`
+	FrontMM  *float64 `json:"front_mm,omitempty" description:"How far it sticks out before the posts, handles and plugs and all"`
+	HoldsKG  *float64 `json:"holds_kg,omitempty" description:"Of a shelf or drawer: the load it may carry"`
 
 	Mount      Mount    `json:"mount,omitempty" description:"What holds it in a rack; absent while unknown"`
 	RailMM     *float64 `json:"rail_mm,omitempty" description:"How thick its rails are, on each side"`
@@ -56,7 +58,7 @@ func (s Spec) Over(o Spec) Spec {
 	return Spec{
 		Maker: cmp.Or(s.Maker, o.Maker), Model: cmp.Or(s.Model, o.Model),
 		HeightMM: cmp.Or(s.HeightMM, o.HeightMM), TakesU: cmp.Or(s.TakesU, o.TakesU), WidthMM: cmp.Or(s.WidthMM, o.WidthMM),
-		DepthMM: cmp.Or(s.DepthMM, o.DepthMM), WeightKG: cmp.Or(s.WeightKG, o.WeightKG),
+		DepthMM: cmp.Or(s.DepthMM, o.DepthMM), WeightKG: cmp.Or(s.WeightKG, o.WeightKG), FrontMM: cmp.Or(s.FrontMM, o.FrontMM), HoldsKG: cmp.Or(s.HoldsKG, o.HoldsKG),
 		Mount: cmp.Or(s.Mount, o.Mount), RailMM: cmp.Or(s.RailMM, o.RailMM), RailFromMM: cmp.Or(s.RailFromMM, o.RailFromMM), RailToMM: cmp.Or(s.RailToMM, o.RailToMM),
 		Ports: either(s.Ports, o.Ports), Bays: either(s.Bays, o.Bays), Slots: either(s.Slots, o.Slots), Outlets: either(s.Outlets, o.Outlets),
 		MemorySlots: cmp.Or(s.MemorySlots, o.MemorySlots), MemoryType: cmp.Or(s.MemoryType, o.MemoryType),
@@ -244,6 +246,8 @@ func (s Spec) check(f *faults) {
 	f.between("width_mm", s.WidthMM, 1, 3000, "mm")
 	f.between("depth_mm", s.DepthMM, 1, 3000, "mm")
 	f.between("weight_kg", s.WeightKG, 0.001, 5000, "kg")
+	f.between("front_mm", s.FrontMM, 0, 1000, "mm")
+	f.between("holds_kg", s.HoldsKG, 0.01, 5000, "kg")
 	if s.TakesU != nil && (*s.TakesU < 1 || *s.TakesU > MaxRackUnits) {
 		f.add("takes_u", "a device takes 1 to %d units, not %d", MaxRackUnits, *s.TakesU)
 	}
@@ -372,4 +376,36 @@ func (l *Lab) SpecOf(d Device) Spec {
 		return d.Spec
 	}
 	return d.Spec.Over(s.Spec)
+}
+
+// MemoryMost is the most memory a thing takes, as it says or as its slots
+// come to; nil while unknown.
+func (s Spec) MemoryMost() *int64 {
+	if s.MemoryMostBytes != nil || s.MemorySlots == nil || s.MemorySlotBytes == nil {
+		return s.MemoryMostBytes
+	}
+	all := int64(*s.MemorySlots) * *s.MemorySlotBytes
+	return &all
+}
+
+// BayAt finds the group of bays that a numbered one is of.
+func (s Spec) BayAt(seat int) (BayGroup, bool) {
+	for _, b := range s.Bays {
+		if seat <= b.Count {
+			return b, seat > 0
+		}
+		seat -= b.Count
+	}
+	return BayGroup{}, false
+}
+
+// SlotAt finds the group of slots that a numbered one is of.
+func (s Spec) SlotAt(seat int) (SlotGroup, bool) {
+	for _, g := range s.Slots {
+		if seat <= g.Count {
+			return g, seat > 0
+		}
+		seat -= g.Count
+	}
+	return SlotGroup{}, false
 }

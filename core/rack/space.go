@@ -153,10 +153,10 @@ func WeightOf(l *lab.Lab, r lab.Rack) Weight {
 				continue
 			}
 			w.Things++
-			if d.WeightKG == nil {
+			if weight := l.SpecOf(d).WeightKG; weight == nil {
 				w.Unweighed = append(w.Unweighed, d.ID)
 			} else {
-				w.KnownKG += *d.WeightKG
+				w.KnownKG += *weight
 			}
 			add(d.Key())
 		}

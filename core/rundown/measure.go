@@ -156,3 +156,8 @@ func short(s string) string {
 	}
 	return s
 }
+
+// MemoryText and CapacityText write bytes as the trade does, memory in powers
+// of two and drives in powers of ten: "16GB", "8TB".
+func MemoryText(bytes int64) string   { return memory.text(float64(bytes)) }
+func CapacityText(bytes int64) string { return capacity.text(float64(bytes)) }

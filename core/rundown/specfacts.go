@@ -29,6 +29,8 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 		measure(of, "width", "width_mm", length, []string{"wide", "width"}, "440mm wide", "%s wide", mm(func(s *lab.Spec) **float64 { return &s.WidthMM })).under(Measures),
 		measure(of, "depth", "depth_mm", length, []string{"deep", "depth", "long"}, "320mm deep", "%s deep", mm(func(s *lab.Spec) **float64 { return &s.DepthMM })).under(Measures),
 		measure(of, "weight", "weight_kg", mass, []string{"weighs", "weight", "heavy"}, "4.1kg", "", mm(func(s *lab.Spec) **float64 { return &s.WeightKG })).barely(isIn(mass)).under(Measures),
+		measure(of, "sticks out in front", "front_mm", length, []string{"sticks out", "in front"}, "sticks out 35mm", "sticks out %s", mm(func(s *lab.Spec) **float64 { return &s.FrontMM })).under(Measures),
+		measure(of, "load it may carry", "holds_kg", mass, []string{"holds", "carries"}, "holds 15kg", "holds %s", mm(func(s *lab.Spec) **float64 { return &s.HoldsKG })).under(Measures),
 		choice(of, "mount", "mount", func(r *R) *lab.Mount { return &at(r).Mount }, []option[lab.Mount]{
 			{lab.ByEars, "by its ears", []string{"ears", "by ears"}},
 			{lab.OnRails, "on rails", []string{"rails"}},

@@ -13,6 +13,8 @@ CREATE TABLE spec_sheets (
   width_mm          REAL,
   depth_mm          REAL,
   weight_kg         REAL,
+  front_mm          REAL,
+  holds_kg          REAL,
   mount             TEXT,
   rail_mm           REAL,
   rail_from_mm      REAL,
@@ -49,6 +51,8 @@ ALTER TABLE devices ADD COLUMN why TEXT;
 ALTER TABLE devices ADD COLUMN sheet_id TEXT REFERENCES spec_sheets (id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE devices ADD COLUMN maker TEXT;
 ALTER TABLE devices ADD COLUMN model TEXT;
+ALTER TABLE devices ADD COLUMN front_mm REAL;
+ALTER TABLE devices ADD COLUMN holds_kg REAL;
 ALTER TABLE devices ADD COLUMN mount TEXT;
 ALTER TABLE devices ADD COLUMN rail_mm REAL;
 ALTER TABLE devices ADD COLUMN rail_from_mm REAL;

@@ -1,0 +1,88 @@
+package finding
+
+import (
+	"fmt"
+	"strings"
+
+	"levelstaff/core/gear"
+	"levelstaff/core/lab"
+	"levelstaff/core/rack"
+)
+
+// doesNotFit looks for things that are too wide, too deep or on the wrong
+// rails for the rack they are in. What is behind them is told by
+// meetsInDepth, the rack's whole load by overweight, and a missing measure is
+// a gap.
+func doesNotFit(l *lab.Lab, tell found) {
+	for d := range l.Devices() {
+		checks, _ := rack.FitOf(l, d)
+		for _, c := range checks {
+			if c.Outcome == rack.NoFit && c.About != "behind" && c.About != "weight" {
+				tell(Act, fmt.Sprintf("%s does not fit: %s", d.Title(), lower(c.Say)), d)
+				break
+			}
+		}
+	}
+}
+
+// lower starts a sentence in the middle of another.
+func lower(s string) string {
+	if strings.HasPrefix(s, "It ") {
+		return "it " + s[3:]
+	}
+	return s
+}
+
+// shelves compares what stands on a thing with what that may carry.
+func shelves(l *lab.Lab, tell found) {
+	for d := range l.Devices() {
+		holds := l.SpecOf(d).HoldsKG
+		if holds == nil {
+			continue
+		}
+		known, unknown := 0.0, 0
+		for _, on := range l.Held(d.Key()) {
+			if w := l.SpecOf(on).WeightKG; w != nil {
+				known += *w
+			} else {
+				unknown++
+			}
+		}
+		if known > *holds {
+			atLeast := ""
+			if unknown > 0 {
+				atLeast = "at least "
+			}
+			tell(Act, fmt.Sprintf("%s carries %s%s kg and holds %s kg.", d.Title(), atLeast, number(known), number(*holds)), d)
+		}
+	}
+}
+
+// parts looks for what does not go together inside devices.
+func parts(l *lab.Lab, tell found) {
+	for d := range l.Devices() {
+		for _, t := range gear.Troubles(l, d) {
+			level := Watch
+			if t.Sure {
+				level = Act
+			}
+			about := []lab.Record{d}
+			if len(t.Parts) == 1 {
+				about = append(about, t.Parts[0])
+			}
+			tell(level, upper(t.Say), about...)
+		}
+	}
+}
+
+func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
+// batteries looks for batteries of unknown age in things that run on them.
+func batteries(l *lab.Lab, tell found) {
+	for p := range l.Parts() {
+		d, in := l.Device(p.Device)
+		if p.Kind == lab.Battery && in && p.PutIn == "" && d.State == lab.Running {
+			tell(Note, fmt.Sprintf("Nobody wrote down when the battery of %s was put in.", d.Title()), d, p)
+		}
+	}
+}

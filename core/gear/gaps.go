@@ -1,0 +1,166 @@
+package gear
+
+import (
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// Gap is a fact that is not documented yet and matters for its kind of thing.
+type Gap struct {
+	Device   lab.ID `json:"device_id" required:"true"`
+	Field    string `json:"field" required:"true" description:"The fact's field, or parts:drive and so on for what is inside"`
+	Question string `json:"question" required:"true"`
+	Unit     string `json:"unit,omitempty" description:"What a bare number is taken for"`
+	Example  string `json:"example" required:"true"`
+	Matters  string `json:"matters,omitempty" description:"What cannot be told without it"`
+}
+
+// question is how a fact is asked for.
+type question struct {
+	field, ask, unit, example, matters string
+	known                              func(lab.Device, lab.Spec, []lab.Part) bool
+}
+
+func spec(known func(lab.Spec) bool) func(lab.Device, lab.Spec, []lab.Part) bool {
+	return func(_ lab.Device, s lab.Spec, _ []lab.Part) bool { return known(s) }
+}
+
+func hasPart(k lab.PartKind) func(lab.Device, lab.Spec, []lab.Part) bool {
+	return func(_ lab.Device, _ lab.Spec, parts []lab.Part) bool {
+		return slices.ContainsFunc(parts, func(p lab.Part) bool { return p.Kind == k })
+	}
+}
+
+// questions are all that the walk can ask, in the order in which one sees the
+// answers: from the front, from behind, then inside and on paper.
+var questions = []question{
+	{"name", "What is it called?", "", "anvil", "", func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Name != "" }},
+	{"purpose", "What is it for?", "", "choir library and backups", "", func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Purpose != "" }},
+	{"model", "Which model is it?", "", "R2", "", spec(func(s lab.Spec) bool { return s.Model != "" })},
+	{"depth_mm", "How deep is it, ears to the last thing at the back?", "mm", "710", "whether it fits, and what can be behind it", spec(func(s lab.Spec) bool { return s.DepthMM != nil })},
+	{"width_mm", "How wide is its body, without the ears?", "mm", "440", "whether rails go beside it", spec(func(s lab.Spec) bool { return s.WidthMM != nil })},
+	{"mount", "What holds it: its ears, rails, or nothing?", "", "rails", "whether it fits", spec(func(s lab.Spec) bool { return s.Mount != "" })},
+	{"weight_kg", "How heavy is it?", "kg", "24", "what the rack carries", spec(func(s lab.Spec) bool { return s.WeightKG != nil })},
+	{"holds_kg", "How much may lie on it?", "kg", "15", "whether it is overloaded", spec(func(s lab.Spec) bool { return s.HoldsKG != nil })},
+	{"ports", "Which ports has it?", "", "24 ports rj45 1G, 4 ports sfp+ 10G", "what can be plugged in", spec(func(s lab.Spec) bool { return len(s.Ports) > 0 })},
+	{"poe_budget_w", "How much PoE does it give in all?", "W", "195", "how many devices it feeds", spec(func(s lab.Spec) bool {
+		return s.PoEBudgetW != nil || !slices.ContainsFunc(s.Ports, func(p lab.PortGroup) bool { return p.PoEOut > 0 })
+	})},
+	{"bays", "How many drive bays has it, and how large?", "", "8 bays 3.5in", "what can be added", spec(func(s lab.Spec) bool { return len(s.Bays) > 0 })},
+	{"parts:drive", "Which drives are in it?", "", "4x 8TB hdd, 2x 1TB ssd", "its capacity", hasPart(lab.Drive)},
+	{"outlets", "Which outlets has it?", "", "8 outlets c13", "what can be plugged in", spec(func(s lab.Spec) bool { return len(s.Outlets) > 0 })},
+	{"supply_bays", "For how many power supplies is there room?", "", "2", "whether it stays up when one fails", spec(func(s lab.Spec) bool { return s.SupplyBays != nil })},
+	{"sockets", "How many processor sockets has it?", "", "2", "", spec(func(s lab.Spec) bool { return s.Sockets != nil })},
+	{"parts:processor", "Which processors are in it?", "", "2x 8-core", "how much it can do", hasPart(lab.Processor)},
+	{"memory_slots", "How many memory slots has it?", "", "16", "what can be added", spec(func(s lab.Spec) bool { return s.MemorySlots != nil })},
+	{"parts:memory", "How much memory is in it?", "", "6x 16GB", "what can be given to guests", hasPart(lab.Memory)},
+	{"parts:battery", "Since when are its batteries in?", "", "1x battery put in 2022-05", "whether they still hold", hasPart(lab.Battery)},
+	{"idle_w", "What does it draw while it idles?", "W", "120", "what a month of it costs", spec(func(s lab.Spec) bool { return s.IdleW != nil || s.TypicalW != nil })},
+	{"most_w", "What does it draw at most?", "W", "310", "whether the circuit holds", spec(func(s lab.Spec) bool { return s.MostW != nil })},
+}
+
+// matters lists the questions for each kind; a kind that is not here lacks
+// nothing, as a blanking panel does.
+var matters = map[lab.DeviceKind][]string{
+	lab.Server:        {"name", "purpose", "model", "depth_mm", "width_mm", "mount", "weight_kg", "ports", "bays", "parts:drive", "supply_bays", "sockets", "parts:processor", "memory_slots", "parts:memory", "idle_w", "most_w"},
+	lab.NAS:           {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "bays", "parts:drive", "supply_bays", "parts:memory", "idle_w", "most_w"},
+	lab.DiskShelf:     {"name", "purpose", "depth_mm", "width_mm", "weight_kg", "bays", "parts:drive", "supply_bays", "idle_w", "most_w"},
+	lab.TapeLibrary:   {"name", "purpose", "model", "depth_mm", "weight_kg", "most_w"},
+	lab.MiniPC:        {"name", "purpose", "model", "ports", "parts:processor", "parts:memory", "parts:drive", "idle_w", "most_w"},
+	lab.SingleBoard:   {"name", "purpose", "model", "ports", "most_w"},
+	lab.Desktop:       {"name", "purpose", "parts:processor", "parts:memory", "parts:drive", "most_w"},
+	lab.Switch:        {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "poe_budget_w", "idle_w", "most_w"},
+	lab.Router:        {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "idle_w", "most_w"},
+	lab.Firewall:      {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "idle_w", "most_w"},
+	lab.Modem:         {"name", "purpose", "ports", "most_w"},
+	lab.AccessPoint:   {"name", "purpose", "model", "ports", "most_w"},
+	lab.PatchPanel:    {"name", "ports"},
+	lab.Shelf:         {"depth_mm", "holds_kg"},
+	lab.Drawer:        {"depth_mm", "holds_kg"},
+	lab.KVMSwitch:     {"name", "depth_mm", "weight_kg", "ports", "most_w"},
+	lab.ConsoleServer: {"name", "purpose", "depth_mm", "ports", "most_w"},
+	lab.UPS:           {"name", "purpose", "model", "depth_mm", "weight_kg", "outlets", "parts:battery"},
+	lab.PDU:           {"name", "depth_mm", "outlets"},
+	lab.PowerStrip:    {"name", "outlets"},
+	lab.Recorder:      {"name", "purpose", "ports", "bays", "parts:drive", "most_w"},
+	lab.Hub:           {"name", "purpose", "ports"},
+	lab.Camera:        {"name", "purpose", "ports", "most_w"},
+	lab.Sensor:        {"name", "purpose"},
+	lab.Display:       {"purpose", "ports", "most_w"},
+}
+
+// onlyMounted are facts that matter only for what is mounted in a rack's units.
+var onlyMounted = []string{"depth_mm", "width_mm", "mount"}
+
+// GapsOf lists what is missing of a device. What is on its way out lacks
+// nothing, and what nobody knows any more is no gap.
+func GapsOf(l *lab.Lab, d lab.Device) []Gap {
+	gaps, _ := asked(l, d)
+	return gaps
+}
+
+// asked lists the gaps and counts the facts that matter and are known.
+func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
+	fields := matters[d.Kind]
+	if len(fields) == 0 || d.State == lab.Leaving {
+		return nil, 0
+	}
+	s, parts := l.SpecOf(d), l.PartsOf(d.ID)
+	mounted := d.At != nil && d.At.Where == lab.InUnits
+	for _, q := range questions {
+		switch {
+		case !slices.Contains(fields, q.field), slices.Contains(onlyMounted, q.field) && !mounted && d.At != nil:
+		case q.field == "width_mm" && s.Mount == lab.ByEars:
+			// ears reach the posts whatever is behind them
+		case q.known(d, s, parts), slices.Contains(d.Never, q.field):
+			known++
+		default:
+			gaps = append(gaps, Gap{d.ID, q.field, q.ask, q.unit, q.example, q.matters})
+		}
+	}
+	return gaps, known
+}
+
+// Complete is how much is known of what matters.
+type Complete struct {
+	RackID lab.ID `json:"rack_id,omitempty"`
+	Known  int    `json:"known" required:"true"`
+	Of     int    `json:"of" required:"true"`
+	Gaps   []Gap  `json:"gaps" required:"true" nullable:"false" description:"In the order of the walk: from the top down, front before rear, what stands on a thing after it"`
+}
+
+// WalkOf lists the gaps of all that a rack holds, from top to bottom.
+func WalkOf(l *lab.Lab, r lab.Rack) Complete {
+	c := Complete{RackID: r.ID, Gaps: []Gap{}}
+	c.add(l, r.Key())
+	return c
+}
+
+// WalkElsewhere lists the gaps of what is in no rack, by place.
+func WalkElsewhere(l *lab.Lab) Complete {
+	c := Complete{Gaps: []Gap{}}
+	for p := range l.Places() {
+		c.add(l, p.Key())
+	}
+	for d := range l.Devices() {
+		if d.At == nil {
+			c.device(l, d)
+		}
+	}
+	return c
+}
+
+func (c *Complete) add(l *lab.Lab, holder lab.Key) {
+	for _, d := range l.HeldBy(holder) {
+		c.device(l, d)
+	}
+}
+
+func (c *Complete) device(l *lab.Lab, d lab.Device) {
+	gaps, known := asked(l, d)
+	c.Gaps = append(c.Gaps, gaps...)
+	c.Known += known
+	c.Of += known + len(gaps)
+	c.add(l, d.Key())
+}
