@@ -122,7 +122,7 @@ func below(held []lab.Device, d lab.Device) (lab.Device, bool) {
 	one := 1
 	under.At, under.TakesU = &at, &one
 	for _, o := range held {
-		if o.ID != d.ID && under.Meets(o) {
+		if o.ID != d.ID && under.Meets(&o) {
 			return o, true
 		}
 	}

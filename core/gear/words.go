@@ -4,7 +4,9 @@ import (
 	"cmp"
 	"fmt"
 	"maps"
+	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -46,3 +48,6 @@ func describe(p lab.Part) string {
 func seatOf(d lab.Device, p lab.Part) string {
 	return fmt.Sprintf("%s %d of %s", p.Kind.Seat(), p.Seat, d.Title())
 }
+
+// figure writes a number to a tenth.
+func figure(v float64) string { return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64) }

@@ -190,7 +190,7 @@ func (d Device) checkUnits(l *Lab, f *faults) {
 		return
 	}
 	for _, o := range f.mountedIn(l, r) {
-		if o.ID == d.ID || !d.Meets(o) || f.changed[o.Key()] && !f.checked[o.Key()] {
+		if o.ID == d.ID || !d.Meets(&o) || f.changed[o.Key()] && !f.checked[o.Key()] {
 			continue // a pair of changed ones is told once, by the later one
 		}
 		f.add("at.unit", "%s cannot take %s at the %s of %s: %s takes %s there", quote(d.Title()),
@@ -200,7 +200,7 @@ func (d Device) checkUnits(l *Lab, f *faults) {
 
 // Meets reports whether two devices mounted in the same rack want the same
 // part of the same units of the same face.
-func (d Device) Meets(o Device) bool {
+func (d *Device) Meets(o *Device) bool {
 	if d.At == nil || o.At == nil || d.At.Where != InUnits || o.At.Where != InUnits || d.At.Rack != o.At.Rack || d.At.Face != o.At.Face {
 		return false
 	}

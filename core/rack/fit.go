@@ -83,10 +83,6 @@ func ThingOf(l *lab.Lab, d lab.Device) Thing { return Thing{d.Title(), d.Kind, l
 // InRack checks what is the same wherever in the rack a thing goes: width,
 // depth, rails and weight (domain.md, Space).
 func InRack(l *lab.Lab, t Thing, r lab.Rack, share lab.Share) []Check {
-	return inRack(t, r, share, WeightOf(l, r), l)
-}
-
-func inRack(t Thing, r lab.Rack, share lab.Share, w Weight, l *lab.Lab) []Check {
 	list := []Check{widthCheck(t, r, share), depthCheck(t, r)}
 	if t.Spec.Mount == lab.OnRails {
 		list = append(list, railsCheck(t, r))
@@ -94,7 +90,7 @@ func inRack(t Thing, r lab.Rack, share lab.Share, w Weight, l *lab.Lab) []Check 
 	if c, ok := doorCheck(t, r); ok {
 		list = append(list, c)
 	}
-	if c, ok := weightCheck(l, t, r, w); ok {
+	if c, ok := weightCheck(l, t, r); ok {
 		list = append(list, c)
 	}
 	return list
@@ -179,10 +175,11 @@ func doorCheck(t Thing, r lab.Rack) (Check, bool) {
 }
 
 // weightCheck: with it, the rack carries no more than it holds.
-func weightCheck(l *lab.Lab, t Thing, r lab.Rack, w Weight) (Check, bool) {
+func weightCheck(l *lab.Lab, t Thing, r lab.Rack) (Check, bool) {
 	if r.HoldsKG == nil {
 		return Check{}, false
 	}
+	w := WeightOf(l, r)
 	if t.Spec.WeightKG == nil {
 		return unchecked("weight", "weight_kg", "Its weight is not known; %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(w.KnownKG), figure(*r.HoldsKG)), true
 	}

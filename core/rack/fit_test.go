@@ -82,7 +82,8 @@ rack "Front": 3U, 19in, 800mm deep
 	}
 	deepRack := by["Deep"]
 	assert.Equal(t, rack.Unchecked, deepRack.Outcome, "its rear is free, and nobody knows how deep a and b are")
-	assert.Len(t, deepRack.Spots, 2, "behind c, 700 + 700 + 50 mm are too much, and a panel is nothing to meet")
+	assert.Equal(t, "2-4", deepRack.Spots[0].Range, "behind c, 700 + 700 + 50 mm are too much, and a panel is nothing to meet")
+	assert.Equal(t, lab.Rear, deepRack.Spots[0].Face)
 	assert.Equal(t, "2-3", deepRack.Clear[0].Range)
 	assert.Equal(t, []string{"b", "blanking panel"}, titles(deepRack.Clear[0]), "what runs stays")
 	assert.Equal(t, rack.NoFit, by["Shallow"].Outcome)

@@ -91,12 +91,12 @@ func inTheWay(l *lab.Lab, r lab.Rack, in []lab.Device, moved []lab.Device) strin
 			return fmt.Sprintf("%s would stick out of the rack", d.Title())
 		}
 		for _, o := range moved[:i] {
-			if d.Meets(o) {
+			if d.Meets(&o) {
 				return fmt.Sprintf("%s and %s would meet", o.Title(), d.Title())
 			}
 		}
 		for _, o := range in {
-			if !among(moved, o.ID) && d.Meets(o) {
+			if !among(moved, o.ID) && d.Meets(&o) {
 				return fmt.Sprintf("%s takes %s", o.Title(), l.UnitRange(r, o.At.Unit, o.Units()))
 			}
 		}
@@ -208,7 +208,7 @@ func swapped(l *lab.Lab, r lab.Rack, in []lab.Device, d lab.Device, to *lab.Spot
 	is := together([]lab.Device{d}, to)[0]
 	var way []lab.Device
 	for _, o := range in {
-		if o.ID != d.ID && is.Meets(o) {
+		if o.ID != d.ID && is.Meets(&o) {
 			way = append(way, o)
 		}
 	}
@@ -222,7 +222,7 @@ func swapped(l *lab.Lab, r lab.Rack, in []lab.Device, d lab.Device, to *lab.Spot
 	for _, at := range leftFor(o, d) {
 		back := o
 		back.At = at
-		if at == nil || at.Where != lab.InUnits || !is.Meets(back) && roomFor(l, back, d.ID) {
+		if at == nil || at.Where != lab.InUnits || !is.Meets(&back) && roomFor(l, back, d.ID) {
 			return []lab.Device{is, back}, nil
 		}
 	}

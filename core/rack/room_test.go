@@ -154,7 +154,7 @@ func fewestMoves(l *lab.Lab, r lab.Rack, n, most int) int {
 			d.At = &at
 			meets := false
 			for _, p := range placed {
-				meets = meets || d.Meets(p)
+				meets = meets || d.Meets(&p)
 			}
 			if meets {
 				continue

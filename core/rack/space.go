@@ -153,7 +153,11 @@ func WeightOf(l *lab.Lab, r lab.Rack) Weight {
 				continue
 			}
 			w.Things++
-			if weight := l.SpecOf(d).WeightKG; weight == nil {
+			weight := d.WeightKG
+			if weight == nil && d.Sheet != "" {
+				weight = l.SpecOf(d).WeightKG
+			}
+			if weight == nil {
 				w.Unweighed = append(w.Unweighed, d.ID)
 			} else {
 				w.KnownKG += *weight

@@ -2,6 +2,7 @@ package rack
 
 import (
 	"cmp"
+	"math/bits"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -13,18 +14,20 @@ type Places struct {
 	Rack    string  `json:"rack" required:"true"`
 	Outcome Outcome `json:"outcome" required:"true" description:"The best of its spots"`
 	Checks  []Check `json:"checks" required:"true" nullable:"false" description:"What is the same everywhere in the rack"`
-	Spots   []Spot  `json:"spots" required:"true" nullable:"false" description:"Every free spot that it goes in, the surest first, then from the foot up"`
+	Spots   []Spot  `json:"spots" required:"true" nullable:"false" description:"Where it goes in, the surest first, then from the foot up"`
 	Clear   []Clear `json:"clear" required:"true" nullable:"false" description:"Spots that would be free once something went, the easiest first"`
 }
 
-// Spot is one place in a rack's units.
+// Spot is a run of units in which a thing goes anywhere, or just the units
+// that it takes.
 type Spot struct {
-	Unit    int       `json:"unit" required:"true" description:"Lowest unit, counted from the rack's foot"`
-	Range   string    `json:"range" required:"true" description:"The units as the rail numbers them"`
+	Unit    int       `json:"unit" required:"true" description:"The lowest unit it can take, counted from the rack's foot"`
+	Highest int       `json:"highest" required:"true" description:"The highest that its own lowest unit can be at"`
+	Range   string    `json:"range" required:"true" description:"All the units of the run, as the rail numbers them"`
 	Face    lab.Face  `json:"face" required:"true"`
 	Share   lab.Share `json:"share" required:"true"`
 	Outcome Outcome   `json:"outcome" required:"true"`
-	Checks  []Check   `json:"checks,omitempty" description:"What is not so everywhere in the rack"`
+	Say     string    `json:"say,omitempty" description:"What is not known at its first spot"`
 }
 
 // Clear is a spot and what would have to go from it.
@@ -43,7 +46,9 @@ const mostClear = 3
 func Where(l *lab.Lab, t Thing, units int, part Part) []Places {
 	list := []Places{}
 	for r := range l.Racks() {
-		list = append(list, placesIn(l, t, r, units, part))
+		p := Places{RackID: r.ID, Rack: r.Name, Checks: InRack(l, t, r, part.Shares()[0]), Spots: []Spot{}, Clear: []Clear{}, Outcome: NoFit}
+		p.search(l, t, r, units, part)
+		list = append(list, p)
 	}
 	slices.SortStableFunc(list, func(a, b Places) int {
 		return cmp.Or(rank(a.Outcome)-rank(b.Outcome), len(b.Spots)-len(a.Spots))
@@ -53,49 +58,69 @@ func Where(l *lab.Lab, t Thing, units int, part Part) []Places {
 
 func rank(o Outcome) int { return slices.Index([]Outcome{Fits, Unchecked, NoFit}, o) }
 
-func placesIn(l *lab.Lab, t Thing, r lab.Rack, units int, part Part) Places {
-	in := l.Held(r.Key())
-	share := part.Shares()[0]
-	p := Places{RackID: r.ID, Rack: r.Name, Checks: inRack(t, r, share, WeightOf(l, r), l), Spots: []Spot{}, Clear: []Clear{}}
-	p.Outcome = NoFit
-	rackWide := Worst(p.Checks)
-	var taken [2][]uint8 // by face, six bits of the width for each unit
-	for i := range taken {
-		taken[i] = newFace(r.HeightU)
-	}
-	for _, d := range in {
-		if d.At.Where == lab.InUnits && d.ID != t.Self {
-			from, to := d.At.Share.Sixths()
-			for u := d.At.Unit; u < d.At.Unit+d.Units(); u++ {
-				taken[slices.Index(lab.Faces(), d.At.Face)][u-1] |= 1<<to - 1<<from
-			}
+// span is what a mounted device takes of a rack, without all that is known of
+// it: the search looks at thousands of them.
+type span struct {
+	id        lab.ID
+	title     string
+	face      lab.Face
+	unit, top int   // from the one, up to and without the other
+	sixths    uint8 // of the width, as seen from its own face
+	depth     *float64
+	panel     bool
+	cost      int // see goes
+}
+
+func spansOf(l *lab.Lab, r lab.Rack, self lab.ID) []span {
+	var spans []span
+	for by := range l.UsersOf(r.Key()) {
+		d, ok := by.(lab.Device)
+		if !ok || d.At.Where != lab.InUnits || d.ID == self {
+			continue
 		}
+		depth := d.DepthMM
+		if depth == nil && d.Sheet != "" {
+			depth = l.SpecOf(d).DepthMM
+		}
+		spans = append(spans, span{d.ID, d.Title(), d.At.Face, d.At.Unit, d.At.Unit + d.Units(), mask(d.At.Share), depth, d.Kind == lab.BlankingPanel, goes(&d)})
 	}
-	for unit := 1; unit+units-1 <= r.HeightU; unit++ {
-		for f, face := range lab.Faces() {
-			for _, share := range part.Shares() {
-				at := &lab.Spot{Where: lab.InUnits, Rack: r.ID, Unit: unit, Face: face, Share: share}
-				spot := Spot{Unit: unit, Face: face, Share: share}
-				if !free(taken[f], at, units) {
-					if rackWide != NoFit {
-						p.clear(l, t, spot, at, units, in)
-					}
-					continue
+	return spans
+}
+
+// mask has a bit for each sixth of the width that a share takes.
+func mask(s lab.Share) uint8 {
+	from, to := s.Sixths()
+	return 1<<to - 1<<from
+}
+
+// mirrored is a mask as seen from the other face.
+func mirrored(m uint8) uint8 { return bits.Reverse8(m) >> 2 }
+
+func (p *Places) search(l *lab.Lab, t Thing, r lab.Rack, units int, part Part) {
+	rackWide := Worst(p.Checks)
+	if rackWide == NoFit {
+		return
+	}
+	in := spansOf(l, r, t.Self)
+	for _, face := range lab.Faces() {
+		for _, share := range part.Shares() {
+			open := -1 // the run of spots that the next unit may carry on
+			for unit := 1; unit+units-1 <= r.HeightU; unit++ {
+				outcome, say := p.at(t, r, unit, units, face, mask(share), in)
+				if outcome == Fits {
+					outcome = rackWide
 				}
-				if rackWide == NoFit {
-					continue
+				switch {
+				case outcome == NoFit:
+					open = -1
+				case open >= 0 && p.Spots[open].Outcome == outcome:
+					p.Spots[open].Highest = unit
+				default:
+					open = len(p.Spots)
+					p.Spots = append(p.Spots, Spot{Unit: unit, Highest: unit, Face: face, Share: share, Outcome: outcome, Say: say})
 				}
-				if !free(taken[1-f], &lab.Spot{Unit: unit, Share: lab.Whole}, units) {
-					spot.Checks = Behind(l, t, r, at, units, in)
-				}
-				spot.Outcome = Worst(append(slices.Clone(spot.Checks), Check{Outcome: rackWide}))
-				if spot.Outcome == NoFit {
-					continue
-				}
-				spot.Range = l.UnitRange(r, unit, units)
-				p.Spots = append(p.Spots, spot)
-				if rank(spot.Outcome) < rank(p.Outcome) {
-					p.Outcome = spot.Outcome
+				if outcome != NoFit && rank(outcome) < rank(p.Outcome) {
+					p.Outcome = outcome
 				}
 			}
 		}
@@ -103,23 +128,51 @@ func placesIn(l *lab.Lab, t Thing, r lab.Rack, units int, part Part) Places {
 	slices.SortStableFunc(p.Spots, func(a, b Spot) int {
 		return cmp.Or(rank(a.Outcome)-rank(b.Outcome), slices.Index(lab.Faces(), a.Face)-slices.Index(lab.Faces(), b.Face))
 	})
-	p.settle(l, r, units)
-	return p
+	for i := range p.Spots {
+		s := &p.Spots[i]
+		s.Range = l.UnitRange(r, s.Unit, s.Highest-s.Unit+units)
+	}
+	for i := range p.Clear {
+		c := &p.Clear[i]
+		c.Range = l.UnitRange(r, c.Unit, units)
+	}
 }
 
-func free(face []uint8, at *lab.Spot, units int) bool {
-	from, to := at.Share.Sixths()
-	for u := at.Unit; u < at.Unit+units; u++ {
-		if face[u-1]&(1<<to-1<<from) != 0 {
-			return false
+// at tells whether a thing goes in at one spot: nothing is there, and nothing
+// behind it is in its way. What would be free once a few things went is noted.
+func (p *Places) at(t Thing, r lab.Rack, unit, units int, face lab.Face, width uint8, in []span) (Outcome, string) {
+	outcome, say := Fits, ""
+	var room [8]*span
+	there := room[:0]
+	for i := range in {
+		s := &in[i]
+		switch {
+		case s.top <= unit || unit+units <= s.unit:
+		case s.face == face && s.sixths&width != 0:
+			there = append(there, s)
+		case s.face != face && !s.panel && mirrored(s.sixths)&width != 0:
+			switch {
+			case t.Spec.DepthMM == nil || s.depth == nil || r.DepthMM == nil:
+				if outcome == Fits {
+					outcome, say = Unchecked, s.title+" is behind it, and whether they meet is not known."
+				}
+			case *t.Spec.DepthMM+*s.depth+CableRoomMM > *r.DepthMM:
+				outcome = NoFit
+			}
 		}
 	}
-	return true
+	if len(there) == 0 {
+		return outcome, say
+	}
+	if face == lab.Front && outcome != NoFit {
+		p.clear(unit, face, there)
+	}
+	return NoFit, ""
 }
 
 // goes is how hard it is to let something go, 0 for what has to stay: things
 // that are leaving and blanks first, then what rests, then drawers.
-func goes(d lab.Device) int {
+func goes(d *lab.Device) int {
 	switch {
 	case d.State == lab.Leaving, d.Kind == lab.BlankingPanel:
 		return 1
@@ -131,38 +184,32 @@ func goes(d lab.Device) int {
 	return 0
 }
 
-// clear notes a spot that is free once what is there went, if all of it may.
-func (p *Places) clear(l *lab.Lab, t Thing, spot Spot, at *lab.Spot, units int, in []lab.Device) {
-	if at.Face == lab.Rear {
-		return // one makes room at the front
-	}
-	c := Clear{Spot: spot, Things: []lab.ID{}, Titles: []string{}}
-	is := lab.Device{ID: t.Self, At: at, Spec: lab.Spec{TakesU: &units}}
-	for _, d := range in {
-		if d.ID == t.Self || !is.Meets(d) {
-			continue
-		}
-		cost := goes(d)
-		if cost == 0 {
+// clear notes a spot that is free once what is there went, if all of it may,
+// and keeps the few easiest ones, each of other things.
+func (p *Places) clear(unit int, face lab.Face, there []*span) {
+	cost := 0
+	for _, s := range there {
+		if s.cost == 0 {
 			return
 		}
-		c.cost += cost
-		c.Things = append(c.Things, d.ID)
-		c.Titles = append(c.Titles, d.Title())
+		cost += s.cost
 	}
-	p.Clear = append(p.Clear, c)
-}
-
-// settle keeps the few easiest ways to make room, each of other things.
-func (p *Places) settle(l *lab.Lab, r lab.Rack, units int) {
-	slices.SortStableFunc(p.Clear, func(a, b Clear) int { return cmp.Or(a.cost-b.cost, len(a.Things)-len(b.Things)) })
-	kept := []Clear{}
-	for _, c := range p.Clear {
-		same := slices.ContainsFunc(kept, func(k Clear) bool { return slices.Equal(k.Things, c.Things) })
-		if len(kept) < mostClear && !same {
-			c.Range, c.Outcome = l.UnitRange(r, c.Unit, units), Unchecked
-			kept = append(kept, c)
+	at := len(p.Clear)
+	for i, c := range p.Clear {
+		if len(c.Things) == len(there) && !slices.ContainsFunc(there, func(s *span) bool { return !slices.Contains(c.Things, s.id) }) {
+			return
+		}
+		if at == len(p.Clear) && (cost < c.cost || cost == c.cost && len(there) < len(c.Things)) {
+			at = i
 		}
 	}
-	p.Clear = kept
+	if at >= mostClear {
+		return
+	}
+	c := Clear{Spot: Spot{Unit: unit, Highest: unit, Face: face, Share: lab.Whole, Outcome: Unchecked}, cost: cost}
+	for _, s := range there {
+		c.Things, c.Titles = append(c.Things, s.id), append(c.Titles, s.title)
+	}
+	p.Clear = slices.Insert(p.Clear, at, c)
+	p.Clear = p.Clear[:min(len(p.Clear), mostClear)]
 }

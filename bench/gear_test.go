@@ -1,0 +1,45 @@
+package bench
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/gear"
+	"levelstaff/core/lab"
+	"levelstaff/core/rack"
+)
+
+func BenchmarkGearIndexOf5000(b *testing.B) {
+	l := large(b)
+	for b.Loop() {
+		gear.Devices(l)
+	}
+}
+
+func BenchmarkGearFilteredAndSorted(b *testing.B) {
+	ix := gear.Devices(large(b))
+	columns := []string{"name", "kind", "state", "where", "weight", "depth", "purpose", "ram", "price"}
+	for b.Loop() {
+		_, err := ix.Show(gear.Ask{Filter: "weight>5kg -state:leaving", Sort: "-weight", Columns: columns})
+		require.NoError(b, err)
+	}
+}
+
+func BenchmarkGearAllSortedAndGrouped(b *testing.B) {
+	ix := gear.Devices(large(b))
+	columns := []string{"name", "kind", "state", "where", "weight", "depth", "purpose", "ram", "price"}
+	for b.Loop() {
+		_, err := ix.Show(gear.Ask{Sort: "name", Group: "kind", Columns: columns})
+		require.NoError(b, err)
+	}
+}
+
+func BenchmarkWhereWouldThisFit(b *testing.B) {
+	l := large(b)
+	wide, deep, weight := 440.0, 710.0, 24.0
+	thing := rack.Thing{Title: "it", Kind: lab.Server, Spec: lab.Spec{WidthMM: &wide, DepthMM: &deep, WeightKG: &weight}}
+	for b.Loop() {
+		require.NotEmpty(b, rack.Where(l, thing, 2, rack.WholePart))
+	}
+}
