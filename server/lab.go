@@ -64,6 +64,14 @@ func (b Base) of() (int64, error) {
 	return *b.BaseRevision, nil
 }
 
+// based reads a body that goes by a revision, and tells which.
+func based[T interface{ of() (int64, error) }](c fiber.Ctx) (in T, base int64, err error) {
+	if err = decode(c, &in); err == nil {
+		base, err = in.of()
+	}
+	return in, base, err
+}
+
 // Changes is a list of records to put and remove.
 type Changes struct {
 	Base

@@ -7,6 +7,8 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -160,4 +162,14 @@ func goWords(t string) string {
 		return "an object"
 	}
 	return "a text"
+}
+
+// sentence makes what the core says of somebody's words a sentence.
+func sentence(say string) string {
+	r, n := utf8.DecodeRuneInString(say)
+	say = string(unicode.ToUpper(r)) + say[n:]
+	if !strings.ContainsAny(say[len(say)-1:], ".?!") {
+		say += "."
+	}
+	return say
 }

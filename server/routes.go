@@ -74,6 +74,7 @@ func (s *Server) routes() []route {
 
 		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}
+	list = append(list, s.gearRoutes()...)
 	list = append(list, resource[lab.Place](s, lab.KindPlace, "Place", "places")...)
 	list = append(list, resource[lab.Rack](s, lab.KindRack, "Rack", "racks")...)
 	list = append(list, resource[lab.Device](s, lab.KindDevice, "Device", "devices")...)

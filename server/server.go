@@ -48,6 +48,7 @@ type Server struct {
 	signIn    *signInPage
 	openapi   func() ([]byte, error) // made when it is first asked for
 	index     indexes
+	tables    tables
 	lastDraft atomic.Pointer[draftedLab]
 	stop      <-chan struct{}
 }

@@ -149,3 +149,25 @@ spare drive: 4TB, warranty until 2026-01-01
 	}
 	assert.Equal(t, []string{"drive return 2026-11-25 2", "a support 2026-12-31 38", "a warranty 2027-01-10 48", "battery battery 2027-05-31 189"}, ends, "a warranty that is long over is left out")
 }
+
+// About sixty sheets come with the program: no maker's name, no two alike, and
+// each says what matters most for its kind.
+func TestTheGenericSheets(t *testing.T) {
+	sheets, err := gear.Generic()
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, len(sheets), 60)
+	seen := map[lab.ID]bool{}
+	var changes []lab.Change
+	for _, s := range sheets {
+		assert.False(t, seen[s.ID], "%s", s.ID)
+		seen[s.ID] = true
+		assert.Empty(t, s.Maker+s.Model, s.Name)
+		assert.NotNil(t, s.DepthMM, s.Name)
+		assert.NotNil(t, s.WidthMM, s.Name)
+		assert.NotNil(t, s.WeightKG, s.Name)
+		assert.NotEmpty(t, s.Mount, s.Name)
+		changes = append(changes, lab.Change{After: s})
+	}
+	_, err = lab.New().Apply(changes)
+	assert.NoError(t, err)
+}

@@ -3,6 +3,7 @@ package rundown
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -15,6 +16,9 @@ import (
 func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Record, error) {
 	key := r.Key()
 	typed = strings.TrimSpace(typed)
+	if d, ok := r.(lab.Device); ok && slices.Contains(neverWords, strings.ToLower(typed)) {
+		return nobodyKnows(d, field)
+	}
 	b := open(r)
 	switch field {
 	case "name":
@@ -70,6 +74,21 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 		return f.typed(l, b, tokens)
 	}
 	return nil, fmt.Errorf("a %s has no %s", kindWord(key.Kind), short(field))
+}
+
+// neverWords say that a fact will not be found out any more.
+var neverWords = []string{"nobody knows", "never known", "unknown for good"}
+
+func nobodyKnows(d lab.Device, field string) (lab.Record, error) {
+	if !slices.Contains(d.Never, field) {
+		d.Never = append(slices.Clone(d.Never), field)
+	}
+	if f, ok := indexes[scopeOf(d)].byField[field]; ok {
+		b := open(d)
+		f.set(b, nil)
+		return closed(b), nil
+	}
+	return d, nil
 }
 
 // keep puts down what was typed as it stands; a name is looked for.

@@ -35,9 +35,8 @@ type Plan struct {
 // they are. While there is a mistake nothing is removed: the line that could
 // not be read may have spoken of it.
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
-	n := doc.size
-	ld := &loader{base: base, opt: opt, next: base, lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
-		mistakes: slices.Clone(doc.Mistakes), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{}}
+	ld := newLoader(base, opt, doc.size)
+	ld.mistakes = slices.Clone(doc.Mistakes)
 	for _, m := range doc.Mistakes {
 		ld.misread[place{m.File, m.Line}] = true
 	}
@@ -47,6 +46,11 @@ func Load(base *lab.Lab, doc Document, opt Options) Plan {
 	ld.parts(doc.things)
 	ld.removals()
 	return ld.settle()
+}
+
+func newLoader(base *lab.Lab, opt Options, n int) *loader {
+	return &loader{base: base, opt: opt, next: base, lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
+		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{}}
 }
 
 // Join puts texts one after another, as if they were one file.

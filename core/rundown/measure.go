@@ -146,7 +146,7 @@ func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 // unitsFor is how many units something of that height needs at least.
 func unitsFor(mm float64) *int {
-	n := int(math.Ceil(math.Round(mm/rack.UnitMM*100) / 100))
+	n := rack.UnitsFor(mm)
 	return &n
 }
 

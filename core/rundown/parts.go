@@ -532,3 +532,62 @@ func (p *printer) apart() {
 		i += n
 	}
 }
+
+// ReadSheet reads the facts of a spec sheet as one types them: "server, 2U
+// high, 447mm wide". The error is a *Mistake.
+func ReadSheet(typed string) (lab.SpecSheet, error) {
+	p := Load(lab.New(), Parse("sheet \"it\": "+typed), Options{NewID: func() lab.ID { return "it" }})
+	if len(p.Mistakes) > 0 {
+		m := p.Mistakes[0]
+		m.Column, m.EndColumn = max(1, m.Column-len(`sheet "it": `)), max(2, m.EndColumn-len(`sheet "it": `))
+		return lab.SpecSheet{}, &m
+	}
+	s, _ := p.Lab.SpecSheet("it")
+	return s, nil
+}
+
+// PutParts works out what makes the parts that are typed sit in a device, as
+// in a phrase of its line: "4x 8TB hdd, 2x 8-core", or "bay 3 drive: 8TB". The
+// error is a *Mistake.
+func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]lab.Change, error) {
+	var lexer lexer
+	text, slip := lexer.line(1, typed)
+	if slip != nil {
+		return nil, slip
+	}
+	t := &thing{kind: lab.KindDevice, device: d.Kind, line: 1, col: 1, end: text.end}
+	if len(text.tokens) == 0 {
+		return nil, &Mistake{Line: 1, Column: 1, EndColumn: 2, Say: "say what is in it, such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram"}
+	}
+	if s, n, err := readSeats(text.tokens); n > 0 && err == nil && s.device == "" {
+		part := &thing{kind: lab.KindPart, seats: s, line: 1, col: 1, end: text.end, up: t}
+		rest, mistake := part.head(text.tokens)
+		if mistake == nil {
+			if mistakes := part.facts(rest); len(mistakes) > 0 {
+				mistake = &mistakes[0]
+			}
+		}
+		if mistake != nil {
+			return nil, mistake
+		}
+		part.comment(text.comment)
+		t.within = append(t.within, part)
+	} else {
+		for _, phrase := range cut(text.tokens) {
+			more, ok := t.parts(phrase)
+			if !ok {
+				return nil, t.at(phrase, fmt.Errorf("“%s” is no part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", short(joined(phrase))))
+			}
+			t.within = append(t.within, more.parts...)
+			t.said = append(t.said, more.said...)
+		}
+	}
+	ld := newLoader(l, Options{NewID: newID}, 1)
+	ld.put(t, ld.apply(t, d))
+	ld.parts([]*thing{t})
+	p := ld.settle()
+	if len(p.Mistakes) > 0 {
+		return nil, &p.Mistakes[0]
+	}
+	return p.Changes, nil
+}

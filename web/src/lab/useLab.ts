@@ -16,10 +16,14 @@ export interface LabState {
   steps: Map<string, Step>
   notes: Map<string, Note>
   acceptances: Map<string, Acceptance>
+  spec_sheets: Map<string, Schemas['SpecSheet']>
+  parts: Map<string, Schemas['Part']>
+  photos: Map<string, Schemas['Photo']>
+  filters: Map<string, Schemas['Filter']>
 }
 
 /** The list that each kind of record is in, in a lab and in a delta. */
-const lists = { place: 'places', rack: 'racks', device: 'devices', draft: 'drafts', step: 'steps', note: 'notes', acceptance: 'acceptances' } as const
+const lists = { place: 'places', rack: 'racks', device: 'devices', draft: 'drafts', step: 'steps', note: 'notes', acceptance: 'acceptances', spec_sheet: 'spec_sheets', part: 'parts', photo: 'photos', filter: 'filters' } as const
 type List = (typeof lists)[keyof typeof lists]
 const everyList = Object.values(lists)
 

@@ -1,0 +1,492 @@
+package server
+
+import (
+	"errors"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/gear"
+	"levelstaff/core/lab"
+	"levelstaff/core/rack"
+	"levelstaff/core/rundown"
+	"levelstaff/exchange"
+)
+
+// gearRoutes are those about what things are and what is in them.
+func (s *Server) gearRoutes() []route {
+	get, post := fiber.MethodGet, fiber.MethodPost
+	return []route{
+		{method: get, path: "/api/v1/devices/:id/card", id: "getCard", summary: "What is known of a device, ready to be shown", in: byID{}, out: gear.Card{}, do: s.card, seen: true},
+		{method: get, path: "/api/v1/parts/:id/card", id: "getPartCard", summary: "What is known of a part, ready to be shown", in: byID{}, out: PartCard{}, do: s.partCard, seen: true},
+		{method: get, path: "/api/v1/spec_sheets/:id/card", id: "getSheetCard", summary: "What a spec sheet says, ready to be shown", in: byID{}, out: SheetCard{}, do: s.sheetCard, seen: true},
+		{method: post, path: "/api/v1/devices/:id/parts", id: "postParts", summary: "Put parts into a device as a person types them", in: deviceParts{}, out: Delta{}, do: s.putParts, seen: true},
+		{method: post, path: "/api/v1/parts/:id/seat", id: "postSeat", summary: "Move a part; what sits there goes where the part was", in: partSeat{}, out: Delta{}, do: s.seatPart, seen: true},
+		{method: get, path: "/api/v1/bin", id: "getBin", summary: "What lies in the spares bin and what is on order", out: gear.Bin{}, do: s.bin, seen: true},
+
+		{method: get, path: "/api/v1/walk", id: "getWalk", summary: "What is not documented yet, from top to bottom", in: walkQuery{}, out: gear.Complete{}, do: s.walk, seen: true},
+		{method: get, path: "/api/v1/fit", id: "getFit", summary: "Whether a device fits where it is, with one fact as typed", in: fitQuery{}, out: Fit{}, do: s.fit, seen: true},
+		{method: get, path: "/api/v1/fitting", id: "getFitting", summary: "Where in every rack a thing would fit that need not be owned yet", in: fittingQuery{}, out: Fitting{}, do: s.fitting, seen: true},
+
+		{method: get, path: "/api/v1/gear", id: "getGear", summary: "The table of devices or parts, filtered, sorted and grouped", in: gearQuery{}, out: gear.Table{}, do: s.gear, seen: true},
+		{method: get, path: "/api/v1/gear/columns", id: "getGearColumns", summary: "The columns that table can show", in: tableQuery{}, out: GearColumns{}, do: s.gearColumns},
+		{method: post, path: "/api/v1/gear/cells", id: "postGearCells", summary: "Change many facts at once, as typed", in: GearCells{}, out: Delta{}, do: s.gearCells, seen: true},
+		{method: get, path: "/api/v1/reports/gear", id: "getGearTotals", summary: "What all parts of the lab come to", out: gear.LabTotals{}, do: s.gearTotals, seen: true},
+		{method: get, path: "/api/v1/reports/money", id: "getMoney", summary: "What the gear cost, goes on costing, and what ends", out: gear.MoneyReport{}, do: s.money, seen: true},
+		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings, kind: "text/calendar", seen: true},
+
+		{method: get, path: "/api/v1/generic_sheets", id: "getGenericSheets", summary: "The spec sheets that come with the program", out: []lab.SpecSheet{}, do: s.genericSheets},
+		{method: post, path: "/api/v1/devices/:id/sheet", id: "postDeviceSheet", summary: "Let a device have a spec sheet of the lab or one that comes with the program", in: deviceSheet{}, out: Delta{}, do: s.putSheet, seen: true},
+	}
+}
+
+// device is the one that the path names, in the lab that is looked at.
+func (s *Server) device(c fiber.Ctx) (seen, lab.Device, error) {
+	v, err := s.view(c)
+	if err != nil {
+		return v, lab.Device{}, err
+	}
+	d, ok := v.lab.Device(lab.ID(c.Params("id")))
+	if !ok {
+		return v, d, problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Params("id"))
+	}
+	return v, d, nil
+}
+
+func (s *Server) card(c fiber.Ctx) error {
+	v, d, err := s.device(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(gear.CardOf(v.lab, d))
+}
+
+// PartCard is a part with its facts.
+type PartCard struct {
+	Part  lab.Part        `json:"part" required:"true"`
+	Where string          `json:"where" required:"true"`
+	Facts []gear.CardFact `json:"facts" required:"true" nullable:"false"`
+}
+
+func (s *Server) partCard(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	p, ok := v.lab.Part(lab.ID(c.Params("id")))
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no part with the id %q.", c.Params("id"))
+	}
+	return c.JSON(PartCard{p, rundown.PartWhere(v.lab, p), gear.FactsOf(v.lab, p)})
+}
+
+// SheetCard is a spec sheet with its facts, and who has it.
+type SheetCard struct {
+	Sheet   lab.SpecSheet   `json:"sheet" required:"true"`
+	Facts   []gear.CardFact `json:"facts" required:"true" nullable:"false"`
+	Devices []lab.ID        `json:"devices" required:"true" nullable:"false" description:"Those that have it"`
+}
+
+func (s *Server) sheetCard(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	sheet, ok := v.lab.SpecSheet(lab.ID(c.Params("id")))
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no spec sheet with the id %q.", c.Params("id"))
+	}
+	card := SheetCard{sheet, gear.FactsOf(v.lab, sheet), []lab.ID{}}
+	for by := range v.lab.UsersOf(sheet.Key()) {
+		card.Devices = append(card.Devices, by.Key().ID)
+	}
+	return c.JSON(card)
+}
+
+// PartsTyped is what is in a device, as a person types it.
+type PartsTyped struct {
+	Base
+	Text string `json:"text" required:"true" maxLength:"2000" description:"Such as 4x 8TB hdd, 2x 8-core, or bay 3 drive: 8TB"`
+}
+
+type deviceParts struct {
+	byID
+	PartsTyped
+}
+
+func (s *Server) putParts(c fiber.Ctx) error {
+	in, base, err := based[PartsTyped](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		d, ok := l.Device(lab.ID(c.Params("id")))
+		if !ok {
+			return nil, problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Params("id"))
+		}
+		changes, err := rundown.PutParts(l, d, in.Text, NewID)
+		var mistake *rundown.Mistake
+		if errors.As(err, &mistake) {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", sentence(mistake.Say))
+		}
+		return changes, err
+	})
+}
+
+// Seated is where a part is to go.
+type Seated struct {
+	Base
+	gear.Seating
+}
+
+type partSeat struct {
+	byID
+	Seated
+}
+
+func (s *Server) seatPart(c fiber.Ctx) error {
+	in, base, err := based[Seated](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		p, ok := l.Part(lab.ID(c.Params("id")))
+		if !ok {
+			return nil, problem(fiber.StatusNotFound, "There is no part with the id %q.", c.Params("id"))
+		}
+		return gear.Move(l, p, in.Seating), nil
+	})
+}
+
+func (s *Server) bin(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(gear.BinOf(v.lab))
+}
+
+type walkQuery struct {
+	Rack lab.ID `query:"rack_id" description:"The rack to walk; without one, what is in no rack"`
+}
+
+func (s *Server) walk(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	id := lab.ID(c.Query("rack_id"))
+	if id == "" {
+		return c.JSON(gear.WalkElsewhere(v.lab))
+	}
+	r, ok := v.lab.Rack(id)
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no rack with the id %q.", id)
+	}
+	return c.JSON(gear.WalkOf(v.lab, r))
+}
+
+type fitQuery struct {
+	Device lab.ID `query:"device_id" required:"true"`
+	Field  string `query:"field" description:"A fact to try"`
+	Text   string `query:"text" description:"As it would be typed"`
+}
+
+// Fit is whether a device fits where it is.
+type Fit struct {
+	Checks []rack.Check `json:"checks" required:"true" nullable:"false"`
+	Wrong  string       `json:"wrong,omitempty" description:"What is wrong with what was typed"`
+}
+
+func (s *Server) fit(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	d, ok := v.lab.Device(lab.ID(c.Query("device_id")))
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Query("device_id"))
+	}
+	out := Fit{Checks: []rack.Check{}}
+	if field := c.Query("field"); field != "" {
+		r, err := rundown.SetFact(v.lab, d, field, c.Query("text"), "")
+		if err != nil {
+			out.Wrong = sentence(err.Error())
+			return c.JSON(out)
+		}
+		d = r.(lab.Device)
+	}
+	if checks, ok := rack.FitOf(v.lab, d); ok {
+		out.Checks = checks
+	}
+	return c.JSON(out)
+}
+
+type fittingQuery struct {
+	Sheet  lab.ID    `query:"sheet_id" description:"A spec sheet of the lab or one that comes with the program"`
+	Device lab.ID    `query:"device_id" description:"Or a device"`
+	Text   string    `query:"text" description:"Or facts as they are typed: server, 2U high, 447mm wide"`
+	Part   rack.Part `query:"part" description:"How much of the width it takes; whole if left out"`
+}
+
+// Fitting is where a thing would fit.
+type Fitting struct {
+	Title  string        `json:"title" required:"true"`
+	Units  int           `json:"units" required:"true" description:"How many it takes"`
+	Places []rack.Places `json:"places" required:"true" nullable:"false" description:"The racks that take it first"`
+}
+
+func (s *Server) fitting(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	thing, err := s.thing(c, v.lab)
+	if err != nil {
+		return err
+	}
+	units := 1
+	switch {
+	case thing.Spec.TakesU != nil:
+		units = *thing.Spec.TakesU
+	case thing.Spec.HeightMM != nil:
+		units = rack.UnitsFor(*thing.Spec.HeightMM)
+	}
+	return c.JSON(Fitting{thing.Title, units, rack.Where(v.lab, thing, units, rack.Part(c.Query("part")))})
+}
+
+// thing is what the query asks about: a sheet, a device, or facts as typed.
+func (s *Server) thing(c fiber.Ctx, l *lab.Lab) (rack.Thing, error) {
+	if id := lab.ID(c.Query("device_id")); id != "" {
+		d, ok := l.Device(id)
+		if !ok {
+			return rack.Thing{}, problem(fiber.StatusNotFound, "There is no device with the id %q.", id)
+		}
+		return rack.ThingOf(l, d), nil
+	}
+	if text := c.Query("text"); text != "" {
+		sheet, err := rundown.ReadSheet(text)
+		if err != nil {
+			return rack.Thing{}, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", sentence(err.Error()))
+		}
+		return rack.Thing{Title: text, Kind: sheet.Kind, Spec: sheet.Spec}, nil
+	}
+	sheet, err := sheetNamed(l, lab.ID(c.Query("sheet_id")))
+	return rack.Thing{Title: sheet.Name, Kind: sheet.Kind, Spec: sheet.Spec}, err
+}
+
+// sheetNamed finds a spec sheet of the lab, or one that comes with the program.
+func sheetNamed(l *lab.Lab, id lab.ID) (lab.SpecSheet, error) {
+	if sheet, ok := l.SpecSheet(id); ok {
+		return sheet, nil
+	}
+	generic, err := gear.Generic()
+	if err != nil {
+		return lab.SpecSheet{}, err
+	}
+	if i := slices.IndexFunc(generic, func(s lab.SpecSheet) bool { return s.ID == id }); i >= 0 {
+		return generic[i], nil
+	}
+	return lab.SpecSheet{}, problem(fiber.StatusNotFound, "There is no spec sheet with the id %q.", id)
+}
+
+// SheetPicked is the spec sheet that a device is to have.
+type SheetPicked struct {
+	Base
+	Sheet lab.ID `json:"sheet_id,omitempty" description:"None, if it is absent"`
+}
+
+type deviceSheet struct {
+	byID
+	SheetPicked
+}
+
+func (s *Server) putSheet(c fiber.Ctx) error {
+	in, base, err := based[SheetPicked](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		d, ok := l.Device(lab.ID(c.Params("id")))
+		if !ok {
+			return nil, problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Params("id"))
+		}
+		var changes []lab.Change
+		if in.Sheet != "" {
+			sheet, err := sheetNamed(l, in.Sheet)
+			if err != nil {
+				return nil, err
+			}
+			if same, ok := l.Named(lab.KindSheet, sheet.Name); ok {
+				sheet.ID = same // the lab has it already
+			} else if c, ok := l.Put(sheet); ok {
+				changes = append(changes, c)
+			}
+			d.Sheet = sheet.ID
+		} else {
+			d.Sheet = ""
+		}
+		if c, ok := l.Put(d); ok {
+			changes = append(changes, c)
+		}
+		return changes, nil
+	})
+}
+
+func (s *Server) genericSheets(c fiber.Ctx) error {
+	sheets, err := gear.Generic()
+	if err != nil {
+		return err
+	}
+	return c.JSON(sheets)
+}
+
+type tableQuery struct {
+	Table string `query:"table" enum:"devices,parts" description:"devices if left out"`
+}
+
+type gearQuery struct {
+	tableQuery
+	Filter  string `query:"filter" description:"Such as ram>=64GB kind:server place:loft"`
+	Columns string `query:"columns" required:"true" description:"Fields with commas between"`
+	Sort    string `query:"sort" description:"A field, with - before it the other way round"`
+	Group   string `query:"group" description:"A field"`
+}
+
+// GearColumns is what a table can show.
+type GearColumns struct {
+	Columns []gear.Column `json:"columns" required:"true" nullable:"false"`
+}
+
+func tableOf(c fiber.Ctx) lab.RecordKind {
+	if c.Query("table") == "parts" {
+		return lab.KindPart
+	}
+	return lab.KindDevice
+}
+
+func (s *Server) gearColumns(c fiber.Ctx) error {
+	return c.JSON(GearColumns{gear.Columns(tableOf(c))})
+}
+
+func (s *Server) gear(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	table, err := s.tables.of(v.lab, tableOf(c)).Show(gear.Ask{Filter: c.Query("filter"), Columns: strings.Split(c.Query("columns"), ","), Sort: c.Query("sort"), Group: c.Query("group")})
+	var mistake *gear.FilterMistake
+	if errors.As(err, &mistake) {
+		p := wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", sentence(mistake.Say))
+		return p
+	}
+	if err != nil {
+		return err
+	}
+	return c.JSON(table)
+}
+
+// tables keeps the tables of the lab that was looked at last: as one types a
+// filter, the lab is the same from letter to letter.
+type tables struct {
+	sync.Mutex
+	lab     *lab.Lab
+	devices *gear.Index
+	parts   *gear.Index
+}
+
+func (t *tables) of(l *lab.Lab, kind lab.RecordKind) *gear.Index {
+	t.Lock()
+	defer t.Unlock()
+	if t.lab != l {
+		t.lab, t.devices, t.parts = l, nil, nil
+	}
+	if kind == lab.KindPart {
+		if t.parts == nil {
+			t.parts = gear.Parts(l)
+		}
+		return t.parts
+	}
+	if t.devices == nil {
+		t.devices = gear.Devices(l)
+	}
+	return t.devices
+}
+
+// GearCells are facts of many records, each as typed.
+type GearCells struct {
+	Base
+	Cells []GearCell `json:"cells" required:"true" nullable:"false" maxItems:"20000"`
+}
+
+// GearCell is one fact of one record.
+type GearCell struct {
+	Record lab.Key `json:"record" required:"true"`
+	Field  string  `json:"field" required:"true"`
+	Text   string  `json:"text" required:"true" maxLength:"20000"`
+}
+
+const mostCells = 20_000
+
+func (s *Server) gearCells(c fiber.Ctx) error {
+	in, base, err := based[GearCells](c)
+	if err != nil {
+		return err
+	}
+	if len(in.Cells) > mostCells {
+		return wrongField(fiber.StatusUnprocessableEntity, "cells", "These are %d cells; at most %d go at once.", len(in.Cells), mostCells)
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		after := map[lab.Key]lab.Record{}
+		var order []lab.Key
+		for i, cell := range in.Cells {
+			r := after[cell.Record]
+			if r == nil {
+				if r = l.Get(cell.Record); r == nil {
+					return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", cell.Record.Kind, cell.Record.ID)
+				}
+				order = append(order, cell.Record)
+			}
+			r, err := rundown.SetFact(l, r, cell.Field, cell.Text, "")
+			if err != nil {
+				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(), sentence(err.Error()))
+			}
+			after[cell.Record] = r
+		}
+		var changes []lab.Change
+		for _, key := range order {
+			if change, ok := l.Put(after[key]); ok {
+				changes = append(changes, change)
+			}
+		}
+		return changes, nil
+	})
+}
+
+func (s *Server) gearTotals(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(gear.Totalled(v.lab))
+}
+
+func (s *Server) money(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(gear.Money(v.lab, s.config.Now()))
+}
+
+func (s *Server) endings(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	now := s.config.Now()
+	return file(c, "levelstaff-endings.ics", "text/calendar; charset=utf-8", exchange.WriteEndings(gear.Money(v.lab, now).Endings, now))
+}
