@@ -120,7 +120,10 @@ func plans(name, notes string, day lab.Day, newID func() lab.ID, steps []planned
 		for i := 0; err == nil && i < len(steps); i++ {
 			with, err = steps[i].in(with, d.ID, newID)
 		}
-		return lab.Diff(l, with), err
+		if err != nil {
+			return nil, err
+		}
+		return lab.Diff(l, with), nil
 	}
 }
 
@@ -130,8 +133,7 @@ func (p planned) in(l *lab.Lab, id lab.ID, newID func() lab.ID) (*lab.Lab, error
 	var changes []lab.Change
 	if p.out != "" {
 		gone, _ := rundown.DeviceNamed(drafted)(p.out)
-		c, _ := drafted.Remove(lab.Key{Kind: lab.KindDevice, ID: gone})
-		changes = []lab.Change{c}
+		changes = drafted.Removal(lab.Key{Kind: lab.KindDevice, ID: gone})
 	} else {
 		plan := rundown.Load(drafted, rundown.ParseLine(p.line), rundown.Options{NewID: newID})
 		if len(plan.Mistakes) > 0 {

@@ -10,9 +10,9 @@ import (
 )
 
 type slotsQuery struct {
-	ID      string    `path:"id"`
-	Devices []string  `query:"device_id" description:"What is to go somewhere, the thing that is held first"`
-	Part    rack.Part `query:"part" description:"How much of the width it is to take; what it takes now, if left out"`
+	ID      string       `path:"id"`
+	Devices []string     `query:"device_id" description:"What is to go somewhere, the thing that is held first"`
+	Part    rack.Portion `query:"part" description:"How much of the width it is to take; what it takes now, if left out"`
 }
 
 // Slots is where in a rack devices would fit.
@@ -35,7 +35,7 @@ func (s *Server) slots(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	part := rack.Part(c.Query("part"))
+	part := rack.Portion(c.Query("part"))
 	if part == "" {
 		part = rack.WholePart
 		if at := devices[0].At; at != nil && at.Where == lab.InUnits {

@@ -8,21 +8,21 @@ import (
 	"levelstaff/core/lab"
 )
 
-// Part is how much of a rack's width a thing is to take.
-type Part string
+// Portion is how much of a rack's width a thing is to take.
+type Portion string
 
 // The whole width, one of two halves or one of three thirds.
 const (
-	WholePart Part = "whole"
-	HalfPart  Part = "half"
-	ThirdPart Part = "third"
+	WholePart Portion = "whole"
+	HalfPart  Portion = "half"
+	ThirdPart Portion = "third"
 )
 
 // Enum lists the parts for the published schema.
-func (Part) Enum() []any { return []any{WholePart, HalfPart, ThirdPart} }
+func (Portion) Enum() []any { return []any{WholePart, HalfPart, ThirdPart} }
 
 // Shares lists the shares of the width that a part can be, from left to right.
-func (p Part) Shares() []lab.Share {
+func (p Portion) Shares() []lab.Share {
 	switch p {
 	case HalfPart:
 		return []lab.Share{lab.LeftHalf, lab.RightHalf}
@@ -33,7 +33,7 @@ func (p Part) Shares() []lab.Share {
 }
 
 // PartOf is the part a share is.
-func PartOf(s lab.Share) Part {
+func PartOf(s lab.Share) Portion {
 	from, to := s.Sixths()
 	switch to - from {
 	case 3:
@@ -59,7 +59,7 @@ type Slot struct {
 // the one that is put there; Move says where the others go. Units they take
 // themselves are no hindrance. A device that does not say how many units it
 // takes is tried with one. Without devices there are no slots.
-func Slots(l *lab.Lab, devices []lab.Device, r lab.Rack, part Part) []Slot {
+func Slots(l *lab.Lab, devices []lab.Device, r lab.Rack, part Portion) []Slot {
 	slots := []Slot{}
 	if len(devices) == 0 {
 		return slots

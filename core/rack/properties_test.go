@@ -36,7 +36,7 @@ func TestSlotsAgreeWithApply(t *testing.T) {
 		rnd := rand.New(rand.NewPCG(seed, 2))
 		l, r := filled(t, rnd)
 		for d := range l.Devices() {
-			part := []rack.Part{rack.WholePart, rack.HalfPart, rack.ThirdPart}[rnd.IntN(3)]
+			part := []rack.Portion{rack.WholePart, rack.HalfPart, rack.ThirdPart}[rnd.IntN(3)]
 			devices := []lab.Device{d}
 			for o := range l.Devices() {
 				if o.ID != d.ID && rnd.IntN(6) == 0 {

@@ -10,17 +10,17 @@ import (
 
 // Places is where in one rack a thing that is not there yet would go.
 type Places struct {
-	RackID  lab.ID  `json:"rack_id" required:"true"`
-	Rack    string  `json:"rack" required:"true"`
-	Outcome Outcome `json:"outcome" required:"true" description:"The best of its spots"`
-	Checks  []Check `json:"checks" required:"true" nullable:"false" description:"What is the same everywhere in the rack"`
-	Spots   []Spot  `json:"spots" required:"true" nullable:"false" description:"Where it goes in, the surest first, then from the foot up"`
-	Clear   []Clear `json:"clear" required:"true" nullable:"false" description:"Spots that would be free once something went, the easiest first"`
+	RackID  lab.ID    `json:"rack_id" required:"true"`
+	Rack    string    `json:"rack" required:"true"`
+	Outcome Outcome   `json:"outcome" required:"true" description:"The best of its spots"`
+	Checks  []Check   `json:"checks" required:"true" nullable:"false" description:"What is the same everywhere in the rack"`
+	Spots   []Opening `json:"spots" required:"true" nullable:"false" description:"Where it goes in, the surest first, then from the foot up"`
+	Clear   []Clear   `json:"clear" required:"true" nullable:"false" description:"Spots that would be free once something went, the easiest first"`
 }
 
-// Spot is a run of units in which a thing goes anywhere, or just the units
+// Opening is a run of units in which a thing goes anywhere, or just the units
 // that it takes.
-type Spot struct {
+type Opening struct {
 	Unit    int       `json:"unit" required:"true" description:"The lowest unit it can take, counted from the rack's foot"`
 	Highest int       `json:"highest" required:"true" description:"The highest that its own lowest unit can be at"`
 	Range   string    `json:"range" required:"true" description:"All the units of the run, as the rail numbers them"`
@@ -32,7 +32,7 @@ type Spot struct {
 
 // Clear is a spot and what would have to go from it.
 type Clear struct {
-	Spot
+	Opening
 	Things []lab.ID `json:"things" required:"true" nullable:"false"`
 	Titles []string `json:"titles" required:"true" nullable:"false"`
 	cost   int
@@ -43,10 +43,10 @@ const mostClear = 3
 
 // Where lists for every rack of the lab where a thing goes in that takes so
 // many units of a part of the width, the racks that take it first.
-func Where(l *lab.Lab, t Thing, units int, part Part) []Places {
+func Where(l *lab.Lab, t Thing, units int, part Portion) []Places {
 	list := []Places{}
 	for r := range l.Racks() {
-		p := Places{RackID: r.ID, Rack: r.Name, Checks: InRack(l, t, r, part.Shares()[0]), Spots: []Spot{}, Clear: []Clear{}, Outcome: NoFit}
+		p := Places{RackID: r.ID, Rack: r.Name, Checks: InRack(l, t, r, part.Shares()[0]), Spots: []Opening{}, Clear: []Clear{}, Outcome: NoFit}
 		p.search(l, t, r, units, part)
 		list = append(list, p)
 	}
@@ -96,7 +96,7 @@ func mask(s lab.Share) uint8 {
 // mirrored is a mask as seen from the other face.
 func mirrored(m uint8) uint8 { return bits.Reverse8(m) >> 2 }
 
-func (p *Places) search(l *lab.Lab, t Thing, r lab.Rack, units int, part Part) {
+func (p *Places) search(l *lab.Lab, t Thing, r lab.Rack, units int, part Portion) {
 	rackWide := Worst(p.Checks)
 	if rackWide == NoFit {
 		return
@@ -117,7 +117,7 @@ func (p *Places) search(l *lab.Lab, t Thing, r lab.Rack, units int, part Part) {
 					p.Spots[open].Highest = unit
 				default:
 					open = len(p.Spots)
-					p.Spots = append(p.Spots, Spot{Unit: unit, Highest: unit, Face: face, Share: share, Outcome: outcome, Say: say})
+					p.Spots = append(p.Spots, Opening{Unit: unit, Highest: unit, Face: face, Share: share, Outcome: outcome, Say: say})
 				}
 				if outcome != NoFit && rank(outcome) < rank(p.Outcome) {
 					p.Outcome = outcome
@@ -125,7 +125,7 @@ func (p *Places) search(l *lab.Lab, t Thing, r lab.Rack, units int, part Part) {
 			}
 		}
 	}
-	slices.SortStableFunc(p.Spots, func(a, b Spot) int {
+	slices.SortStableFunc(p.Spots, func(a, b Opening) int {
 		return cmp.Or(rank(a.Outcome)-rank(b.Outcome), slices.Index(lab.Faces(), a.Face)-slices.Index(lab.Faces(), b.Face))
 	})
 	for i := range p.Spots {
@@ -206,7 +206,7 @@ func (p *Places) clear(unit int, face lab.Face, there []*span) {
 	if at >= mostClear {
 		return
 	}
-	c := Clear{Spot: Spot{Unit: unit, Highest: unit, Face: face, Share: lab.Whole, Outcome: Unchecked}, cost: cost}
+	c := Clear{Opening: Opening{Unit: unit, Highest: unit, Face: face, Share: lab.Whole, Outcome: Unchecked}, cost: cost}
 	for _, s := range there {
 		c.Things, c.Titles = append(c.Things, s.id), append(c.Titles, s.title)
 	}

@@ -43,7 +43,11 @@ func (e Edit) String() string {
 // name, spot and facts in one edit for each of the three.
 func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 	list := []Edit{}
+	with := goneWith(changes)
 	for _, c := range changes {
+		if c.After == nil && with[deviceOf(c.Before)] > 0 {
+			continue // it goes with its device
+		}
 		add := func(v Verb, title, detail string) {
 			list = append(list, Edit{v, c.Key(), title, detail})
 		}
@@ -51,7 +55,11 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 		case c.Before == nil:
 			add(Added, titleWithKind(c.After), addedWhere(after, c.After))
 		case c.After == nil:
-			add(Removed, titleWithKind(c.Before), "")
+			detail := ""
+			if n := with[c.Before.Key().ID]; n > 1 {
+				detail = fmt.Sprintf("with what is in it (%d)", n-1)
+			}
+			add(Removed, titleWithKind(c.Before), detail)
 		default:
 			was, is := c.Before, c.After
 			if name(was) != name(is) {
@@ -66,6 +74,34 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 		}
 	}
 	return list
+}
+
+// goneWith counts for each device that is removed the parts and photos that
+// are removed with it, and itself.
+func goneWith(changes []lab.Change) map[lab.ID]int {
+	gone := map[lab.ID]int{}
+	for _, c := range changes {
+		if d, ok := c.Before.(lab.Device); ok && c.After == nil {
+			gone[d.ID] = 1
+		}
+	}
+	for _, c := range changes {
+		if id := deviceOf(c.Before); c.After == nil && gone[id] > 0 {
+			gone[id]++
+		}
+	}
+	return gone
+}
+
+// deviceOf is the device that a part or photo is of, "" for anything else.
+func deviceOf(r lab.Record) lab.ID {
+	switch r := r.(type) {
+	case lab.Part:
+		return r.Device
+	case lab.Photo:
+		return r.Device
+	}
+	return ""
 }
 
 // Label is a change's heading in the logbook: a few edits in words, more in

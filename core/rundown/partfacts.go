@@ -61,7 +61,7 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 	case lab.Supply:
 		return []fact{
 			measure(of, "gives", "gives_w", watts, []string{"gives"}, "550W", "", func(p *lab.Part) **float64 { return &p.GivesW }).barely(isIn(watts)),
-			oneWord(of, "grade", "grade", "", func(p *lab.Part) *lab.Grade { return &p.Grade }, lab.Grades()),
+			oneWord(of, "grade", "grade", "grade", func(p *lab.Part) *lab.Grade { return &p.Grade }, lab.Grades()),
 			leads("power leads for cards")}
 	case lab.Battery:
 		return []fact{

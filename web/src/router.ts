@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/', redirect: '/rack' },
     { path: '/rack', component: RackSheet },
     { path: '/gear', component: () => import('./sheets/gear/GearSheet.vue') },
+    { path: '/walk', component: () => import('./sheets/walk/WalkSheet.vue') },
     { path: '/drafts', component: () => import('./sheets/drafts/DraftsSheet.vue') },
     { path: '/findings', component: () => import('./sheets/findings/FindingsSheet.vue') },
     { path: '/logbook', component: () => import('./sheets/logbook/LogbookSheet.vue') },

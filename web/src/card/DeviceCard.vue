@@ -1,26 +1,39 @@
 <script setup lang="ts">
 // What is known of a device: what it is for, its facts with their units, what
-// stands on it.
-import { computed } from 'vue'
+// is in it and on it, what is missing.
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Device, Schemas } from '../api/client'
 import { unitMM } from '../draw/scale'
 import { useLab, type LabState } from '../lab/useLab'
-import { height, kg, kindWords, mm, title, whereTyped, whereWords } from '../lab/words'
+import { useReport } from '../lab/useReport'
+import { height, kindWords, title, whereTyped, whereWords } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
+import FactList from './FactList.vue'
 import FactRow from './FactRow.vue'
+import FitLines from './FitLines.vue'
+import NotesField from './NotesField.vue'
+import PartsField from './PartsField.vue'
+import SeatMaps from './SeatMaps.vue'
 import StateMark from './StateMark.vue'
 import { kinds, states } from './choices'
 
+const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
+const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
+
 const props = defineProps<{ lab: LabState; device: Device }>()
 const work = useWork()
+const router = useRouter()
 const { held } = useLab()
 const { removePicked } = useActions()
+const { data: card } = useReport<Schemas['Card']>(() => `/api/v1/devices/${props.device.id}/card`)
 
 const key = computed(() => ({ kind: 'device' as const, id: props.device.id }))
 const sub = computed(() => [kindWords(props.device.device_kind), whereWords(props.lab, props.device)].join(' · '))
 const stands = computed(() => held.value.get(props.device.id) ?? [])
 const standsWord = computed(() => (props.device.device_kind === 'drawer' ? 'In it' : 'On it'))
+const sheet = computed(() => props.lab.spec_sheets.get(props.device.sheet_id ?? ''))
 /** A whole unit or more above it is empty: it stands on a board, or its rails are missing. */
 const taller = computed(() => {
   const { takes_u: takes, height_mm: high } = props.device
@@ -29,6 +42,29 @@ const taller = computed(() => {
 const choices = <T extends string>(list: T[], words: (v: T) => string) => list.map((value) => ({ value: words(value).toLowerCase(), title: words(value) }))
 const kindChoices = choices(kinds, (k: Schemas['DeviceKind']) => kindWords(k))
 const stateChoices = choices(states, (s: Schemas['State']) => s)
+
+const all = ref(false)
+const part = ref('')
+const picking = ref(false)
+const put = ref<{ start: (text: string) => void }>()
+/** What stands at the head of the card, or has a place of its own. */
+const apart = new Set(['state', 'purpose', 'why', 'notes', 'takes_u', 'sheet_id', 'never_known'])
+const inGroup = (...groups: (string | undefined)[]) => (card.value?.facts ?? []).filter((f) => groups.includes(f.group) && !apart.has(f.field))
+const measured = ['height_mm', 'width_mm', 'depth_mm', 'weight_kg']
+const holdsParts = computed(() => !['blanking_panel', 'brush_panel', 'shelf', 'drawer', 'patch_panel'].includes(props.device.device_kind))
+const sections = computed(() => [
+  { name: 'Ports', facts: inGroup('ports') },
+  { name: 'Power and noise', facts: inGroup('power') },
+  { name: 'Ways in', facts: inGroup('ways in') },
+  { name: 'Money', facts: inGroup('money') },
+  { name: 'Private', facts: inGroup('private') },
+])
+const some = (facts: Schemas['CardFact'][]) => all.value || facts.some((f) => f.text || f.gap || f.from === 'never')
+
+function walk() {
+  work.walkFrom = props.device.id
+  void router.push('/walk')
+}
 </script>
 
 <template>
@@ -37,19 +73,39 @@ const stateChoices = choices(states, (s: Schemas['State']) => s)
     <p class="sub">{{ sub }}</p>
     <StateMark :state="device.state" />
     <FactRow :record="key" field="purpose" label="What it is for" :text="device.purpose" gap="what is it for" long />
+    <FactRow v-if="device.why || all" :record="key" field="why" label="Why it was bought" :text="device.why" gap="why was it bought" long />
     <div>
       <FactRow :record="key" field="state" label="State" :text="device.state" :choices="stateChoices" />
       <FactRow :record="key" field="device_kind" label="Kind" :text="kindWords(device.device_kind)" :typed="kindWords(device.device_kind).toLowerCase()" :choices="kindChoices" />
       <FactRow :record="key" field="at" label="Where" :text="whereTyped(lab, device) === '?' ? undefined : whereTyped(lab, device)" gap="not placed" mono />
       <FactRow :record="key" field="takes_u" label="Takes" :text="device.takes_u ? `${device.takes_u}U` : undefined" gap="U" mono :hint="taller" />
+      <div class="row sheet-row">
+        <span class="term">Spec sheet</span>
+        <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
+      </div>
     </div>
-    <h2>Measures</h2>
-    <div>
-      <FactRow :record="key" field="height_mm" label="Height" :text="device.height_mm ? height(device.height_mm) : undefined" gap="mm" mono />
-      <FactRow :record="key" field="width_mm" label="Width" :text="device.width_mm ? mm(device.width_mm) : undefined" gap="mm" mono />
-      <FactRow :record="key" field="depth_mm" label="Depth" :text="device.depth_mm ? mm(device.depth_mm) : undefined" gap="mm" mono />
-      <FactRow :record="key" field="weight_kg" label="Weight" :text="device.weight_kg ? kg(device.weight_kg) : undefined" gap="kg" mono />
-    </div>
+    <template v-if="card">
+      <FactList :record="key" :facts="inGroup(undefined)" :all="all" />
+      <h2>Measures</h2>
+      <FactList :record="key" :facts="inGroup('measures')" :all="all" :fixed="measured" />
+      <FitLines v-if="card.fit.length" :checks="card.fit" />
+      <template v-if="card.summary.length || some(inGroup('inside'))">
+        <h2>Inside</h2>
+        <dl v-if="card.summary.length" class="summary">
+          <template v-for="s in card.summary" :key="s.title"><dt>{{ s.title }}</dt><dd class="figure">{{ s.text }}</dd></template>
+        </dl>
+        <FactList :record="key" :facts="inGroup('inside')" :all="all" />
+      </template>
+      <SeatMaps :device="device.id" :maps="card.seats" :loose="card.loose" @part="part = $event" @empty="put?.start($event)" />
+      <p v-for="t in card.troubles" :key="t" class="trouble">{{ t }}</p>
+      <PartsField v-if="holdsParts && lab.view.kind !== 'past'" ref="put" :device="device.id" />
+      <template v-for="s in sections" :key="s.name">
+        <template v-if="some(s.facts)">
+          <h2>{{ s.name }}</h2>
+          <FactList :record="key" :facts="s.facts" :all="all" />
+        </template>
+      </template>
+    </template>
     <template v-if="stands.length">
       <h2>{{ standsWord }}</h2>
       <ul class="things">
@@ -57,10 +113,14 @@ const stateChoices = choices(states, (s: Schemas['State']) => s)
       </ul>
     </template>
     <h2>Notes</h2>
-    <FactRow :record="key" field="notes" label="Notes" :text="device.notes" gap="none yet" long class="notes" />
+    <NotesField :record="key" :text="device.notes" />
     <div class="buttons">
+      <v-btn v-if="card?.gaps.length" @click="walk">{{ card.gaps.length }} gap{{ card.gaps.length === 1 ? '' : 's' }} ›</v-btn>
+      <v-btn @click="all = !all">{{ all ? 'Fewer facts' : 'All facts' }}</v-btn>
       <v-btn @click="removePicked">Remove</v-btn>
     </div>
+    <PartDialog v-if="part" :id="part" @close="part = ''" />
+    <SheetDialog v-if="picking" :device="device" @close="picking = false" />
   </div>
 </template>
 
@@ -68,8 +128,50 @@ const stateChoices = choices(states, (s: Schemas['State']) => s)
 .device-card {
   display: flow-root;
 }
-.notes :deep(.term),
 .device-card > .long :deep(.term) {
   display: none;
+}
+.sheet-row {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  align-items: baseline;
+  min-height: 29px;
+  border-bottom: 1px solid var(--rule);
+}
+.sheet-row .term {
+  font-size: 13px;
+  color: var(--soft);
+}
+.sheet-row button {
+  padding: 3px 0;
+  text-align: left;
+  text-decoration: underline dotted var(--soft);
+  text-underline-offset: 4px;
+}
+.summary {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  border-bottom: 1px solid var(--rule);
+}
+.summary dt {
+  font-size: 13px;
+  line-height: 28px;
+  color: var(--soft);
+}
+.summary dd {
+  line-height: 28px;
+}
+.trouble {
+  margin-top: 6px;
+  padding-left: 8px;
+  border-left: 3px solid var(--red);
+}
+@media (max-width: 700px) {
+  .sheet-row {
+    min-height: 46px;
+  }
+  .sheet-row button {
+    min-height: 44px;
+  }
 }
 </style>

@@ -13,13 +13,15 @@ const props = defineProps<{
   text?: string
   /** What stands in its place while it is unknown. */
   gap?: string
-  /** What the field starts with, where that is not the text shown. */
+  /** What the field starts with, where that is not the text shown, '' for nothing. */
   typed?: string
   choices?: { value: string; title: string }[]
   long?: boolean
   mono?: boolean
   hint?: string
 }>()
+
+const emit = defineEmits<{ left: [] }>()
 
 /** Not needed to draw the card, and larger than all of it. */
 const FactField = defineAsyncComponent(() => import('./FactField.vue'))
@@ -72,9 +74,12 @@ async function leave() {
   const here = at === document.body || !!row.value?.contains(at)
   editing.value = false
   wrong.value = ''
+  emit('left')
   await nextTick()
   if (here) button.value?.focus()
 }
+
+defineExpose({ edit })
 
 function enter(event: KeyboardEvent) {
   if (props.long && event.shiftKey) return

@@ -36,13 +36,13 @@ export function shareOf(share: Spot['share']): [from: number, to: number] {
 }
 
 /** How much of the width a share is. */
-export function partOf(share: Spot['share']): Schemas['Part'] {
+export function partOf(share: Spot['share']): Schemas['Portion'] {
   const [from, to] = shareOf(share)
   return to - from > 0.9 ? 'whole' : to - from > 0.4 ? 'half' : 'third'
 }
 
 /** The share that a point of the width is in, from 0 to 1. */
-export function shareAt(part: Schemas['Part'], at: number): Schemas['Share'] {
+export function shareAt(part: Schemas['Portion'], at: number): Schemas['Share'] {
   if (part === 'half') return at < 1 / 2 ? 'left half' : 'right half'
   if (part === 'third') return at < 1 / 3 ? 'left third' : at < 2 / 3 ? 'middle third' : 'right third'
   return 'whole'

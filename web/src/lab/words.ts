@@ -117,3 +117,9 @@ export function dayOf(moment: Date): string {
 }
 
 export const today = () => dayOf(new Date())
+
+/** A fact as the server writes it, with a narrow blank before its unit. */
+export const spaced = (text: string): string => text.replaceAll(/(\d)(mm|kg|W|TB|GB|MB|dB|GHz|rpm|h|C)(?![\p{L}\d])/gu, '$1\u202f$2')
+
+/** A word with a capital. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

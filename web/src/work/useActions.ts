@@ -15,7 +15,7 @@ export function useActions() {
   /** Moves things together, the first to the spot; swap lets what is in its way go where it was. */
   const moveAll = (devices: Device[], to: Spot | undefined, swap = false) => attempt(() => send('/api/v1/moves', { device_ids: devices.map((d) => d.id), to, swap }))
 
-  async function slotsFor(devices: Device[], rackId: string, part: Schemas['Part']): Promise<Slot[]> {
+  async function slotsFor(devices: Device[], rackId: string, part: Schemas['Portion']): Promise<Slot[]> {
     const ids = devices.map((d) => `device_id=${encodeURIComponent(d.id)}`).join('&')
     const answer = await get<Schemas['Slots']>(`/api/v1/racks/${encodeURIComponent(rackId)}/slots?${ids}&part=${part}`)
     return answer.slots
@@ -71,9 +71,9 @@ export function useActions() {
   async function nextPart() {
     const is = mounted()
     if (!is) return
-    const parts: Schemas['Part'][] = ['whole', 'half', 'third']
+    const parts: Schemas['Portion'][] = ['whole', 'half', 'third']
     const now = parts.indexOf(partOf(is.at.share))
-    for (const part of [parts[(now + 1) % 3], parts[(now + 2) % 3]] as Schemas['Part'][]) {
+    for (const part of [parts[(now + 1) % 3], parts[(now + 2) % 3]] as Schemas['Portion'][]) {
       const slot = (await slotsFor([is.d], is.rackId, part)).find((s) => s.fits && s.unit === is.at.unit && s.face === is.at.face)
       if (slot) return void (await moveAll([is.d], { ...is.at, share: slot.share }))
     }

@@ -16,7 +16,7 @@ export interface Drag {
   /** Everything that moves with it, itself first. */
   with: Device[]
   /** How much of the width it is to take. */
-  part: Schemas['Part']
+  part: Schemas['Portion']
   /** The slots of each rack that it was over. */
   slots: Map<string, Slot[]>
   /** The thing in the way goes where this one was. */
@@ -45,6 +45,8 @@ export const useWork = defineStore('work', () => {
   const dialog = ref<Dialog | ''>('')
   /** What is looked for. */
   const query = ref('')
+  /** The device that the walk begins with. */
+  const walkFrom = ref('')
   /** Things that are picked together with the one that the card is about. */
   const also = ref<string[]>([])
 
@@ -113,5 +115,5 @@ export const useWork = defineStore('work', () => {
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, dialog, query, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, dialog, query, walkFrom, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

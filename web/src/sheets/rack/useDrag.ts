@@ -141,7 +141,7 @@ export function useDrag() {
     else say(`${title(drag.device)} stays where it was: ${slot.why}.`, true)
   }
 
-  const parts: Schemas['Part'][] = ['whole', 'half', 'third']
+  const parts: Schemas['Portion'][] = ['whole', 'half', 'third']
 
   function key(event: KeyboardEvent) {
     if (event.key === 'Escape') return end()

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+// Picks the spec sheet of a device: one of the lab's, one of those that come
+// with the program, or a new one made of what the device says itself.
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { get, type ChangeIn, type Device, type Schemas } from '../api/client'
+import { attempt, useLab } from '../lab/useLab'
+import { kindWords, title } from '../lab/words'
+import { useWork } from '../work/work'
+
+const props = defineProps<{ device: Device }>()
+const emit = defineEmits<{ close: [] }>()
+const { lab, send } = useLab()
+const work = useWork()
+const generic = shallowRef<Schemas['SpecSheet'][]>([])
+const words = ref('')
+onMounted(async () => (generic.value = await get<Schemas['SpecSheet'][]>('/api/v1/generic_sheets')))
+
+const own = computed(() => [...(lab.value?.spec_sheets.values() ?? [])])
+const found = computed(() => {
+  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const names = new Set(own.value.map((s) => s.name))
+  const list = [...own.value, ...generic.value.filter((s) => !names.has(s.name))]
+  const matching = list.filter((s) => wanted.every((w) => `${s.name} ${s.maker ?? ''} ${s.model ?? ''} ${kindWords(s.device_kind)}`.toLowerCase().includes(w)))
+  const alike = (s: Schemas['SpecSheet']) => (s.device_kind === props.device.device_kind ? 0 : 1)
+  return matching.sort((a, b) => alike(a) - alike(b))
+})
+const mine = (s: Schemas['SpecSheet']) => own.value.some((o) => o.id === s.id)
+
+async function take(id?: string) {
+  if (await attempt(() => send(`/api/v1/devices/${props.device.id}/sheet`, { sheet_id: id ?? '' }))) emit('close')
+}
+
+/** The facts that a sheet has too; what is the device's alone stays with it. */
+const shared = ['maker', 'model', 'height_mm', 'takes_u', 'width_mm', 'depth_mm', 'weight_kg', 'front_mm', 'holds_kg', 'mount', 'rail_mm', 'rail_from_mm', 'rail_to_mm', 'ports', 'bays', 'slots', 'outlets', 'memory_slots', 'memory_type', 'memory_slot_bytes', 'memory_most_bytes', 'sockets', 'socket_type', 'supply_bays', 'supply_w', 'supply_grade', 'supplies_needed', 'power_leads', 'standby_w', 'idle_w', 'typical_w', 'most_w', 'poe_budget_w', 'noise_db', 'temp_from_c', 'temp_to_c', 'figures_by'] as const
+async function make() {
+  const id = crypto.randomUUID()
+  const spec = Object.fromEntries(shared.flatMap((f) => (props.device[f] === undefined ? [] : [[f, props.device[f]]])))
+  const kept = Object.fromEntries(Object.entries(props.device).filter(([f]) => f === 'takes_u' || !(shared as readonly string[]).includes(f)))
+  const name = words.value.trim() || [props.device.maker, props.device.model].filter(Boolean).join(' ') || `${title(props.device)}'s kind`
+  const sheet = { kind: 'spec_sheet' as const, id, name, device_kind: props.device.device_kind, ...spec }
+  const done = await attempt(() => send('/api/v1/changes', { changes: [{ put: sheet }, { put: { ...kept, kind: 'device', sheet_id: id } } as ChangeIn] }))
+  if (done) {
+    work.pick(props.device.id)
+    emit('close')
+  }
+}
+</script>
+
+<template>
+  <v-dialog :model-value="true" max-width="560" scrollable @update:model-value="emit('close')">
+    <v-card>
+      <v-card-title>Spec sheet of {{ title(device) }}</v-card-title>
+      <v-card-text>
+        <v-text-field v-model="words" label="Which make and model, or what sort of thing" autofocus hide-details @keydown.enter="found[0] && take(found[0].id)" />
+        <ul class="sheets">
+          <li v-for="s in found" :key="s.id">
+            <button :aria-pressed="s.id === device.sheet_id" @click="take(s.id)"><b>{{ s.name }}</b><span class="soft">{{ mine(s) ? kindWords(s.device_kind) : 'comes with Levelstaff' }}</span></button>
+          </li>
+        </ul>
+        <p v-if="!found.length" class="soft">None of that name. Make one of what {{ title(device) }} says itself.</p>
+      </v-card-text>
+      <v-card-actions>
+        <v-btn @click="make">Make one of it</v-btn>
+        <v-btn v-if="device.sheet_id" @click="take()">No sheet</v-btn>
+        <v-spacer />
+        <v-btn @click="emit('close')">Leave it</v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.sheets {
+  margin-top: 8px;
+  list-style: none;
+}
+.sheets button {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  width: 100%;
+  padding: 5px 2px;
+  text-align: left;
+  border-bottom: 1px solid var(--rule);
+}
+.sheets b {
+  font: 600 14px var(--names);
+}
+.sheets button:hover b,
+.sheets [aria-pressed='true'] b {
+  color: var(--red);
+}
+</style>
