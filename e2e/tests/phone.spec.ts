@@ -35,7 +35,7 @@ test('on a phone one finds a thing, ticks off a step and writes a note', async (
   await expect(steps.getByText('✓')).toHaveCount(0)
 
   await page.getByRole('link', { name: 'Findings' }).tap()
-  await page.getByRole('button', { name: 'ember', exact: true }).tap()
+  await page.getByRole('button', { name: 'ember', exact: true }).first().tap()
   await expect(page.getByRole('button', { name: 'State: faulty, edit' })).toBeVisible()
   await page.getByRole('button', { name: 'Close the card' }).tap()
   await page.getByRole('link', { name: 'Logbook' }).tap()

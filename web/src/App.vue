@@ -20,6 +20,7 @@ const boxes = {
   files: defineAsyncComponent(() => import('./frame/FilesDialog.vue')),
   door: defineAsyncComponent(() => import('./frame/DoorDialog.vue')),
   find: defineAsyncComponent(() => import('./frame/FindDialog.vue')),
+  fit: defineAsyncComponent(() => import('./card/FitDialog.vue')),
   remove: RemoveDialog,
 }
 

@@ -57,8 +57,15 @@ const sections = computed(() => [
   { name: 'Power and noise', facts: inGroup('power') },
   { name: 'Ways in', facts: inGroup('ways in') },
   { name: 'Money', facts: inGroup('money') },
+  { name: 'Make', facts: inGroup(undefined) },
   { name: 'Private', facts: inGroup('private') },
 ])
+/** What the maps of bays and slots show need not be said again. */
+const mapped: Record<string, string[]> = { drive: ['bays'], memory: ['memory_slots', 'memory_type', 'memory_slot_bytes', 'memory_most_bytes'], processor: ['sockets', 'socket_type'], card: ['slots'] }
+const inside = computed(() => {
+  const said = all.value ? [] : (card.value?.seats ?? []).flatMap((m) => mapped[m.part_kind] ?? [])
+  return inGroup('inside').filter((f) => !said.includes(f.field))
+})
 const some = (facts: Schemas['CardFact'][]) => all.value || facts.some((f) => f.text || f.gap || f.from === 'never')
 
 function walk() {
@@ -73,7 +80,7 @@ function walk() {
     <p class="sub">{{ sub }}</p>
     <StateMark :state="device.state" />
     <FactRow :record="key" field="purpose" label="What it is for" :text="device.purpose" gap="what is it for" long />
-    <FactRow v-if="device.why || all" :record="key" field="why" label="Why it was bought" :text="device.why" gap="why was it bought" long />
+    <FactRow v-if="device.why || all" :record="key" field="why" label="Why it was bought" :text="device.why && `Bought because ${device.why}`" :typed="device.why ?? ''" gap="why was it bought" long />
     <div>
       <FactRow :record="key" field="state" label="State" :text="device.state" :choices="stateChoices" />
       <FactRow :record="key" field="device_kind" label="Kind" :text="kindWords(device.device_kind)" :typed="kindWords(device.device_kind).toLowerCase()" :choices="kindChoices" />
@@ -85,20 +92,19 @@ function walk() {
       </div>
     </div>
     <template v-if="card">
-      <FactList :record="key" :facts="inGroup(undefined)" :all="all" />
-      <h2>Measures</h2>
-      <FactList :record="key" :facts="inGroup('measures')" :all="all" :fixed="measured" />
-      <FitLines v-if="card.fit.length" :checks="card.fit" />
-      <template v-if="card.summary.length || some(inGroup('inside'))">
+      <template v-if="card.summary.length || some(inside)">
         <h2>Inside</h2>
         <dl v-if="card.summary.length" class="summary">
           <template v-for="s in card.summary" :key="s.title"><dt>{{ s.title }}</dt><dd class="figure">{{ s.text }}</dd></template>
         </dl>
-        <FactList :record="key" :facts="inGroup('inside')" :all="all" />
+        <FactList :record="key" :facts="inside" :all="all" />
       </template>
       <SeatMaps :device="device.id" :maps="card.seats" :loose="card.loose" @part="part = $event" @empty="put?.start($event)" />
       <p v-for="t in card.troubles" :key="t" class="trouble">{{ t }}</p>
       <PartsField v-if="holdsParts && lab.view.kind !== 'past'" ref="put" :device="device.id" />
+      <h2>Measures</h2>
+      <FactList :record="key" :facts="inGroup('measures')" :all="all" :fixed="measured" />
+      <FitLines v-if="card.fit.length" :checks="card.fit" />
       <template v-for="s in sections" :key="s.name">
         <template v-if="some(s.facts)">
           <h2>{{ s.name }}</h2>
@@ -159,7 +165,9 @@ function walk() {
   color: var(--soft);
 }
 .summary dd {
-  line-height: 28px;
+  margin: 0;
+  padding: 5px 0 3px;
+  line-height: 1.4;
 }
 .trouble {
   margin-top: 6px;

@@ -11,7 +11,7 @@ const props = defineProps<{ record: Key; facts: Schemas['CardFact'][]; all?: boo
 const shown = computed(() => props.facts.filter((f) => f.text || f.gap || f.from === 'never' || props.all || props.fixed?.includes(f.field)))
 const choicesOf = (f: Schemas['CardFact']) => f.choices?.map((c) => ({ value: c, title: c }))
 const textOf = (f: Schemas['CardFact']) => (f.text ? spaced(f.text) : f.from === 'never' ? 'nobody knows' : undefined)
-const hintOf = (f: Schemas['CardFact']) => (f.from === 'sheet' ? 'from its sheet' : f.private ? 'private' : undefined)
+const hintOf = (f: Schemas['CardFact']) => (f.from === 'sheet' ? 'sheet' : f.private ? 'private' : undefined)
 const worded = new Set(['maker', 'model', 'purpose', 'why', 'console', 'figures_by', 'mount', 'got', 'state', 'supply_grade', 'medium', 'recording', 'card_kind', 'name', 'chemistry'])
 </script>
 
@@ -27,6 +27,6 @@ const worded = new Set(['maker', 'model', 'purpose', 'why', 'console', 'figures_
     :gap="f.unit || (f.gap ? '' : 'not known')"
     :choices="choicesOf(f)"
     :mono="!worded.has(f.field)"
-    :hint="hintOf(f)"
+    :aside="hintOf(f)"
   />
 </template>

@@ -19,6 +19,8 @@ const props = defineProps<{
   long?: boolean
   mono?: boolean
   hint?: string
+  /** A word beside the value: where it is from. */
+  aside?: string
 }>()
 
 const emit = defineEmits<{ left: [] }>()
@@ -101,6 +103,7 @@ function choose(value: string) {
         <span v-else class="unknown">? {{ gap }}</span>
       </button>
       <FactField v-else v-model="entry" :label="label" :wrong="wrong" :choices="choices" :long="long" @choose="choose" @enter="enter" @keep="keep" @leave="leave" />
+      <span v-if="aside && !editing" class="aside">{{ aside }}</span>
       <small v-if="hint && !editing" class="soft">{{ hint }}</small>
     </div>
   </div>
@@ -123,6 +126,7 @@ function choose(value: string) {
   color: var(--soft);
 }
 .fact {
+  position: relative;
   min-width: 0;
 }
 .value {
@@ -139,6 +143,13 @@ function choose(value: string) {
 }
 .value:hover .unknown {
   border-style: solid;
+}
+.aside {
+  position: absolute;
+  top: 0;
+  right: 0;
+  font: 400 12px/28px var(--names);
+  color: var(--soft);
 }
 small {
   display: block;

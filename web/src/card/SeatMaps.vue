@@ -49,8 +49,8 @@ const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.wor
           @dragleave="over = ''"
           @drop.prevent="drop({ device_id: props.device, seat: s.number })"
         >
-          <b>{{ s.part ? s.part.title : 'free' }}</b>
-          <small v-if="s.part?.trouble || s.part?.sub || s.of">{{ s.part ? (s.part.state === 'faulty' ? 'faulty' : s.part.sub) : s.of }}</small>
+          <b>{{ m.seats.length > 12 ? (s.part ? s.part.title.split(' ')[0] : s.number) : s.part ? s.part.title : 'free' }}</b>
+          <small v-if="m.seats.length <= 12 && (s.part?.trouble || s.part?.sub || s.of)">{{ s.part ? (s.part.state === 'faulty' ? 'faulty' : s.part.sub) : s.of }}</small>
         </button>
       </li>
     </ol>
@@ -71,15 +71,15 @@ const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.wor
 }
 .seats {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: 4px;
   list-style: none;
 }
 .seats.small {
-  grid-template-columns: repeat(8, 1fr);
+  grid-template-columns: repeat(8, minmax(0, 1fr));
 }
 .seats.few {
-  grid-template-columns: repeat(2, 1fr);
+  grid-template-columns: repeat(2, minmax(0, 1fr));
 }
 .seats button {
   display: flex;

@@ -8,7 +8,7 @@ import { useLab } from '../lab/useLab'
 export type Showing = 'both' | Schemas['Face'] | 'row'
 
 /** A box that is open over the sheet. */
-export type Dialog = 'keys' | 'settings' | 'files' | 'door' | 'find' | 'remove'
+export type Dialog = 'keys' | 'settings' | 'files' | 'door' | 'find' | 'fit' | 'remove'
 
 /** A device on its way to somewhere else, and what the server said of each slot. */
 export interface Drag {

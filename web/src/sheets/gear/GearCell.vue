@@ -2,24 +2,21 @@
 // One cell: a fact that is read, and edited where it stands. Enter keeps it and
 // goes on to the row below, Tab to the side, Escape leaves it.
 import { nextTick, ref, watch } from 'vue'
-import { Refused } from '../../api/client'
-import { useLab } from '../../lab/useLab'
-import type { Column, Row } from './columns'
+import { Refused, type Schemas } from '../../api/client'
+import { spaced } from '../../lab/words'
 
-const props = defineProps<{ column: Column; row: Row; here: boolean; editing: boolean }>()
+const props = defineProps<{ column: Schemas['Column']; text: string; here: boolean; editing: boolean; keep: (text: string) => Promise<unknown> }>()
 const emit = defineEmits<{ focus: []; edit: []; done: [by: number] }>()
-const { send } = useLab()
 const entry = ref('')
 const wrong = ref('')
 const field = ref<HTMLInputElement | HTMLSelectElement>()
-const said = () => props.column.say(props.row)
 
 watch(
   () => props.editing,
   async (on) => {
     wrong.value = ''
     if (!on) return
-    entry.value = props.column.typed?.(props.row) ?? said() ?? ''
+    entry.value = props.column.choices ? props.text.toLowerCase() : props.text
     await nextTick()
     field.value?.focus()
     if (field.value instanceof HTMLInputElement) field.value.select()
@@ -27,36 +24,44 @@ watch(
 )
 
 // As on the card: another window's change is told, and what was typed stays.
-watch(said, (now, was) => {
-  if (!props.editing || entry.value === (was ?? '')) return
-  wrong.value = `Another window made it ${now ?? 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
-})
+watch(
+  () => props.text,
+  (now, was) => {
+    if (!props.editing || entry.value === was) return
+    wrong.value = `Another window made it ${now || 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
+  },
+)
 
-async function keep(by: number) {
-  if (!props.editing) return
-  if (entry.value.trim() === (props.column.typed?.(props.row) ?? said() ?? '')) return emit('done', by)
+let leaving = false
+async function keepIt(by: number) {
+  if (!props.editing || leaving) return
+  if (entry.value.trim() === props.text) return emit('done', by)
+  leaving = true
   try {
-    await send('/api/v1/facts', { record: { kind: 'device', id: props.row.device.id }, field: props.column.field, text: entry.value })
+    await props.keep(entry.value)
     emit('done', by)
   } catch (e) {
     if (!(e instanceof Refused)) throw e
     wrong.value = e.message
     field.value?.focus()
+  } finally {
+    leaving = false
   }
 }
+const figures = new Set(['figure', 'memory', 'capacity', 'price', 'day'])
 </script>
 
 <template>
-  <div role="gridcell" class="cell" :class="[column.name, { figure: column.figure }]" :tabindex="here && !editing ? 0 : -1" @focus="emit('focus')" @click="emit('focus')" @dblclick="emit('edit')">
+  <div role="gridcell" class="cell" :class="[column.field, { figure: figures.has(column.kind), derived: column.derived }]" :tabindex="here && !editing ? 0 : -1" @focus="emit('focus')" @click="emit('focus')" @dblclick="emit('edit')">
     <template v-if="editing">
-      <select v-if="column.choices" ref="field" v-model="entry" :aria-label="column.title" @change="keep(0)" @keydown.esc.stop="emit('done', 0)" @blur="keep(0)">
-        <option v-for="c in column.choices" :key="c.value" :value="c.value">{{ c.title }}</option>
+      <select v-if="column.choices" ref="field" v-model="entry" :aria-label="column.title" @change="keepIt(0)" @keydown.esc.stop="emit('done', 0)" @blur="keepIt(0)">
+        <option v-for="c in column.choices" :key="c" :value="c">{{ c }}</option>
       </select>
-      <input v-else ref="field" v-model="entry" :aria-label="column.title" :aria-invalid="!!wrong" autocomplete="off" @keydown.enter.stop.prevent="keep(1)" @keydown.tab.stop.prevent="keep(0)" @keydown.esc.stop="emit('done', 0)" @blur="wrong || keep(0)" />
+      <input v-else ref="field" v-model="entry" :aria-label="column.title" :aria-invalid="!!wrong" autocomplete="off" @keydown.enter.stop.prevent="keepIt(1)" @keydown.tab.stop.prevent="keepIt(0)" @keydown.esc.stop="emit('done', 0)" @blur="wrong || keepIt(0)" />
       <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
     </template>
-    <template v-else-if="said()">{{ said() }}</template>
-    <span v-else-if="column.name !== 'name'" class="gap" aria-label="unknown">?</span>
+    <template v-else-if="text">{{ spaced(column.field === 'at' ? text.replaceAll('"', '') : text) }}</template>
+    <span v-else-if="column.field !== 'name' && !column.derived" class="gap" aria-label="unknown">?</span>
     <span v-else class="soft">–</span>
   </div>
 </template>
@@ -80,6 +85,9 @@ async function keep(by: number) {
 }
 .cell.figure {
   text-align: right;
+}
+.cell.derived {
+  background: color-mix(in srgb, var(--sheet) 60%, var(--strip));
 }
 .cell.name {
   font: 600 14px/30px var(--names);

@@ -1,144 +1,72 @@
 <script setup lang="ts">
-// Everything there is, everywhere, in one table: filtered as one types, edited
-// in place by keyboard. Just the rows that can be seen are made.
-import { useVirtualList } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
-import type { Device } from '../../api/client'
-import { useLab } from '../../lab/useLab'
+// The Gear sheet: every device in one table, every part in another, and what
+// all of it cost.
+import { computed, defineAsyncComponent, ref } from 'vue'
 import TitleBlock from '../../frame/TitleBlock.vue'
-import { useWork } from '../../work/work'
-import { columns, rowsOf, type Column } from './columns'
-import GearCell from './GearCell.vue'
+import { capital } from '../../lab/words'
+import ColumnsMenu from './ColumnsMenu.vue'
+import GearTable from './GearTable.vue'
+import KeptFilters from './KeptFilters.vue'
+import { useTable } from './useTable'
 
-const work = useWork()
-const { lab } = useLab()
-const filter = ref('')
-const sortBy = ref<Column>(columns[0])
-const down = ref(false)
-const at = ref({ row: 0, column: 0 })
-const editing = ref(false)
-const rowHeight = 31
+const MoneyView = defineAsyncComponent(() => import('./MoneyView.vue'))
+const CompareDialog = defineAsyncComponent(() => import('./CompareDialog.vue'))
+const PartDialog = defineAsyncComponent(() => import('../../card/PartDialog.vue'))
 
-const all = computed(() => (lab.value ? rowsOf(lab.value) : []))
-const rows = computed(() => {
-  const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = words.length ? all.value.filter((r) => words.every((w) => r.text.includes(w))) : [...all.value]
-  const { sort } = sortBy.value
-  const sign = down.value ? -1 : 1
-  // What is not known comes last, whichever way the rest is sorted.
-  return found.sort((a, b) => {
-    const [x, y] = [sort(a), sort(b)]
-    if (x === undefined || y === undefined) return x === y ? 0 : x === undefined ? 1 : -1
-    return sign * (typeof x === 'number' && typeof y === 'number' ? x - y : `${x}`.localeCompare(`${y}`, 'en', { numeric: true, sensitivity: 'base' }))
-  })
+type View = 'devices' | 'parts' | 'money'
+const views: { value: View; text: string }[] = [
+  { value: 'devices', text: 'Things' },
+  { value: 'parts', text: 'Parts and spares' },
+  { value: 'money', text: 'Money and age' },
+]
+const shown = ref<View>('devices')
+const tables = { devices: useTable('devices'), parts: useTable('parts') }
+const table = computed(() => tables[shown.value === 'parts' ? 'parts' : 'devices'])
+const filter = computed({ get: () => table.value.filter.value, set: (v) => (table.value.filter.value = v) })
+const group = computed({ get: () => table.value.group.value, set: (v) => (table.value.group.value = v) })
+const groups = computed(() => [{ field: '', title: 'no groups' }, ...table.value.columns.value.filter((c) => c.kind === 'words' && !['name', 'purpose', 'notes', 'why', 'serial', 'links'].includes(c.field))])
+const grid = ref<{ go: (row: number, column: number) => void }>()
+const selected = ref<string[]>([])
+const comparing = ref(false)
+const part = ref('')
+const known = computed(() => {
+  const { data, rows } = table.value
+  if (!data.value) return ''
+  return `${rows.value.length === data.value.of ? '' : `${rows.value.length} of `}${data.value.of} ${shown.value === 'parts' ? 'parts' : 'things'}`
 })
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 12 })
 
-function sortOn(c: Column) {
-  down.value = sortBy.value === c && !down.value
-  sortBy.value = c
+function show(view: View) {
+  shown.value = view
+  selected.value = []
 }
-
-// What is picked elsewhere is shown here, and the other way round.
-watch(
-  () => work.deviceId,
-  (id) => {
-    const row = rows.value.findIndex((r) => r.device.id === id)
-    if (row >= 0 && row !== at.value.row) go(row, at.value.column, false)
-  },
-  { immediate: true },
-)
-watch([filter, sortBy, down], () => (at.value = { row: 0, column: at.value.column }))
-
-const cellId = (row: number, column: number) => `gear-${row}-${column}`
-
-function go(row: number, column: number, focus = true) {
-  const to = { row: Math.max(0, Math.min(rows.value.length - 1, row)), column: Math.max(0, Math.min(columns.length - 1, column)) }
-  at.value = to
-  const box = containerProps.ref.value
-  const top = to.row * rowHeight
-  if (box && (top < box.scrollTop || top + rowHeight > box.scrollTop + box.clientHeight - rowHeight)) scrollTo(Math.max(0, to.row - 4))
-  if (focus) void nextTick(() => focusCell() || requestAnimationFrame(() => void focusCell()))
-}
-
-/** Focuses the cell one is at, once it is made; a field that is open keeps the focus. */
-function focusCell(): boolean {
-  const cell = editing.value ? null : document.getElementById(cellId(at.value.row, at.value.column))
-  cell?.focus()
-  return editing.value || !!cell
-}
-
-function pick(d: Device) {
-  if (work.deviceId !== d.id) work.pick(d.id)
-}
-
-const page = 15
-const keys: Record<string, (e: KeyboardEvent) => void> = {
-  ArrowUp: () => go(at.value.row - 1, at.value.column),
-  ArrowDown: () => go(at.value.row + 1, at.value.column),
-  ArrowLeft: () => go(at.value.row, at.value.column - 1),
-  ArrowRight: () => go(at.value.row, at.value.column + 1),
-  PageUp: () => go(at.value.row - page, at.value.column),
-  PageDown: () => go(at.value.row + page, at.value.column),
-  Home: (e) => go(e.ctrlKey ? 0 : at.value.row, 0),
-  End: (e) => go(e.ctrlKey ? rows.value.length - 1 : at.value.row, columns.length - 1),
-  Enter: () => edit(),
-  F2: () => edit(),
-}
-
-function key(e: KeyboardEvent) {
-  const act = !editing.value && !e.altKey && !(e.shiftKey && e.key.startsWith('Arrow')) && keys[e.key]
-  if (!act) return
-  e.preventDefault()
-  e.stopPropagation()
-  act(e)
-}
-
-function edit() {
-  const column = columns[at.value.column]
-  if (lab.value?.view.kind !== 'past' && column?.field) editing.value = true
-}
-
-/** After an edit the same row, wherever it is sorted to now, and on to the next. */
-function done(device: Device, by: number) {
-  editing.value = false
-  const row = rows.value.findIndex((r) => r.device.id === device.id)
-  go((row < 0 ? at.value.row : row) + by, at.value.column)
-}
-const known = computed(() => `${rows.value.length === all.value.length ? '' : `${rows.value.length} of `}${all.value.length} things`)
 </script>
 
 <template>
   <main class="sheet grid-paper">
     <div class="bar">
-      <input v-model="filter" type="search" class="filter" placeholder="words of a name, kind, place, state, purpose" aria-label="Filter" @keydown.down.prevent="go(0, 0)" @keydown.esc="filter = ''" />
-      <p class="soft" role="status">{{ known }}</p>
-    </div>
-    <div class="table" @keydown="key">
-      <div v-bind="containerProps" class="scroll" role="grid" aria-label="Gear" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length" data-scroll>
-        <div class="row head" role="row" :aria-rowindex="1">
-          <span v-for="c in columns" :key="c.name" role="columnheader" :class="c.name" :aria-sort="sortBy === c ? (down ? 'descending' : 'ascending') : 'none'"><button tabindex="-1" @click="sortOn(c)">{{ c.title }}<i v-if="sortBy === c" aria-hidden="true">{{ down ? ' ↓' : ' ↑' }}</i></button></span>
-        </div>
-        <div v-bind="wrapperProps" role="rowgroup">
-          <div v-for="r in list" :key="r.data.device.id" class="row" role="row" :aria-rowindex="r.index + 2" :class="[r.data.device.state, { picked: r.data.device.id === work.deviceId }]">
-            <GearCell
-              v-for="(c, i) in columns"
-              :id="cellId(r.index, i)"
-              :key="c.name"
-              :column="c"
-              :row="r.data"
-              :here="r.index === at.row && i === at.column"
-              :editing="editing && r.index === at.row && i === at.column"
-              @focus="((at = { row: r.index, column: i }), pick(r.data.device))"
-              @edit="((at = { row: r.index, column: i }), edit())"
-              @done="(by) => done(r.data.device, by)"
-            />
-          </div>
-        </div>
+      <div class="parts" role="group" aria-label="What is shown">
+        <button v-for="v in views" :key="v.value" :aria-pressed="shown === v.value" @click="show(v.value)">{{ v.text }}</button>
       </div>
+      <template v-if="shown !== 'money'">
+        <input v-model="filter" type="search" class="filter" placeholder="words, or ram>=64GB kind:server" aria-label="Filter" :aria-invalid="!!table.wrong.value" spellcheck="false" @keydown.down.prevent="grid?.go(0, 0)" @keydown.esc="filter = ''" />
+        <p class="soft" role="status">{{ known }}</p>
+        <div class="tools">
+          <v-btn v-if="shown === 'devices' && selected.length > 1" size="small" variant="text" :disabled="selected.length > 4" @click="comparing = true">Compare {{ selected.length }}</v-btn>
+          <select v-model="group" aria-label="Group by"><option v-for="g in groups" :key="g.field" :value="g.field">{{ g.field ? `by ${g.title}` : capital(g.title) }}</option></select>
+          <KeptFilters v-if="shown === 'devices'" :table="table" />
+          <ColumnsMenu :table="table" />
+        </div>
+      </template>
     </div>
-    <p v-if="!rows.length" class="none">{{ all.length ? `Nothing has all of “${filter}” in it.` : 'Nothing is written down yet. Type a line above, such as 5 server "anvil".' }}</p>
+    <p v-if="table.wrong.value && shown !== 'money'" class="wrong" role="alert">{{ table.wrong.value }}</p>
+    <MoneyView v-if="shown === 'money'" />
+    <template v-else>
+      <GearTable :key="shown" ref="grid" v-model:selected="selected" :table="table" @open="shown === 'parts' && (part = $event)" />
+      <p v-if="table.data.value && !table.rows.value.length" class="none">{{ table.data.value.of ? `Nothing passes “${filter}”.` : shown === 'parts' ? 'No parts are written down yet. Put them in on a device’s card, such as 4x 8TB hdd.' : 'Nothing is written down yet. Type a line above, such as 5 server "anvil".' }}</p>
+    </template>
     <TitleBlock sheet="Gear" />
+    <CompareDialog v-if="comparing" :ids="selected" @close="comparing = false" />
+    <PartDialog v-if="part" :id="part" @close="part = ''" />
   </main>
 </template>
 
@@ -150,12 +78,16 @@ const known = computed(() => `${rows.value.length === all.value.length ? '' : `$
 }
 .bar {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 14px;
+  gap: 8px 14px;
   padding: 10px 18px 8px;
 }
-.filter {
-  width: min(360px, 100%);
+.bar p {
+  white-space: nowrap;
+}
+.filter,
+select {
   height: 32px;
   padding: 0 10px;
   font: 400 14px var(--sentences);
@@ -164,48 +96,25 @@ const known = computed(() => `${rows.value.length === all.value.length ? '' : `$
   border: 1px solid var(--soft);
   border-radius: 3px;
 }
-.table {
+.filter {
   flex: 1;
-  min-height: 0;
-  margin: 0 18px 10px;
-  background: var(--sheet);
-  border: 1px solid var(--ink);
+  min-width: 180px;
+  max-width: 360px;
 }
-.scroll {
-  height: 100%;
+.filter[aria-invalid='true'] {
+  border-color: var(--red);
 }
-.row {
-  display: grid;
-  grid-template-columns: minmax(110px, 1.1fr) minmax(96px, 0.9fr) 76px minmax(120px, 1.2fr) 52px 74px 74px 78px minmax(150px, 2fr);
-  height: 31px;
-  min-width: 860px;
-  border-bottom: 1px solid var(--hair);
+select {
+  max-width: 132px;
 }
-.row.picked {
-  background: color-mix(in srgb, var(--sheet) 90%, var(--red));
+.tools {
+  display: flex;
+  align-items: center;
+  margin-left: auto;
 }
-.head {
-  position: sticky;
-  top: 0;
-  z-index: 1;
-  background: var(--sheet);
-  border-bottom: 1px solid var(--ink);
-}
-.head button {
-  width: 100%;
-  padding: 0 8px;
-  text-align: left;
-  font: 600 13px/30px var(--names);
-  white-space: nowrap;
-}
-.head i {
-  font-style: normal;
-}
-.head .takes button,
-.head .high button,
-.head .deep button,
-.head .weight button {
-  text-align: right;
+.wrong {
+  padding: 0 20px 8px;
+  color: var(--red);
 }
 .none {
   padding: 0 20px 20px;

@@ -79,6 +79,7 @@ const print = () => window.print()
           </template>
           <template v-if="work.rack">
             <v-btn v-if="!row && lab.view.kind !== 'past'" size="small" variant="text" :aria-pressed="making" @click="making = !making">Make room</v-btn>
+            <v-btn v-if="!row" size="small" variant="text" @click="work.dialog = 'fit'">Would it fit?</v-btn>
             <v-btn size="small" variant="text" @click="print">Print</v-btn>
             <v-btn size="small" variant="text" @click="save('svg')">SVG</v-btn>
             <v-btn size="small" variant="text" @click="save('png')">PNG</v-btn>

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+// "Would this fit, and where?" for something one does not own yet: a spec
+// sheet, or what the advertisement says. Every rack answers.
+import { useDebounceFn } from '@vueuse/core'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { get, Refused, type Schemas } from '../api/client'
+import { useLab } from '../lab/useLab'
+import { useWork } from '../work/work'
+import FitLines from './FitLines.vue'
+
+const { lab } = useLab()
+const work = useWork()
+const generic = shallowRef<Schemas['SpecSheet'][]>([])
+const text = ref('server, 2U high, 447mm wide, 710mm deep, on rails')
+const sheet = ref<string | null>(null)
+const part = ref<Schemas['Portion']>('whole')
+const found = shallowRef<Schemas['Fitting']>()
+const wrong = ref('')
+onMounted(async () => (generic.value = await get<Schemas['SpecSheet'][]>('/api/v1/generic_sheets')))
+
+const sheets = computed(() => [...(lab.value?.spec_sheets.values() ?? []), ...generic.value].map((s) => ({ value: s.id, title: s.name })))
+const parts = [
+  { value: 'whole' as const, title: 'the whole width' },
+  { value: 'half' as const, title: 'half of it' },
+  { value: 'third' as const, title: 'a third of it' },
+]
+const words = { fits: 'fits', unchecked: 'not sure', no: 'no' }
+
+const ask = useDebounceFn(async () => {
+  const of = sheet.value ? `sheet_id=${sheet.value}` : `text=${encodeURIComponent(text.value)}`
+  try {
+    found.value = await get<Schemas['Fitting']>(`/api/v1/fitting?${of}&part=${part.value}`)
+    wrong.value = ''
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    wrong.value = e.message
+  }
+}, 120)
+watch([text, sheet, part], () => void ask(), { immediate: true })
+
+function start(place: Schemas['Places'], range: string) {
+  work.pickRack(place.rack_id)
+  work.dialog = ''
+  work.line = `${range} `
+  document.getElementById('quick-line')?.focus()
+}
+const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.face === face)
+</script>
+
+<template>
+  <v-dialog :model-value="true" max-width="680" scrollable @update:model-value="work.dialog = ''">
+    <v-card>
+      <v-card-title>Would it fit, and where?</v-card-title>
+      <v-card-text class="ask">
+        <v-autocomplete v-model="sheet" :items="sheets" label="A spec sheet" clearable hide-details />
+        <v-text-field v-if="!sheet" v-model="text" label="Or what the advertisement says" :error-messages="wrong" autofocus />
+        <v-select v-model="part" :items="parts" label="It takes" hide-details />
+        <ul v-if="found" class="racks" aria-label="Racks">
+          <li v-for="p in found.places" :key="p.rack_id" :class="p.outcome">
+            <h3>{{ p.rack }} <span class="figure">{{ words[p.outcome] }}</span></h3>
+            <p v-for="face in ['front', 'rear']" v-show="spans(p, face).length" :key="face" class="spots">
+              {{ face }}:
+              <button v-for="s in spans(p, face)" :key="s.unit + s.share" :class="s.outcome" :title="s.say" @click="start(p, s.range)">{{ s.range }}{{ s.share === 'whole' ? '' : ` ${s.share}` }}{{ s.outcome === 'unchecked' ? ' ?' : '' }}</button>
+            </p>
+            <p v-if="p.checks.every((c) => c.outcome !== 'no') && !p.spots.length && !p.clear.length" class="soft">No {{ found.units }}U are free in one piece, and nothing there is off or on its way out.</p>
+            <p v-for="c in p.clear" :key="c.unit" class="soft">{{ c.range }} would be free without {{ c.titles.join(' and ') }}.</p>
+            <FitLines :checks="p.checks" />
+          </li>
+        </ul>
+      </v-card-text>
+      <v-card-actions><v-spacer /><v-btn @click="work.dialog = ''">Done</v-btn></v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.ask {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+.racks {
+  list-style: none;
+}
+.racks > li {
+  padding: 8px 0 8px 12px;
+  border-left: 4px solid var(--soft);
+  border-bottom: 1px solid var(--rule);
+}
+.racks > .fits {
+  border-left-color: var(--moss);
+}
+.racks > .no {
+  border-left-color: var(--red);
+}
+h3 span {
+  margin-left: 8px;
+  color: var(--soft);
+  font-weight: 400;
+}
+.spots button {
+  margin: 2px 4px 2px 0;
+  padding: 2px 8px;
+  font: 500 13px var(--figures);
+  border: 1px solid var(--moss);
+  border-radius: 2px;
+}
+.spots .unchecked {
+  border: 1px dashed var(--soft);
+}
+</style>
