@@ -78,7 +78,7 @@ func amount(field, title string, kind ColumnKind, get func(*row) Amount, also ..
 		n := float64(a.Known)
 		text := kindText(kind, n)
 		if a.Unknown > 0 {
-			text = "at least " + text
+			text = "≥" + text
 		}
 		return Value{text, &n}
 	}}

@@ -107,8 +107,8 @@ func TestSortsAndGroups(t *testing.T) {
 	table, err := ix.Show(gear.Ask{Columns: []string{"name", "weight", "price", "raw", "ram"}, Group: "kind", Sort: "name", Filter: "kind:server|nas"})
 	require.NoError(t, err)
 	require.Len(t, table.Groups, 2)
-	assert.Equal(t, gear.GroupSum{Title: "NAS", From: 0, Rows: 2, Sums: []string{"", "at least 22kg", "", "at least 32TB", ""}}, table.Groups[0])
-	assert.Equal(t, gear.GroupSum{Title: "server", From: 2, Rows: 2, Sums: []string{"", "37kg", "at least 240 GBP", "at least 32TB", "112GB"}}, table.Groups[1])
+	assert.Equal(t, gear.GroupSum{Title: "NAS", From: 0, Rows: 2, Sums: []string{"", "≥22kg", "", "≥32TB", ""}}, table.Groups[0])
+	assert.Equal(t, gear.GroupSum{Title: "server", From: 2, Rows: 2, Sums: []string{"", "37kg", "≥240 GBP", "≥32TB", "112GB"}}, table.Groups[1])
 	assert.Equal(t, "silo 9", table.Rows[0].Cells[0])
 }
 

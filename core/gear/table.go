@@ -253,7 +253,7 @@ func (t *Table) fill(ix *Index, rows []*row, group *Column) {
 			}
 			g.Sums[i] = sumText(ix.lab, c, sums[i])
 			if known[i] < g.Rows {
-				g.Sums[i] = "at least " + g.Sums[i]
+				g.Sums[i] = "≥" + g.Sums[i]
 			}
 		}
 		clear(sums)

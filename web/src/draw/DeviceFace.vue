@@ -1,11 +1,11 @@
 <script setup lang="ts">
-// One device as one sees it: the face by its kind, its name, its state. What
-// the motif shows is the kind, not a count: ports and bays come from specs.
+// One device as one sees it: the face by its spec or its kind, its name, its
+// state.
 import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { title } from '../lab/words'
 import { fitText, unitMM, type Box } from './scale'
-import FaceMotif from './FaceMotif.vue'
+import FaceParts from './FaceParts.vue'
 
 const props = defineProps<{ device: Device; box: Box; scale: number; picked?: boolean; back?: boolean; small?: boolean }>()
 
@@ -47,7 +47,7 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
         <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
         <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
       </template>
-      <FaceMotif v-if="!back && !small && own.w > 90" :kind="device.device_kind" :box="own" />
+      <FaceParts v-if="!small && own.w > 90" :device="device" :box="own" :scale="scale" :back="back" />
       <text v-if="device.device_kind !== 'brush_panel' || device.name" :x="small ? own.x + own.w / 2 : own.x + 12" :y="own.y + own.h / 2" :text-anchor="small ? 'middle' : 'start'" class="name" :class="{ blank: device.device_kind === 'blanking_panel' }">{{ label }}</text>
       <g v-if="mark && !small && !back && own.w > 150" class="state">
         <rect :x="own.x + own.w - 14 - mark.length * 6.4" :y="own.y + own.h / 2 - 8" :width="mark.length * 6.4 + 6" height="16" rx="2" :class="device.state" />

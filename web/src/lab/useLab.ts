@@ -198,6 +198,18 @@ export function heldIndex(state: LabState): Map<string, Device[]> {
 
 const held = computed(() => (lab.value ? heldIndex(lab.value) : new Map<string, Device[]>()))
 
+/** What sits in each device. */
+const partsIn = computed(() => {
+  const index = new Map<string, Schemas['Part'][]>()
+  for (const p of lab.value?.parts.values() ?? []) {
+    if (!p.device_id) continue
+    const list = index.get(p.device_id)
+    if (list) list.push(p)
+    else index.set(p.device_id, [p])
+  }
+  return index
+})
+
 /** Everything a device holds, and what that holds. */
 function within(id: string): Device[] {
   return (held.value.get(id) ?? []).flatMap((d) => [d, ...within(d.id)])
@@ -210,7 +222,7 @@ function rackOf(device: Device): string | undefined {
   return at?.at?.rack_id
 }
 
-export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, within, rackOf, send, put, remove })
+export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, partsIn, within, rackOf, send, put, remove })
 
 /** What was last refused or done, for the line at the foot of the sheet. */
 export const notice = shallowReactive<{ text: string; bad: boolean }>({ text: '', bad: false })

@@ -1,0 +1,83 @@
+// Where the ports, bays, outlets and supplies of a spec are on its face, in
+// millimetres. A group keeps its proportions and is made smaller where the face
+// has no room for it.
+import type { Device, Schemas } from '../api/client'
+
+/** What a device says itself, over what its sheet says. */
+export const specOf = (device: Device, sheets: Map<string, Schemas['SpecSheet']>): Schemas['SpecSheet'] | Device => ({ ...sheets.get(device.sheet_id ?? ''), ...device })
+
+export type CellKind = 'jack' | 'cage' | 'hole' | 'bay' | 'outlet' | 'supply'
+
+export interface Cell {
+  kind: CellKind
+  /** Its number among the seats of its sort, for bays and supplies. */
+  seat: number
+  x: number
+  y: number
+  w: number
+  h: number
+}
+
+interface Group {
+  kind: CellKind
+  count: number
+  columns: number
+  rows: number
+  w: number
+  h: number
+  gap: number
+  seat: number
+}
+
+const cages = new Set(['sfp', 'sfp+', 'sfp28', 'qsfp', 'qsfp+', 'qsfp28', 'xfp'])
+const jacks = new Set(['rj45', 'rj11', 'keystone', 'console', 'rs232'])
+
+function portGroup(p: Schemas['PortGroup'], high: number): Group {
+  const rows = Math.max(1, Math.min(p.rows ?? (p.count > 12 && high > 36 ? 2 : 1), Math.floor(high / 12) || 1))
+  const kind = cages.has(p.connector) ? 'cage' : jacks.has(p.connector) ? 'jack' : 'hole'
+  const h = Math.min(13, (high - 6) / rows - 1.5)
+  return { kind, count: p.count, columns: Math.ceil(p.count / rows), rows, w: kind === 'cage' ? 15 : kind === 'jack' ? 14 : 11, h: kind === 'hole' ? h * 0.7 : h, gap: 1.6, seat: 0 }
+}
+
+function bayGroup(b: Schemas['BayGroup'], high: number, seat: number): Group {
+  const upright = b.form === '2.5in' && high > 70
+  const w = b.form === '3.5in' ? 88 : upright ? 15 : 66
+  const h = b.form === '3.5in' ? 24 : upright ? high - 14 : 15
+  const most = Math.max(1, Math.floor((high - 4) / (h + 2)))
+  const rows = Math.min(most, Math.max(1, Math.ceil(b.count / (b.form === '3.5in' ? 4 : upright ? 24 : 4))))
+  return { kind: 'bay', count: b.count, columns: Math.ceil(b.count / rows), rows, w, h, gap: 2, seat }
+}
+
+function outletGroup(o: Schemas['OutletGroup'], high: number): Group {
+  const rows = high > 70 && o.count > 4 ? 2 : 1
+  return { kind: 'outlet', count: o.count, columns: Math.ceil(o.count / rows), rows, w: 26, h: Math.min(22, (high - 8) / rows - 2), gap: 4, seat: 0 }
+}
+
+/** Everything a face shows, laid out in a room of so many millimetres; nothing where the spec tells of nothing there. */
+export function cellsOf(spec: Partial<Schemas['SpecSheet']>, face: 'front' | 'rear', room: { w: number; h: number }): Cell[] {
+  const groups: Group[] = (spec.ports ?? []).filter((p) => (p.face ?? 'front') === face).map((p) => portGroup(p, room.h))
+  let seat = 1
+  for (const b of spec.bays ?? []) {
+    if ((b.side ?? 'front') === face) groups.push(bayGroup(b, room.h, seat))
+    seat += b.count
+  }
+  groups.push(...(spec.outlets ?? []).filter((o) => (o.face ?? 'front') === face).map((o) => outletGroup(o, room.h)))
+  if (face === 'rear' && spec.supply_bays) groups.push({ kind: 'supply', count: spec.supply_bays, columns: spec.supply_bays, rows: 1, w: 46, h: Math.min(38, room.h - 6), gap: 3, seat: 1 })
+  if (!groups.length) return []
+  const apart = 7
+  const wide = (g: Group) => g.columns * (g.w + g.gap) - g.gap
+  const total = groups.reduce((sum, g) => sum + wide(g) + apart, -apart)
+  const shrink = Math.min(1, room.w / total)
+  const cells: Cell[] = []
+  let x = room.w - total * shrink
+  for (const g of groups) {
+    const h = g.rows * (g.h + g.gap) - g.gap
+    const top = (room.h - h) / 2
+    for (let i = 0; i < g.count; i++) {
+      const [column, row] = g.kind === 'bay' ? [i % g.columns, Math.floor(i / g.columns)] : [Math.floor(i / g.rows), i % g.rows]
+      cells.push({ kind: g.kind, seat: g.seat + i, x: x + column * (g.w + g.gap) * shrink, y: top + row * (g.h + g.gap), w: g.w * shrink, h: g.h })
+    }
+    x += (wide(g) + apart) * shrink
+  }
+  return cells
+}
