@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // What is known of a rack, and what it carries.
 import { computed } from 'vue'
-import type { Rack } from '../api/client'
+import type { Rack, Schemas } from '../api/client'
 import { useLab, type LabState } from '../lab/useLab'
+import { useReport } from '../lab/useReport'
 import { count, kg, kindWords, mm, title } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
@@ -15,6 +16,7 @@ const work = useWork()
 const key = computed(() => ({ kind: 'rack' as const, id: props.rack.id }))
 const space = computed(() => spaces.value.get(props.rack.id))
 const unweighed = computed(() => (space.value?.weight.unweighed ?? []).flatMap((id) => props.lab.devices.get(id) ?? []))
+const { data: walk } = useReport<Schemas['Complete']>(() => `/api/v1/walk?rack_id=${props.rack.id}`)
 const empty = computed(() => !held.value.get(props.rack.id)?.length)
 const place = computed(() => props.lab.places.get(props.rack.place_id ?? '')?.name)
 const forms = [
@@ -49,10 +51,14 @@ const carries = computed(() => {
         <FactRow :record="key" field="opening_mm" label="Opening" :text="rack.opening_mm ? mm(rack.opening_mm) : undefined" gap="mm" mono />
       </template>
       <FactRow :record="key" field="depth_mm" label="Depth" :text="rack.depth_mm ? mm(rack.depth_mm) : undefined" gap="mm" mono />
+      <FactRow :record="key" field="door_mm" label="Behind door" :text="rack.door_mm ? mm(rack.door_mm) : undefined" gap="mm" mono />
       <FactRow :record="key" field="holds_kg" label="Holds" :text="rack.holds_kg ? kg(rack.holds_kg) : undefined" gap="kg" mono />
+      <FactRow v-if="rack.stance === 'castors'" :record="key" field="moving_kg" label="Rolling" :text="rack.moving_kg ? kg(rack.moving_kg) : undefined" gap="kg" mono />
       <FactRow :record="key" field="stance" label="Stands" :text="stance" gap="how" :choices="stances" />
       <FactRow :record="key" field="place_id" label="Where" :text="place" gap="which place" />
     </div>
+    <h2>Known</h2>
+    <p v-if="walk">{{ walk.known }} of {{ walk.of }} facts that matter<template v-if="walk.gaps.length">; <router-link to="/walk">walk through the other {{ walk.gaps.length }} ›</router-link></template></p>
     <h2>Carries</h2>
     <p>{{ carries }}</p>
     <template v-if="unweighed.length">
@@ -70,6 +76,9 @@ const carries = computed(() => {
 </template>
 
 <style scoped>
+a {
+  color: var(--water);
+}
 .notes :deep(.term) {
   display: none;
 }

@@ -3,7 +3,10 @@
 // state.
 import { computed } from 'vue'
 import type { Device } from '../api/client'
+import { useLab } from '../lab/useLab'
 import { title } from '../lab/words'
+import { useWork } from '../work/work'
+import { through } from './lens'
 import { fitText, unitMM, type Box } from './scale'
 import FaceParts from './FaceParts.vue'
 
@@ -11,7 +14,11 @@ const props = defineProps<{ device: Device; box: Box; scale: number; picked?: bo
 
 const dark = new Set(['patch_panel', 'brush_panel', 'power_strip', 'pdu', 'ups'])
 const dim = new Set(['drawer', 'nas', 'disk_shelf', 'switch', 'recorder', 'tape_library'])
+const work = useWork()
+const { lab } = useLab()
+const seen = computed(() => (lab.value && !props.back ? through(work.lens, props.device, lab.value.spec_sheets, new Date()) : undefined))
 const fill = computed(() => {
+  if (seen.value) return seen.value.fill
   if (props.device.device_kind === 'blanking_panel') return 'var(--frame)'
   if (dark.has(props.device.device_kind)) return 'var(--boxdark)'
   return dim.has(props.device.device_kind) ? 'var(--boxdim)' : 'var(--box)'
@@ -35,7 +42,7 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
 </script>
 
 <template>
-  <g class="device" :class="{ off, back }">
+  <g class="device" :class="{ off, back, tinted: seen && !seen.dark }">
     <template v-if="shelf">
       <rect :x="own.x" :y="own.y + own.h - 5" :width="own.w" height="5" class="board-edge" />
       <path :d="`M${own.x + 0.5} ${own.y + own.h - 5}v-7M${own.x + own.w - 0.5} ${own.y + own.h - 5}v-7`" class="board-edge" />
@@ -47,9 +54,10 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
         <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
         <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
       </template>
-      <FaceParts v-if="!small && own.w > 90" :device="device" :box="own" :scale="scale" :back="back" />
+      <FaceParts v-if="!seen && !small && own.w > 90" :device="device" :box="own" :scale="scale" :back="back" />
       <text v-if="device.device_kind !== 'brush_panel' || device.name" :x="small ? own.x + own.w / 2 : own.x + 12" :y="own.y + own.h / 2" :text-anchor="small ? 'middle' : 'start'" class="name" :class="{ blank: device.device_kind === 'blanking_panel' }">{{ label }}</text>
-      <g v-if="mark && !small && !back && own.w > 150" class="state">
+      <text v-if="seen?.word && !small && own.w > 90" :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end" class="word">{{ fitText(seen.word, own.w * 0.54) }}</text>
+      <g v-else-if="mark && !small && !back && own.w > 150" class="state">
         <rect :x="own.x + own.w - 14 - mark.length * 6.4" :y="own.y + own.h / 2 - 8" :width="mark.length * 6.4 + 6" height="16" rx="2" :class="device.state" />
         <text :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end">{{ mark }}</text>
       </g>
@@ -102,6 +110,15 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
   font: 500 12px var(--names);
   fill: var(--boxink);
   dominant-baseline: central;
+}
+.word {
+  font: 500 12px var(--figures);
+  fill: var(--boxink);
+  dominant-baseline: central;
+}
+.tinted .name,
+.tinted .word {
+  fill: var(--ink);
 }
 .picked {
   fill: none;

@@ -27,6 +27,7 @@ const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
         <span class="soft">{{ facts }}</span>
       </button>
       <span class="free soft">{{ free }} U free</span>
+      <router-link to="/walk" class="walk" aria-label="Walk through what is not known">walk ›</router-link>
     </header>
     <header v-else-if="work.place">
       <button class="head" @click="((work.deviceId = ''), (work.cardOpen = true))">
@@ -54,6 +55,18 @@ header {
   align-items: baseline;
   justify-content: space-between;
   padding: 9px 10px 8px;
+}
+.walk {
+  padding: 6px 0;
+  font: 500 14px var(--names);
+  color: var(--water);
+}
+@media (max-width: 700px) {
+  .walk {
+    min-width: 54px;
+    line-height: 32px;
+    text-align: right;
+  }
 }
 .head {
   text-align: left;

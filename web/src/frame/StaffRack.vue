@@ -3,11 +3,12 @@
 // free pieces between, the graduation at the left.
 import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import type { Device, Piece, Rack } from '../api/client'
+import type { Device, Piece, Rack, Schemas } from '../api/client'
 import GraduatedScale from '../draw/GraduatedScale.vue'
 import { shareOf } from '../draw/scale'
 import { useFindings } from '../lab/useFindings'
 import { useLab, type LabState } from '../lab/useLab'
+import { useReport } from '../lab/useReport'
 import { count, kindShort, title, unitNumber, whereWords } from '../lab/words'
 import { useWork } from '../work/work'
 
@@ -42,6 +43,13 @@ function place(d: Device) {
 }
 const pieceStyle = (p: Piece) => ({ top: `${(props.rack.height_u - p.unit - p.units + 1) * unit.value}px`, height: `${p.units * unit.value - 2}px` })
 const pieces = computed(() => spaces.value.get(props.rack.id)?.pieces ?? [])
+/** On a phone, where one stands in front of it, how many facts of a thing are missing. */
+const { data: walk } = useReport<Schemas['Complete']>(() => (phone.value ? `/api/v1/walk?rack_id=${props.rack.id}` : ''))
+const gaps = computed(() => {
+  const counts = new Map<string, number>()
+  for (const g of walk.value?.gaps ?? []) counts.set(g.device_id, (counts.get(g.device_id) ?? 0) + 1)
+  return counts
+})
 const holds = (d: Device) => held.value.get(d.id)?.length ?? 0
 const isPicked = (d: Device) => d.id === work.deviceId
 const holdsPicked = (d: Device) => (held.value.get(d.id) ?? []).some(isPicked)
@@ -77,7 +85,7 @@ watch(
     <div ref="list" class="list" :style="{ height: `${rack.height_u * unit}px` }">
       <button v-for="d in mounted" :key="d.id" class="item" :class="[d.state, { picked: isPicked(d) || work.also.includes(d.id), holds: holdsPicked(d) }]" :style="place(d)" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d, $event)">
         <b>{{ title(d) }}</b>
-        <span><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />{{ state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '') }}</span>
+        <span><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />{{ state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '') }}<em v-if="gaps.get(d.id)" :aria-label="`${gaps.get(d.id)} facts missing`">?{{ gaps.get(d.id) }}</em></span>
       </button>
       <button v-for="p in pieces" :key="`free ${p.unit}`" class="piece" :style="pieceStyle(p)" :aria-label="`${p.range}: ${p.units}U free, put something here`" @click="start(p)">{{ p.units }}U free <i>+</i></button>
     </div>
@@ -112,6 +120,18 @@ watch(
   right: 0;
   font: 400 12px var(--figures);
   color: var(--soft);
+}
+.item em {
+  margin-left: 8px;
+  padding: 0 5px;
+  font: 400 12px var(--figures);
+  color: var(--red);
+  border: 1px dashed var(--red);
+  border-radius: 3px;
+}
+.picked em {
+  color: inherit;
+  border-color: currentcolor;
 }
 .list {
   position: relative;

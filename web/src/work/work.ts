@@ -3,9 +3,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Device, LineCheck, Schemas, Slot } from '../api/client'
+import type { Lens } from '../draw/lens'
 import { useLab } from '../lab/useLab'
 
-export type Showing = 'both' | Schemas['Face'] | 'row'
+export type Showing = 'both' | Schemas['Face'] | 'side' | 'row'
 
 /** A box that is open over the sheet. */
 export type Dialog = 'keys' | 'settings' | 'files' | 'door' | 'find' | 'fit' | 'remove'
@@ -39,6 +40,7 @@ export const useWork = defineStore('work', () => {
   const deviceId = ref('')
   const cardOpen = ref(false)
   const showing = ref<Showing>('both')
+  const lens = ref<Lens>('plain')
   const line = ref('')
   const check = shallowRef<LineCheck>()
   const drag = shallowRef<Drag>()
@@ -115,5 +117,5 @@ export const useWork = defineStore('work', () => {
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, line, check, drag, dialog, query, walkFrom, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return { rackId, placeId, deviceId, cardOpen, showing, lens, line, check, drag, dialog, query, walkFrom, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

@@ -5,6 +5,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import type { Rack } from '../../api/client'
 import { marksOf, type Marks } from '../../draw/marks'
+import { lenses } from '../../draw/lens'
 import { useLab } from '../../lab/useLab'
 import { days, today } from '../../lab/words'
 import TitleBlock from '../../frame/TitleBlock.vue'
@@ -15,19 +16,21 @@ import PlaceDrawing from './PlaceDrawing.vue'
 import RackDrawing from './RackDrawing.vue'
 import RackRow from './RackRow.vue'
 import RoomPanel from './RoomPanel.vue'
+import SideDrawing from './SideDrawing.vue'
 import { useDrag } from './useDrag'
 
 const work = useWork()
 const { lab, held, spaces, compared, unplacedIds } = useLab()
 const room = ref<HTMLElement>()
 // Drawn at once at the size it will have on a desk, rather than after a first look.
-const { width, height } = useElementSize(room, { width: window.innerWidth - 582, height: window.innerHeight - 204 })
+const { width, height } = useElementSize(room, { width: window.innerWidth - 582, height: window.innerHeight - 222 })
 const { lift } = useDrag()
 
 const parts = computed<{ value: Showing; text: string }[]>(() => [
   { value: 'both', text: 'Front and rear' },
   { value: 'front', text: 'Front' },
   { value: 'rear', text: 'Rear' },
+  { value: 'side', text: 'Side' },
   ...((lab.value?.racks.size ?? 0) > 1 ? [{ value: 'row' as const, text: 'All racks' }] : []),
 ])
 const row = computed(() => work.showing === 'row' && !work.place)
@@ -43,6 +46,7 @@ const free = computed(() => {
   if (!units) return 'No unit is free'
   return pieces.length === 1 ? `${units}U free, in one piece` : `${units}U free in ${pieces.length} pieces, the largest ${largest}U`
 })
+const says = computed(() => (work.place || work.showing === 'side' ? '' : lenses.find((l) => l.value === work.lens)?.says))
 const sheet = computed(() => (work.place ? `${work.place.name}, things` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
 
 function startLine(range: string, rack?: Rack) {
@@ -71,7 +75,8 @@ const print = () => window.print()
         <div v-if="work.rack" class="parts" role="group" aria-label="What is shown">
           <button v-for="p in parts" :key="p.value" :aria-pressed="work.showing === p.value" @click="work.showing = p.value">{{ p.text }}</button>
         </div>
-        <p class="soft">{{ work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : free }}</p>
+        <select v-if="work.rack && work.showing !== 'side'" v-model="work.lens" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
+        <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : work.showing === 'side' ? 'Dashed brass: room kept for cables. Dashed red: depth not known.' : free) }}</p>
         <div class="tools">
           <template v-if="row">
             <v-btn size="small" variant="text" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.25)">−</v-btn>
@@ -90,7 +95,8 @@ const print = () => window.print()
       <div ref="room" class="room">
         <RackRow v-if="row" :lab="lab" :held="held" :spaces="spaces" :width="width" :height="height" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" :zoom="zoom" @pick="work.pick" @lift="lift" @free="(r, range) => startLine(range, r)" />
         <template v-else-if="work.rack">
-          <RackDrawing v-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" @pick="work.pick" @lift="lift" @free="startLine($event)" />
+          <SideDrawing v-if="work.showing === 'side'" :lab="lab" :rack="work.rack" :held="held" :width="width" :height="height" :picked="work.deviceId" @pick="work.pick" />
+          <RackDrawing v-else-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" @pick="work.pick" @lift="lift" @free="startLine($event)" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>
@@ -108,16 +114,28 @@ const print = () => window.print()
 }
 .bar {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 14px;
+  gap: 2px 14px;
   padding: 10px 18px 6px;
 }
 .bar p {
+  order: 1;
+  width: 100%;
   min-width: 0;
   font-size: 13px;
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.bar select {
+  height: 30px;
+  padding: 0 6px;
+  font: 500 14px var(--names);
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
 }
 .tools {
   display: flex;

@@ -1,0 +1,31 @@
+import { describe, expect, test } from 'vitest'
+import type { Device } from '../api/client'
+import { through } from './lens'
+
+const today = new Date('2026-11-23T12:00:00')
+const sheets = new Map([['r', { id: 'r', name: 'R', device_kind: 'server' as const, noise_db: 46 }]])
+const device = (more: Partial<Device>): Device => ({ id: 'a', device_kind: 'server', state: 'running', ...more })
+const word = (lens: Parameters<typeof through>[0], d: Device) => through(lens, d, sheets, today)?.word
+
+describe('a lens', () => {
+  test('leaves things plain, or says its word beside the colour', () => {
+    expect(through('plain', device({}), sheets, today)).toBeUndefined()
+    expect(word('state', device({ state: 'faulty' }))).toBe('faulty')
+    expect(word('weight', device({ weight_kg: 24 }))).toBe('24 kg')
+    expect(word('noise', device({ sheet_id: 'r' }))).toBe('46 dB')
+    expect(word('age', device({ bought_on: '2024-03', warranty_until: '2027-03' }))).toBe('2024 · to 2027-03')
+    expect(word('age', device({ bought_on: '2020', warranty_until: '2025' }))).toBe('2020 · over')
+  })
+
+  test('shows what is unknown as unknown, never as little', () => {
+    expect(word('weight', device({}))).toBe('?')
+    expect(word('noise', device({}))).toBe('?')
+    expect(word('noise', device({ device_kind: 'blanking_panel' }))).toBe('')
+    expect(through('weight', device({ weight_kg: 0.1 }), sheets, today)?.fill).not.toBe(through('weight', device({}), sheets, today)?.fill)
+  })
+
+  test('is darker for more', () => {
+    expect(through('noise', device({ noise_db: 55 }), sheets, today)?.dark).toBe(true)
+    expect(through('noise', device({ noise_db: 22 }), sheets, today)?.dark).toBe(false)
+  })
+})

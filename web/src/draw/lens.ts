@@ -1,0 +1,65 @@
+// What the colours on a drawing mean at the moment. A colour never stands
+// alone: each thing says its word too.
+import type { Device, Schemas } from '../api/client'
+import { specOf } from './faceParts'
+
+export type Lens = 'plain' | 'state' | 'age' | 'weight' | 'noise'
+
+export const lenses: { value: Lens; text: string; says: string }[] = [
+  { value: 'plain', text: 'Plain', says: '' },
+  { value: 'state', text: 'State', says: 'Coloured by state' },
+  { value: 'age', text: 'Age', says: 'The darker, the older; with the year it was bought, and until when there is warranty' },
+  { value: 'weight', text: 'Weight', says: 'The darker, the heavier' },
+  { value: 'noise', text: 'Noise', says: 'The darker, the louder' },
+]
+
+export interface Seen {
+  fill: string
+  /** Whether the fill is a dark one, for the ink on it. */
+  dark: boolean
+  word: string
+}
+
+/** A step of the one scale that all figures share, from 0 to 1. */
+function shade(part: number, word: string): Seen {
+  const step = Math.round(Math.min(1, Math.max(0, part)) * 4)
+  return { fill: `color-mix(in srgb, var(--water) ${10 + step * 22}%, var(--sheet))`, dark: step >= 3, word }
+}
+const unknown: Seen = { fill: 'var(--sheet)', dark: false, word: '?' }
+
+const ofState: Record<Schemas['State'], [fill: string, dark: boolean]> = {
+  running: ['color-mix(in srgb, var(--moss) 45%, var(--sheet))', false],
+  resting: ['color-mix(in srgb, var(--soft) 30%, var(--sheet))', false],
+  waiting: ['color-mix(in srgb, var(--brass) 45%, var(--sheet))', false],
+  spare: ['color-mix(in srgb, var(--pale) 45%, var(--sheet))', false],
+  faulty: ['color-mix(in srgb, var(--red) 40%, var(--sheet))', false],
+  leaving: ['color-mix(in srgb, var(--red) 14%, var(--sheet))', false],
+}
+
+/** Kinds that make no noise and have no age to speak of. */
+const still = new Set(['blanking_panel', 'brush_panel', 'patch_panel', 'shelf', 'drawer'])
+
+/** How a thing looks through a lens; nothing through the plain one. */
+export function through(lens: Lens, device: Device, sheets: Map<string, Schemas['SpecSheet']>, today: Date): Seen | undefined {
+  const spec = specOf(device, sheets)
+  switch (lens) {
+    case 'plain':
+      return undefined
+    case 'state': {
+      const [fill, dark] = ofState[device.state]
+      return { fill, dark, word: device.state }
+    }
+    case 'age': {
+      const until = device.warranty_until
+      const warranty = until ? ` · ${until < today.toISOString().slice(0, until.length) ? 'over' : `to ${until.slice(0, 7)}`}` : ''
+      if (!device.bought_on) return { ...unknown, word: still.has(device.device_kind) ? '' : `?${warranty}` }
+      const years = today.getFullYear() - Number(device.bought_on.slice(0, 4))
+      return shade(years / 8, `${device.bought_on.slice(0, 4)}${warranty}`)
+    }
+    case 'weight':
+      return spec.weight_kg === undefined ? unknown : shade(spec.weight_kg / 30, `${spec.weight_kg} kg`)
+    case 'noise':
+      if (spec.noise_db !== undefined) return shade((spec.noise_db - 20) / 40, `${spec.noise_db} dB`)
+      return { ...unknown, word: still.has(device.device_kind) ? '' : '?' }
+  }
+}
