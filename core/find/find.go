@@ -62,8 +62,16 @@ func New(l *lab.Lab) *Index {
 	ix := &Index{in: map[string][]use{}}
 	for d := range l.Devices() {
 		where := rundown.WhereWords(l, d)
-		ix.add(d, d.Name, d.Kind.Words()+" "+string(d.State), where+" "+holderWords(l, d), d.Purpose, d.Notes)
+		ix.add(d, d.Name, d.Kind.Words()+" "+string(d.State), where+" "+holderWords(l, d), d.Purpose, written(d.Notes, d.Maker, d.Model, d.Serial, d.Remote, d.Web, d.Console))
 		ix.entries[len(ix.entries)-1].where = where
+	}
+	for p := range l.Parts() {
+		where := rundown.PartWhere(l, p)
+		ix.add(p, p.Name, string(p.Kind)+" "+string(p.Medium), where, "", written(p.Notes, p.Maker, p.Model, p.Serial))
+		ix.entries[len(ix.entries)-1].where = where
+	}
+	for s := range l.SpecSheets() {
+		ix.add(s, s.Name, "spec sheet "+s.Kind.Words(), "", "", written(s.Notes, s.Maker, s.Model))
 	}
 	for r := range l.Racks() {
 		p, _ := l.Place(r.Place)
@@ -89,6 +97,13 @@ func New(l *lab.Lab) *Index {
 		ix.letters[i] = lettersOf(w)
 	}
 	return ix
+}
+
+// written joins what is known of a thing besides its note: numbers and
+// addresses that one reads off it.
+func written(notes string, more ...string) string {
+	more = slices.DeleteFunc(more, func(s string) bool { return s == "" })
+	return strings.TrimSpace(notes + "\n" + strings.Join(more, " "))
 }
 
 // lettersOf is a set of the letters of a word, with all that are not Latin
@@ -263,8 +278,13 @@ func slip(a, b []rune) int {
 func (ix *Index) hit(at int32, score int, words []string) Hit {
 	e := ix.entries[at]
 	h := Hit{Record: e.record.Key(), Title: e.record.Title(), Kind: string(e.record.Key().Kind), Where: e.where, score: score}
-	if d, ok := e.record.(lab.Device); ok {
-		h.Kind, h.Said = d.Kind.Words(), d.Purpose
+	switch r := e.record.(type) {
+	case lab.Device:
+		h.Kind, h.Said = r.Kind.Words(), r.Purpose
+	case lab.Part:
+		h.Kind = string(r.Kind)
+	case lab.SpecSheet:
+		h.Kind = "spec sheet"
 	}
 	if piece := around(e.notes, words); piece != "" && !says(h.Said, words) {
 		h.Said = piece

@@ -98,3 +98,18 @@ func FuzzSearch(f *testing.F) {
 		assert.LessOrEqual(t, len(ix.Search(name, 5)), 1)
 	})
 }
+
+func TestThingsAreFoundByWhatIsPrintedOnThem(t *testing.T) {
+	l, err := lab.New().Apply([]lab.Change{
+		{After: lab.SpecSheet{ID: "r2", Name: "Fell R2", Kind: lab.Server}},
+		{After: lab.Device{ID: "anvil", Name: "anvil", Kind: lab.Server, State: lab.Running, Serial: "FL-28-7731", Remote: "10.20.0.12"}},
+		{After: lab.Part{ID: "disk", Name: "vault 1", Kind: lab.Drive, State: lab.Running, Device: "anvil", Serial: "Z1A7"}},
+	})
+	require.NoError(t, err)
+	ix := find.New(l)
+	for typed, want := range map[string]lab.ID{"7731": "anvil", "10.20.0.12": "anvil", "z1a7": "disk", "vault": "disk", "fell": "r2"} {
+		hits := ix.Search(typed, 3)
+		require.NotEmpty(t, hits, typed)
+		assert.Equal(t, want, hits[0].Record.ID, typed)
+	}
+}

@@ -22,12 +22,34 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   'the Rack sheet': (page) => onStaff(page, 'ember').click(),
   'the quick line': async (page) => {
     await quick(page).fill('7 s')
-    await expect(page.getByRole('option').first()).toBeVisible()
+    await expect(page.getByRole('listbox').getByRole('option').first()).toBeVisible()
   },
   'a place': (page) => page.getByRole('button', { name: /^Study/ }).click(),
   'the Gear sheet': async (page) => {
     await page.getByRole('link', { name: 'Gear' }).click()
     await expect(page.getByRole('gridcell', { name: 'anvil', exact: true })).toBeVisible()
+  },
+  'the money': async (page) => {
+    await page.getByRole('link', { name: 'Gear' }).click()
+    await page.getByRole('button', { name: 'Money and age' }).click()
+    await expect(page.getByRole('img', { name: 'Spent by year' })).toBeVisible()
+  },
+  'a part': async (page) => {
+    await onStaff(page, 'anvil').click()
+    await page.getByRole('button', { name: /^Bay 1: vault 1/ }).click()
+    await expect(page.getByRole('dialog')).toContainText('anvil, bay 1')
+  },
+  'the fit': async (page) => {
+    await page.getByRole('button', { name: 'Would it fit?' }).click()
+    await expect(page.getByRole('list', { name: 'Racks' })).toContainText('Pantry')
+  },
+  'the side view': async (page) => {
+    await page.getByRole('button', { name: 'Side', exact: true }).click()
+    await expect(page.getByRole('group', { name: 'Pantry, from the side' })).toBeVisible()
+  },
+  'the walk': async (page) => {
+    await page.getByRole('link', { name: 'Walk through what is not known' }).click()
+    await expect(page.getByRole('textbox')).toBeFocused()
   },
   'the Drafts sheet': async (page) => {
     await page.getByRole('link', { name: 'Drafts' }).click()
@@ -49,7 +71,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   find: async (page) => {
     await page.keyboard.press('/')
     await page.keyboard.type('pantry')
-    await expect(page.getByRole('option').first()).toBeVisible()
+    await expect(page.getByRole('listbox').getByRole('option').first()).toBeVisible()
   },
   'the files': (page) => menu(page, 'Files in and out'),
   'the door': (page) => menu(page, 'The door'),

@@ -23,7 +23,7 @@ test('at the rack, a phone shows the staff, fills in a fact and adds a thing', a
 test('on a phone one finds a thing, ticks off a step and writes a note', async ({ page }) => {
   await page.getByRole('button', { name: 'Find', exact: true }).tap()
   await page.keyboard.type('bateries')
-  await page.getByRole('option').first().tap()
+  await page.getByRole('listbox').getByRole('option').first().tap()
   await expect(page.getByRole('button', { name: 'Name: keep, edit' })).toBeVisible()
   await page.getByRole('button', { name: 'Close the card' }).tap()
 

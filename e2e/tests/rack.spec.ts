@@ -9,7 +9,7 @@ test('the quick line completes, shows where a thing would land, and says what is
   await page.keyboard.press('Enter')
   await expect(quick(page)).toHaveValue('19-20 ')
   await page.keyboard.type('pat')
-  await expect(page.getByRole('option').first()).toContainText('patch panel')
+  await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('patch panel')
   await page.keyboard.press('Tab')
   await page.keyboard.type('"PP4"')
   await expect(page.locator('[data-ghost]')).toContainText('PP4')

@@ -48,7 +48,7 @@ const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.fa
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="680" scrollable @update:model-value="work.dialog = ''">
+  <v-dialog :model-value="true" aria-label="Would it fit?" max-width="680" scrollable @update:model-value="work.dialog = ''">
     <v-card>
       <v-card-title>Would it fit, and where?</v-card-title>
       <v-card-text class="ask">

@@ -38,7 +38,7 @@ async function gone() {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="460" scrollable @update:model-value="emit('close')">
+  <v-dialog :model-value="true" aria-label="A part" max-width="460" scrollable @update:model-value="emit('close')">
     <v-card v-if="data && part" class="part">
       <v-card-title>{{ part.name ?? capital(part.part_kind) }}</v-card-title>
       <v-card-text>

@@ -47,7 +47,7 @@ async function make() {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="560" scrollable @update:model-value="emit('close')">
+  <v-dialog :model-value="true" aria-label="Spec sheet" max-width="560" scrollable @update:model-value="emit('close')">
     <v-card>
       <v-card-title>Spec sheet of {{ title(device) }}</v-card-title>
       <v-card-text>

@@ -5,10 +5,12 @@ import { storeToRefs } from 'pinia'
 import { nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, type Schemas } from '../api/client'
+import { useLab } from '../lab/useLab'
 import { useDrafts } from '../work/useDrafts'
 import { useWork } from '../work/work'
 
 const work = useWork()
+const { lab } = useLab()
 const router = useRouter()
 const { choose } = useDrafts()
 const { query } = storeToRefs(work)
@@ -41,6 +43,8 @@ function go(hit: Schemas['Hit'] | undefined) {
     return
   }
   if (kind === 'device') work.pick(id)
+  if (kind === 'part') work.pick(lab.value?.parts.get(id)?.device_id ?? '')
+  if (kind === 'spec_sheet') work.pick([...(lab.value?.devices.values() ?? [])].find((d) => d.sheet_id === id)?.id ?? '')
   if (kind === 'rack') work.pickRack(id)
   if (kind === 'place') work.pickPlace(id)
   work.cardOpen = true

@@ -126,12 +126,9 @@ watch(
   padding: 0 5px;
   font: 400 12px var(--figures);
   color: var(--red);
+  background: var(--sheet);
   border: 1px dashed var(--red);
   border-radius: 3px;
-}
-.picked em {
-  color: inherit;
-  border-color: currentcolor;
 }
 .list {
   position: relative;

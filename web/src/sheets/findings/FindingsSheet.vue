@@ -29,12 +29,14 @@ const past = computed(() => lab.value?.view.kind === 'past')
 
 const named = (r: Key) => {
   const d = lab.value?.devices.get(r.id)
-  return d ? title(d) : (lab.value?.racks.get(r.id)?.name ?? '')
+  const part = lab.value?.parts.get(r.id)
+  return d ? title(d) : part ? (part.name ?? part.part_kind) : (lab.value?.racks.get(r.id)?.name ?? 'there')
 }
 
 function go(r: Key) {
   if (r.kind === 'device') work.pick(r.id)
   else if (r.kind === 'rack') work.pickRack(r.id)
+  else if (r.kind === 'part') work.pick(lab.value?.parts.get(r.id)?.device_id ?? '')
   work.cardOpen = true
 }
 

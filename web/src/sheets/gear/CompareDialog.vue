@@ -35,7 +35,7 @@ const lines = computed<Line[]>(() => {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="920" scrollable @update:model-value="emit('close')">
+  <v-dialog :model-value="true" aria-label="Side by side" max-width="920" scrollable @update:model-value="emit('close')">
     <v-card>
       <v-card-title>Side by side</v-card-title>
       <v-card-text>

@@ -85,9 +85,14 @@ const print = () => window.print()
           <template v-if="work.rack">
             <v-btn v-if="!row && lab.view.kind !== 'past'" size="small" variant="text" :aria-pressed="making" @click="making = !making">Make room</v-btn>
             <v-btn v-if="!row" size="small" variant="text" @click="work.dialog = 'fit'">Would it fit?</v-btn>
-            <v-btn size="small" variant="text" @click="print">Print</v-btn>
-            <v-btn size="small" variant="text" @click="save('svg')">SVG</v-btn>
-            <v-btn size="small" variant="text" @click="save('png')">PNG</v-btn>
+            <v-menu location="bottom end">
+              <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Take away</v-btn></template>
+              <v-card class="away">
+                <v-btn variant="text" @click="print">Print</v-btn>
+                <v-btn variant="text" @click="save('svg')">SVG</v-btn>
+                <v-btn variant="text" @click="save('png')">PNG</v-btn>
+              </v-card>
+            </v-menu>
           </template>
         </div>
       </div>
@@ -144,6 +149,9 @@ const print = () => window.print()
 .tools .v-btn {
   min-width: 0;
   padding: 0 8px;
+}
+.away {
+  display: grid;
 }
 .room {
   flex: 1;

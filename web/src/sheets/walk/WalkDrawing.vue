@@ -12,7 +12,9 @@ import { unitNumber } from '../../lab/words'
 
 const props = defineProps<{ lab: LabState; rack: Rack; held: Map<string, Device[]>; device: Device }>()
 const box = ref<HTMLElement>()
-const { width } = useElementSize(box, { width: Math.min(528, window.innerWidth - 32), height: 0 })
+const { width: room } = useElementSize(box, { width: Math.min(528, window.innerWidth - 32), height: 0 })
+/** While it is put away, the element has no width. */
+const width = computed(() => Math.max(240, room.value))
 
 const scale = computed(() => (width.value - 60) / faceMM(props.rack))
 const u = computed(() => unitMM * scale.value)
