@@ -181,6 +181,8 @@ func partInWords(tokens []token) (lab.PartKind, []token, bool) {
 		switch {
 		case t.is("hdd"), t.is("ssd"), t.is("nvme") && i > 0:
 			return lab.Drive, tokens, true
+		case (t.is("core") || t.is("cores")) && i == len(tokens)-1 && i > 0:
+			return lab.Processor, tokens, true
 		case coresWord.MatchString(t.plain) && (i == 0 || i == len(tokens)-1):
 			return lab.Processor, tokens, true
 		}
