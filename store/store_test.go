@@ -3,14 +3,17 @@ package store_test
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 	"levelstaff/demo"
 	"levelstaff/store"
 )
@@ -62,6 +65,24 @@ func TestEverythingIsThereAfterARestart(t *testing.T) {
 	assert.Empty(t, lab.Diff(before.Lab, after.Lab))
 	assert.Equal(t, before.Revision, after.Revision)
 	assert.Equal(t, odd, after.Lab.Get(odd.Key()))
+}
+
+func TestSpecsAndPartsAreThereAfterARestart(t *testing.T) {
+	text, err := os.ReadFile("../core/rundown/testdata/good/parts.rundown")
+	require.NoError(t, err)
+	n := 0
+	p := rundown.Load(lab.New(), rundown.Parse(string(text)), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("n%03d", n)) }})
+	require.Empty(t, p.Mistakes)
+	dir := t.TempDir()
+	s := open(t, dir)
+	_, err = s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, p.Lab), nil })
+	require.NoError(t, err)
+	anvil, _ := rundown.DeviceNamed(p.Lab)("anvil")
+	put(t, s, lab.Photo{ID: "f", Device: anvil, File: strings.Repeat("0a", 32), Caption: "from behind", WidthPX: 4, HeightPX: 3}, lab.Filter{ID: "v", Name: "big", Text: "ram>1GB", Columns: []string{"name", "ram"}, Sort: "-ram", Group: "kind"})
+	before := s.Now()
+	require.NoError(t, s.Close())
+	after := open(t, dir).Now()
+	assert.Empty(t, lab.Diff(before.Lab, after.Lab))
 }
 
 func TestUndoAndRedoOutliveARestart(t *testing.T) {

@@ -281,7 +281,7 @@ func (l *Lab) PartsOf(device ID) []Part {
 			parts = append(parts, p)
 		}
 	}
-	slices.SortStableFunc(parts, bySeat)
+	InOrder(parts)
 	return parts
 }
 
@@ -292,5 +292,14 @@ func bySeat(a, b Part) int {
 		}
 		return seat
 	}
-	return cmp.Or(slices.Index(partKinds, a.Kind)-slices.Index(partKinds, b.Kind), last(a.Seat)-last(b.Seat))
+	named := func(p Part) int {
+		if p.Name != "" {
+			return 0
+		}
+		return 1
+	}
+	return cmp.Or(slices.Index(partKinds, a.Kind)-slices.Index(partKinds, b.Kind), last(a.Seat)-last(b.Seat), named(a)-named(b))
 }
+
+// InOrder sorts parts by sort and seat, those with a name before those without.
+func InOrder(parts []Part) { slices.SortStableFunc(parts, bySeat) }

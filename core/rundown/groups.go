@@ -225,7 +225,8 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		}
 		g.PoEIn = &c
 		r.word("draws", "poe in")
-	} else if typ, ok := r.after("type"); ok {
+	}
+	if typ, ok := r.after("type"); ok {
 		t, err := strconv.Atoi(typ.text)
 		if err != nil || t < 1 || t > 4 {
 			return g, fmt.Errorf("PoE types are 1 to 4, not “%s”", short(typ.text))

@@ -512,9 +512,8 @@ func (p *printer) apart() {
 			parts = append(parts, part)
 		}
 	}
-	slices.SortStableFunc(parts, func(a, b lab.Part) int {
-		return cmp.Or(cmp.Compare(fmt.Sprint(a.Ordered), fmt.Sprint(b.Ordered)), slices.Index(lab.PartKinds(), a.Kind)-slices.Index(lab.PartKinds(), b.Kind))
-	})
+	lab.InOrder(parts)
+	slices.SortStableFunc(parts, func(a, b lab.Part) int { return cmp.Compare(strconv.FormatBool(a.Ordered), strconv.FormatBool(b.Ordered)) })
 	if len(parts) > 0 {
 		p.blank()
 	}
