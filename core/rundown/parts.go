@@ -513,7 +513,9 @@ func (p *printer) apart() {
 		}
 	}
 	lab.InOrder(parts)
-	slices.SortStableFunc(parts, func(a, b lab.Part) int { return cmp.Compare(strconv.FormatBool(a.Ordered), strconv.FormatBool(b.Ordered)) })
+	slices.SortStableFunc(parts, func(a, b lab.Part) int {
+		return cmp.Compare(strconv.FormatBool(a.Ordered), strconv.FormatBool(b.Ordered))
+	})
 	if len(parts) > 0 {
 		p.blank()
 	}

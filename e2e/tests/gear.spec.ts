@@ -165,9 +165,11 @@ test.describe('on a phone in front of the rack', () => {
     await page.getByRole('link', { name: 'Walk through what is not known' }).tap()
     await expect(page.getByRole('heading', { name: 'console' })).toBeVisible()
 
-    // On to silo, whose depth is asked for: the answer tells at once whether it fits.
-    for (let i = 0; i < 9 && !(await page.getByText('How deep is it').first().isVisible()); i++) await page.getByRole('button', { name: 'Not now' }).tap()
-    for (let i = 0; i < 9 && !(await page.getByRole('heading', { name: 'silo' }).isVisible()); i++) await page.getByRole('button', { name: 'Not now' }).tap()
+    // Silo's depth is asked for from its card: the answer tells at once whether it fits.
+    await page.getByRole('button', { name: 'stop here' }).tap()
+    await onStaff(page, 'silo').tap()
+    await page.getByRole('button', { name: '1 gap ›' }).tap()
+    await expect(page.getByText('How deep is it, ears to the last thing at the back?')).toBeVisible()
     await answer.fill('740')
     await expect(page.getByText('15 mm too much.')).toBeVisible()
     await answer.fill('700')
