@@ -1,6 +1,8 @@
 package bench
 
 import (
+	"bytes"
+	"io"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -8,6 +10,7 @@ import (
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/exchange"
 )
 
 func BenchmarkGearIndexOf5000(b *testing.B) {
@@ -41,5 +44,23 @@ func BenchmarkWhereWouldThisFit(b *testing.B) {
 	thing := rack.Thing{Title: "it", Kind: lab.Server, Spec: lab.Spec{WidthMM: &wide, DepthMM: &deep, WeightKG: &weight}}
 	for b.Loop() {
 		require.NotEmpty(b, rack.Where(l, thing, 2, rack.WholePart))
+	}
+}
+
+func BenchmarkWorkbookOf5000Written(b *testing.B) {
+	l := large(b)
+	for b.Loop() {
+		require.NoError(b, exchange.WriteXLSX(io.Discard, l))
+	}
+}
+
+func BenchmarkWorkbookOf5000Read(b *testing.B) {
+	l := large(b)
+	var out bytes.Buffer
+	require.NoError(b, exchange.WriteXLSX(&out, l))
+	for b.Loop() {
+		sheet, err := exchange.ReadDevices(l, out.Bytes(), counter())
+		require.NoError(b, err)
+		require.Zero(b, sheet.Refused)
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -24,7 +25,10 @@ type column struct {
 	write   func(*lab.Lab, lab.Device) string
 }
 
-var columns = []column{
+var columns = slices.Concat(plainColumns, factColumns())
+
+// plainColumns are those that files have had from the start.
+var plainColumns = []column{
 	{"id", "id", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.ID) }},
 	{"name", "name", nil, false, func(_ *lab.Lab, d lab.Device) string { return d.Name }},
 	{"kind", "device_kind", []string{"device_kind", "type"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Kind.Words() }},
@@ -43,6 +47,30 @@ var columns = []column{
 	{"weight_kg", "weight_kg", []string{"weight"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WeightKG) }},
 	{"notes", "notes", []string{"note"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Notes }},
 }
+
+// factColumns are all further facts of a device, each under its field's name:
+// figures in the unit that the name says, others as one types them.
+func factColumns() []column {
+	var list []column
+	for _, f := range rundown.FieldsOf(lab.Device{}) {
+		if slices.ContainsFunc(plainColumns, func(c column) bool { return c.field == f.Field }) {
+			continue
+		}
+		field := f.Field
+		inUnit := f.Number && unitName.MatchString(field)
+		list = append(list, column{field, field, []string{strings.ToLower(f.Name)}, inUnit, func(l *lab.Lab, d lab.Device) string {
+			said := rundown.Saying(l, d)
+			if inUnit {
+				return figure(said.Number(field))
+			}
+			return said.Text(field)
+		}})
+	}
+	return list
+}
+
+// unitName matches the fields whose unit is in their name, but for bytes.
+var unitName = regexp.MustCompile(`_(mm|kg|w|db|c|slots|bays|leads|needed)$|^sockets$`)
 
 func figure(v *float64) string {
 	if v == nil {
@@ -125,16 +153,27 @@ type Sheet struct {
 // file as a whole; what is wrong with a line is in its Row, and then nothing is
 // changed.
 func ReadCSV(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
-	table, err := readTable(data)
+	t, err := readCSVTable(data)
 	if err != nil {
 		return Sheet{}, err
 	}
-	rd := &reader{lab: l, newID: newID, taken: map[lab.ID]int{}}
-	if rd.at, err = header(table.names); err != nil {
+	return t.devices(l, newID)
+}
+
+// devices reads a table whose columns are named.
+func (t table) devices(l *lab.Lab, newID func() lab.ID) (Sheet, error) {
+	at, err := header(t.names)
+	if err != nil {
 		return Sheet{}, err
 	}
-	for _, cells := range table.rows {
-		rd.row(cells, len(table.names), table.comma)
+	rd := &reader{lab: l, newID: newID, taken: map[lab.ID]int{}, at: at, named: map[string][]lab.Device{}}
+	for d := range l.Devices() {
+		if d.Name != "" {
+			rd.named[lab.FoldName(d.Name)] = append(rd.named[lab.FoldName(d.Name)], d)
+		}
+	}
+	for _, cells := range t.rows {
+		rd.row(cells, len(t.names), t.comma)
 	}
 	rd.place()
 	return rd.sheet(), nil
@@ -151,7 +190,7 @@ type line struct {
 	cells  []string
 }
 
-func readTable(data []byte) (table, error) {
+func readCSVTable(data []byte) (table, error) {
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
 	if bytes.HasPrefix(data, []byte("\xff\xfe")) || bytes.HasPrefix(data, []byte("\xfe\xff")) {
 		return table{}, errors.New("the file is UTF-16; save it as CSV in UTF-8")

@@ -17,6 +17,7 @@ type reader struct {
 	at    []int // of each column among the cells
 	rows  []reading
 	taken map[lab.ID]int // which line a device was in already
+	named map[string][]lab.Device
 }
 
 type reading struct {
@@ -96,11 +97,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 	if d, ok := rd.lab.Device(id); ok {
 		found = append(found, d)
 	} else if id == "" && name != "" {
-		for d := range rd.lab.Devices() {
-			if lab.FoldName(d.Name) == lab.FoldName(name) {
-				found = append(found, d)
-			}
-		}
+		found = rd.named[lab.FoldName(name)]
 	}
 	if len(found) > 1 {
 		return nil, fmt.Errorf("there are %d things called “%s”; give the id of the one that is meant", len(found), name)
@@ -132,7 +129,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 // place puts the devices where their lines say, each found by the names that
 // the file gives them.
 func (rd *reader) place() {
-	named := rd.named()
+	named := rd.withAll()
 	for i := range rd.rows {
 		r := &rd.rows[i]
 		if r.is == nil {
@@ -163,10 +160,22 @@ func (rd *reader) place() {
 // rangeSaid reports whether a spot says itself how many units are taken.
 func rangeSaid(where string) bool { return strings.Contains(where, "-") }
 
-// named is the lab with every device of the file in it, as far as they go
+// withAll is the lab with every device of the file in it, as far as they go
 // in, but where it was.
-func (rd *reader) named() *lab.Lab {
+func (rd *reader) withAll() *lab.Lab {
 	l := rd.lab
+	var all []lab.Change
+	for i := range rd.rows {
+		if r := &rd.rows[i]; r.is != nil {
+			if c, ok := l.Put(r.is); ok {
+				all = append(all, c)
+			}
+		}
+	}
+	if next, err := l.Apply(all); err == nil {
+		return next
+	}
+	// Something does not go in: find out which.
 	for i := range rd.rows {
 		r := &rd.rows[i]
 		if r.is == nil {

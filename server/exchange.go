@@ -2,6 +2,7 @@ package server
 
 import (
 	"bytes"
+	"encoding/base64"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -46,6 +47,18 @@ func (s *Server) saveCSV(c fiber.Ctx) error {
 	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".csv", "text/csv; charset=utf-8; header=present", out.Bytes())
 }
 
+func (s *Server) saveXLSX(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteXLSX(&out, v.lab); err != nil {
+		return err
+	}
+	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", out.Bytes())
+}
+
 func (s *Server) schema(c fiber.Ctx) error {
 	data, err := exchange.Schema()
 	if err != nil {
@@ -75,7 +88,20 @@ func (s *Server) backup(c fiber.Ctx) error {
 // WholeFile is the text of a file that somebody picked.
 type WholeFile struct {
 	Base
-	Text string `json:"text" required:"true" description:"What is in the file"`
+	Text   string `json:"text" required:"true" description:"What is in the file"`
+	Base64 bool   `json:"base64,omitempty" description:"The text is in base64, as a workbook has to be"`
+}
+
+// whole is what is in the file.
+func (in WholeFile) whole() (string, error) {
+	if !in.Base64 {
+		return in.Text, nil
+	}
+	data, err := base64.StdEncoding.DecodeString(in.Text)
+	if err != nil {
+		return "", wrongField(fiber.StatusUnprocessableEntity, "text", "The text is not base64: %s.", err)
+	}
+	return string(data), nil
 }
 
 // Import is what loading a file does, or would do.
@@ -93,8 +119,8 @@ func jsonChanges(l *lab.Lab, text string) ([]lab.Change, error) {
 	return lab.Diff(l, is), nil
 }
 
-func csvSheet(l *lab.Lab, text string) (exchange.Sheet, error) {
-	sheet, err := exchange.ReadCSV(l, []byte(text), NewID)
+func devicesSheet(l *lab.Lab, text string) (exchange.Sheet, error) {
+	sheet, err := exchange.ReadDevices(l, []byte(text), NewID)
 	if err != nil {
 		return sheet, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
 	}
@@ -121,9 +147,9 @@ func (s *Server) checkJSON(c fiber.Ctx) error {
 	})
 }
 
-func (s *Server) checkCSV(c fiber.Ctx) error {
+func (s *Server) checkDevices(c fiber.Ctx) error {
 	return s.checkFile(c, func(l *lab.Lab, text string) ([]exchange.Row, []lab.Change, error) {
-		sheet, err := csvSheet(l, text)
+		sheet, err := devicesSheet(l, text)
 		return append([]exchange.Row{}, sheet.Rows...), sheet.Changes, err
 	})
 }
@@ -137,7 +163,11 @@ func (s *Server) checkFile(c fiber.Ctx, read func(*lab.Lab, string) ([]exchange.
 	if err != nil {
 		return err
 	}
-	rows, changes, err := read(v.lab, in.Text)
+	text, err := in.whole()
+	if err != nil {
+		return err
+	}
+	rows, changes, err := read(v.lab, text)
 	if err != nil {
 		return err
 	}
@@ -157,9 +187,9 @@ func (s *Server) loadJSON(c fiber.Ctx) error {
 	return s.loadFile(c, "loaded a lab from JSON", jsonChanges)
 }
 
-func (s *Server) loadCSV(c fiber.Ctx) error {
+func (s *Server) loadDevices(c fiber.Ctx) error {
 	return s.loadFile(c, "", func(l *lab.Lab, text string) ([]lab.Change, error) {
-		sheet, err := csvSheet(l, text)
+		sheet, err := devicesSheet(l, text)
 		if err != nil || sheet.Refused == 0 {
 			return sheet.Changes, err
 		}
@@ -182,5 +212,9 @@ func (s *Server) loadFile(c fiber.Ctx, label string, read func(*lab.Lab, string)
 	if err != nil {
 		return err
 	}
-	return s.change(c, base, label, func(l *lab.Lab) ([]lab.Change, error) { return read(l, in.Text) })
+	text, err := in.whole()
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, label, func(l *lab.Lab) ([]lab.Change, error) { return read(l, text) })
 }

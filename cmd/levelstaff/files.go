@@ -33,6 +33,7 @@ var formats = map[string]func(io.Writer, *lab.Lab) error{
 	},
 	".json": exchange.WriteJSON,
 	".csv":  exchange.WriteCSV,
+	".xlsx": exchange.WriteXLSX,
 }
 
 func knownFormat(file string) error {
@@ -45,9 +46,9 @@ func knownFormat(file string) error {
 func loadCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "load FILE...",
-		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices of a CSV file",
-		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file.\n\n" +
-			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves out stay as they are. What a CSV\nfile has no line for stays; it is taken whole or not at all.",
+		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices of a CSV file or workbook",
+		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file or of an XLSX workbook.\n\n" +
+			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves out stay as they are. What a file of\ndevices has no line for stays; it is taken whole or not at all.",
 		Args: usage(cobra.MinimumNArgs(1)),
 	}
 	data := dataFlag(cmd)
@@ -91,8 +92,8 @@ func readFiles(cmd *cobra.Command, files []string, skip bool) (func(*lab.Lab) ([
 	if err != nil {
 		return nil, err
 	}
-	if ext == ".csv" {
-		return func(l *lab.Lab) ([]lab.Change, error) { return csvChanges(cmd, l, files[0], text) }, nil
+	if ext == ".csv" || ext == ".xlsx" {
+		return func(l *lab.Lab) ([]lab.Change, error) { return deviceChanges(cmd, l, files[0], text) }, nil
 	}
 	return func(l *lab.Lab) ([]lab.Change, error) {
 		is, err := exchange.ReadJSON([]byte(text))
@@ -114,8 +115,8 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 	return p.Changes, nil
 }
 
-func csvChanges(cmd *cobra.Command, l *lab.Lab, file, text string) ([]lab.Change, error) {
-	sheet, err := exchange.ReadCSV(l, []byte(text), server.NewID)
+func deviceChanges(cmd *cobra.Command, l *lab.Lab, file, text string) ([]lab.Change, error) {
+	sheet, err := exchange.ReadDevices(l, []byte(text), server.NewID)
 	if err != nil {
 		return nil, fmt.Errorf("%s: nothing was loaded: %w", file, err)
 	}

@@ -1,0 +1,145 @@
+package exchange
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+
+	"github.com/xuri/excelize/v2"
+
+	"levelstaff/core/lab"
+)
+
+// Bounds of a workbook: what it may become when it is unpacked, and how much
+// of its first sheet is read.
+const (
+	mostUnpacked = 128 << 20
+	mostRows     = 50_000
+	mostColumns  = 300
+)
+
+// sheetName is the sheet that devices are written to.
+const sheetName = "Devices"
+
+// WriteXLSX writes a line for each device, as WriteCSV does, into a workbook
+// (Office Open XML, ISO/IEC 29500). Figures are figures there, and texts are
+// texts, whatever they begin with.
+func WriteXLSX(w io.Writer, l *lab.Lab) error {
+	book := excelize.NewFile()
+	defer book.Close()
+	if err := book.SetSheetName("Sheet1", sheetName); err != nil {
+		return err
+	}
+	out, err := book.NewStreamWriter(sheetName)
+	if err != nil {
+		return err
+	}
+	bold, err := book.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}})
+	if err != nil {
+		return err
+	}
+	if err := out.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
+		return err
+	}
+	row := make([]any, len(columns))
+	for i, c := range columns {
+		row[i] = excelize.Cell{StyleID: bold, Value: c.name}
+	}
+	if err := out.SetRow("A1", row); err != nil {
+		return err
+	}
+	line := 1
+	for d := range l.Devices() {
+		line++
+		for i, c := range columns {
+			row[i] = cellOf(c, c.write(l, d))
+		}
+		if err := out.SetRow("A"+strconv.Itoa(line), row); err != nil {
+			return err
+		}
+	}
+	if err := out.Flush(); err != nil {
+		return err
+	}
+	return book.Write(w)
+}
+
+func cellOf(c column, text string) any {
+	if text == "" {
+		return nil
+	}
+	if c.measure {
+		if v, err := strconv.ParseFloat(text, 64); err == nil {
+			return v
+		}
+	}
+	return guarded(text)
+}
+
+// ReadDevices reads a file of devices, a workbook or text.
+func ReadDevices(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
+	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
+		return ReadXLSX(l, data, newID)
+	}
+	return ReadCSV(l, data, newID)
+}
+
+// ReadXLSX reads a file of devices from the first sheet of a workbook, as
+// ReadCSV does from text.
+func ReadXLSX(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
+	t, err := readXLSXTable(data)
+	if err != nil {
+		return Sheet{}, err
+	}
+	return t.devices(l, newID)
+}
+
+func readXLSXTable(data []byte) (table, error) {
+	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
+	switch {
+	case errors.Is(err, excelize.ErrWorkbookFileFormat):
+		return table{}, errors.New("this is no workbook; save it as XLSX, or as CSV in UTF-8")
+	case err != nil:
+		return table{}, fmt.Errorf("the workbook cannot be read: it is damaged, has a password, or is larger than it says (%w)", err)
+	}
+	defer book.Close()
+	sheets := book.GetSheetList()
+	if len(sheets) == 0 {
+		return table{}, errors.New("the workbook has no sheet")
+	}
+	rows, err := book.Rows(sheets[0])
+	if err != nil {
+		return table{}, fmt.Errorf("the sheet %q cannot be read: %w", sheets[0], err)
+	}
+	defer rows.Close()
+	t := table{comma: ';'}
+	for number := 1; rows.Next(); number++ {
+		if number > mostRows {
+			return table{}, fmt.Errorf("the sheet %q has more than %d rows; split it", sheets[0], mostRows)
+		}
+		cells, err := rows.Columns()
+		if err != nil {
+			return table{}, fmt.Errorf("row %d of the sheet %q cannot be read: %w", number, sheets[0], err)
+		}
+		if len(cells) > mostColumns {
+			return table{}, fmt.Errorf("row %d has %d columns; at most %d are read", number, len(cells), mostColumns)
+		}
+		switch {
+		case strings.Join(cells, "") == "":
+		case t.names == nil:
+			t.names = cells
+		default:
+			for len(cells) < len(t.names) {
+				cells = append(cells, "") // empty ones at the end are left out of the file
+			}
+			t.rows = append(t.rows, line{number, cells})
+		}
+	}
+	if t.names == nil {
+		return table{}, errors.New("the first sheet is empty; its first row should name the columns, such as name, kind, where")
+	}
+	return t, nil
+}
