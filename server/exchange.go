@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 	"levelstaff/exchange"
 	"levelstaff/store"
 )
@@ -23,37 +24,53 @@ func file(c fiber.Ctx, name, kind string, data []byte) error {
 	return c.Send(data)
 }
 
-func (s *Server) saveJSON(c fiber.Ctx) error {
+type fileQuery struct {
+	Share bool `query:"share" description:"Leave private facts out: serial numbers, addresses and what is marked so"`
+}
+
+// filed is the lab that goes into a file.
+func (s *Server) filed(c fiber.Ctx) (*lab.Lab, error) {
 	v, err := s.view(c)
+	if err != nil {
+		return nil, err
+	}
+	if c.Query("share") == "true" {
+		return rundown.WithoutPrivate(v.lab), nil
+	}
+	return v.lab, nil
+}
+
+func (s *Server) saveJSON(c fiber.Ctx) error {
+	l, err := s.filed(c)
 	if err != nil {
 		return err
 	}
 	var out bytes.Buffer
-	if err := exchange.WriteJSON(&out, v.lab); err != nil {
+	if err := exchange.WriteJSON(&out, l); err != nil {
 		return err
 	}
 	return file(c, "lab-"+string(lab.DayOf(time.Now()))+".json", fiber.MIMEApplicationJSON, out.Bytes())
 }
 
 func (s *Server) saveCSV(c fiber.Ctx) error {
-	v, err := s.view(c)
+	l, err := s.filed(c)
 	if err != nil {
 		return err
 	}
 	var out bytes.Buffer
-	if err := exchange.WriteCSV(&out, v.lab); err != nil {
+	if err := exchange.WriteCSV(&out, l); err != nil {
 		return err
 	}
 	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".csv", "text/csv; charset=utf-8; header=present", out.Bytes())
 }
 
 func (s *Server) saveXLSX(c fiber.Ctx) error {
-	v, err := s.view(c)
+	l, err := s.filed(c)
 	if err != nil {
 		return err
 	}
 	var out bytes.Buffer
-	if err := exchange.WriteXLSX(&out, v.lab); err != nil {
+	if err := exchange.WriteXLSX(&out, l); err != nil {
 		return err
 	}
 	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", out.Bytes())

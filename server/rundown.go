@@ -57,9 +57,14 @@ func (s *Server) rundown(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderETag, v.tag())
+	l := v.lab
+	if c.Query("share") == "true" {
+		l = rundown.WithoutPrivate(l)
+	} else {
+		c.Set(fiber.HeaderETag, v.tag())
+	}
 	c.Type("txt", "utf-8")
-	return c.SendString(rundown.Print(v.lab))
+	return c.SendString(rundown.Print(l))
 }
 
 func (in Rundown) on(l *lab.Lab) rundown.Plan {

@@ -200,13 +200,18 @@ func saveCommand() *cobra.Command {
 		Args:  usage(cobra.ExactArgs(1)),
 	}
 	data := dataFlag(cmd)
+	share := cmd.Flags().Bool("share", false, "leave serial numbers, addresses and other private facts out")
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
 		}
 		return withLab(cmd.Context(), *data, func(st *store.Store) error {
 			var text bytes.Buffer
-			if err := formats[filepath.Ext(args[0])](&text, st.Now().Lab); err != nil {
+			l := st.Now().Lab
+			if *share {
+				l = rundown.WithoutPrivate(l)
+			}
+			if err := formats[filepath.Ext(args[0])](&text, l); err != nil {
 				return fmt.Errorf("save %s: %w", args[0], err)
 			}
 			return writeWhole(args[0], text.Bytes())

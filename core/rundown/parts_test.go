@@ -2,6 +2,7 @@ package rundown_test
 
 import (
 	"fmt"
+	"os"
 	"strings"
 	"testing"
 
@@ -257,4 +258,17 @@ func FuzzFact(f *testing.F) {
 			require.Equal(t, shown, rundown.Saying(place, again).Text(field), "%s, typed %q", field, typed)
 		}
 	})
+}
+
+func TestALabToShowToOthersHasNothingPrivateInIt(t *testing.T) {
+	text, err := os.ReadFile("testdata/good/parts.rundown")
+	require.NoError(t, err)
+	l := fresh(t, string(text))
+	whole, shown := rundown.Print(l), rundown.Print(rundown.WithoutPrivate(l))
+	for _, private := range []string{"4K-112", "ZZ 1", "10.20.0.12", "anvil.home.arpa", "Q-17"} {
+		assert.Contains(t, whole, private)
+		assert.NotContains(t, shown, private)
+	}
+	assert.Contains(t, shown, "paid 240 GBP used 2024-03")
+	assert.Equal(t, strings.Count(whole, "\n"), strings.Count(shown, "\n"), "nothing else is missing")
 }

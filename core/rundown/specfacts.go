@@ -1,10 +1,6 @@
 package rundown
 
-import (
-	"slices"
-
-	"levelstaff/core/lab"
-)
+import "levelstaff/core/lab"
 
 // specFacts are what can be said of a spec, on its sheet or of a device.
 func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
@@ -84,10 +80,3 @@ func wayFacts() []fact {
 }
 
 func (f fact) hidden() fact { f.private = true; return f }
-
-// Private reports whether a field is left out of whatever is shared.
-func Private(kind lab.RecordKind, field string) bool {
-	return slices.ContainsFunc(facts, func(f fact) bool {
-		return f.private && f.field == field && (f.of == scope(kind) || kind == lab.KindPart && f.of[:4] == scope(kind))
-	})
-}

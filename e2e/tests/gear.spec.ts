@@ -56,6 +56,7 @@ test.describe('in Quarry House', () => {
     await page.keyboard.press('ArrowDown')
     await page.getByRole('option', { name: 'the spares bin' }).click()
     await expect(dialog).toContainText('the spares bin')
+    await expect(dialog).toContainText('vault 4 moved from anvil, bay 4 to the spares bin')
     await dialog.getByRole('button', { name: 'Done' }).click()
     await expect(bay(4)).toHaveAccessibleName(/free/)
   })

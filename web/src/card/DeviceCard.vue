@@ -13,6 +13,7 @@ import { useWork } from '../work/work'
 import FactList from './FactList.vue'
 import FactRow from './FactRow.vue'
 import FitLines from './FitLines.vue'
+import HistoryList from './HistoryList.vue'
 import NotesField from './NotesField.vue'
 import PartsField from './PartsField.vue'
 import SeatMaps from './SeatMaps.vue'
@@ -120,6 +121,7 @@ function walk() {
     </template>
     <h2>Notes</h2>
     <NotesField :record="key" :text="device.notes" />
+    <HistoryList :record="key" />
     <div class="buttons">
       <v-btn v-if="card?.gaps.length" @click="walk">{{ card.gaps.length }} gap{{ card.gaps.length === 1 ? '' : 's' }} ›</v-btn>
       <v-btn @click="all = !all">{{ all ? 'Fewer facts' : 'All facts' }}</v-btn>

@@ -7,6 +7,7 @@ import { useReport } from '../lab/useReport'
 import { capital, title } from '../lab/words'
 import FactList from './FactList.vue'
 import FactRow from './FactRow.vue'
+import HistoryList from './HistoryList.vue'
 
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
@@ -51,6 +52,7 @@ async function gone() {
           <v-select :model-value="holder" :items="places" label="In" hide-details @update:model-value="move($event)" />
           <v-text-field v-if="part.device_id" v-model="seat" class="seat" :label="`Seat ${part.seat ?? 'loose'}`" inputmode="numeric" hide-details @keydown.enter="sit" />
         </div>
+        <HistoryList :record="key" />
       </v-card-text>
       <v-card-actions>
         <v-btn @click="gone">Remove it</v-btn>

@@ -12,7 +12,9 @@ const found = shallowRef<Schemas['Import']>()
 const chosen = ref<{ name: string; path: string; text: string; base64: boolean }>()
 const wrong = ref('')
 const base = computed(() => lab.value?.revision ?? 0)
-const query = computed(() => (view.value ? `?view=${encodeURIComponent(view.value)}` : ''))
+/** Serial numbers, addresses and what else is private stay out of the files. */
+const share = ref(false)
+const query = computed(() => `?share=${share.value}${view.value ? `&view=${encodeURIComponent(view.value)}` : ''}`)
 const out = computed(() => [
   { href: `/api/v1/files/lab.json${query.value}`, name: 'lab.json', what: 'all of it, plans and notes too', saveAs: undefined },
   { href: `/api/v1/files/devices.csv${query.value}`, name: 'devices.csv', what: 'a line a device, for a spreadsheet', saveAs: undefined },
@@ -68,6 +70,7 @@ async function load() {
       <ul class="out">
         <li v-for="o in out" :key="o.name"><a :href="o.href" :download="o.saveAs ?? ''">{{ o.name }}</a> <span class="soft">{{ o.what }}</span></li>
       </ul>
+      <v-checkbox v-model="share" label="To show to others: without serial numbers, addresses and what else is private" density="compact" hide-details />
       <h2>A file in</h2>
       <p v-if="lab?.view.kind === 'past'" class="soft">Go back to the lab as built first.</p>
       <template v-else>
