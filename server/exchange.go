@@ -221,11 +221,7 @@ func (s *Server) loadDevices(c fiber.Ctx) error {
 }
 
 func (s *Server) loadFile(c fiber.Ctx, label string, read func(*lab.Lab, string) ([]lab.Change, error)) error {
-	var in WholeFile
-	if err := decode(c, &in); err != nil {
-		return err
-	}
-	base, err := in.of()
+	in, base, err := based[WholeFile](c)
 	if err != nil {
 		return err
 	}

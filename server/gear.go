@@ -49,11 +49,16 @@ func (s *Server) device(c fiber.Ctx) (seen, lab.Device, error) {
 	if err != nil {
 		return v, lab.Device{}, err
 	}
-	d, ok := v.lab.Device(lab.ID(c.Params("id")))
+	d, err := deviceOf(v.lab, lab.ID(c.Params("id")))
+	return v, d, err
+}
+
+func deviceOf(l *lab.Lab, id lab.ID) (lab.Device, error) {
+	d, ok := l.Device(id)
 	if !ok {
-		return v, d, problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Params("id"))
+		return d, problem(fiber.StatusNotFound, "There is no device with the id %q.", id)
 	}
-	return v, d, nil
+	return d, nil
 }
 
 func (s *Server) card(c fiber.Ctx) error {
@@ -123,9 +128,9 @@ func (s *Server) putParts(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		d, ok := l.Device(lab.ID(c.Params("id")))
-		if !ok {
-			return nil, problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Params("id"))
+		d, err := deviceOf(l, lab.ID(c.Params("id")))
+		if err != nil {
+			return nil, err
 		}
 		changes, err := rundown.PutParts(l, d, in.Text, NewID)
 		var mistake *rundown.Mistake
@@ -206,9 +211,9 @@ func (s *Server) fit(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, ok := v.lab.Device(lab.ID(c.Query("device_id")))
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Query("device_id"))
+	d, err := deviceOf(v.lab, lab.ID(c.Query("device_id")))
+	if err != nil {
+		return err
 	}
 	out := Fit{Checks: []rack.Check{}}
 	if field := c.Query("field"); field != "" {
@@ -261,9 +266,9 @@ func (s *Server) fitting(c fiber.Ctx) error {
 // thing is what the query asks about: a sheet, a device, or facts as typed.
 func (s *Server) thing(c fiber.Ctx, l *lab.Lab) (rack.Thing, error) {
 	if id := lab.ID(c.Query("device_id")); id != "" {
-		d, ok := l.Device(id)
-		if !ok {
-			return rack.Thing{}, problem(fiber.StatusNotFound, "There is no device with the id %q.", id)
+		d, err := deviceOf(l, id)
+		if err != nil {
+			return rack.Thing{}, err
 		}
 		return rack.ThingOf(l, d), nil
 	}
@@ -310,9 +315,9 @@ func (s *Server) putSheet(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		d, ok := l.Device(lab.ID(c.Params("id")))
-		if !ok {
-			return nil, problem(fiber.StatusNotFound, "There is no device with the id %q.", c.Params("id"))
+		d, err := deviceOf(l, lab.ID(c.Params("id")))
+		if err != nil {
+			return nil, err
 		}
 		var changes []lab.Change
 		if in.Sheet != "" {

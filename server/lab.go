@@ -263,11 +263,7 @@ func (s *Server) since(c fiber.Ctx) error {
 }
 
 func (s *Server) changes(c fiber.Ctx) error {
-	var in Changes
-	if err := decode(c, &in); err != nil {
-		return err
-	}
-	base, err := in.of()
+	in, base, err := based[Changes](c)
 	if err != nil {
 		return err
 	}

@@ -102,11 +102,7 @@ type Moves struct {
 }
 
 func (s *Server) moves(c fiber.Ctx) error {
-	var in Moves
-	if err := decode(c, &in); err != nil {
-		return err
-	}
-	base, err := in.of()
+	in, base, err := based[Moves](c)
 	if err != nil {
 		return err
 	}
@@ -130,11 +126,7 @@ type Copies struct {
 }
 
 func (s *Server) copies(c fiber.Ctx) error {
-	var in Copies
-	if err := decode(c, &in); err != nil {
-		return err
-	}
-	base, err := in.of()
+	in, base, err := based[Copies](c)
 	if err != nil {
 		return err
 	}

@@ -96,11 +96,7 @@ func planOf(v seen, p rundown.Plan) Plan {
 }
 
 func (s *Server) loadRundown(c fiber.Ctx) error {
-	var in Rundown
-	if err := decode(c, &in); err != nil {
-		return err
-	}
-	base, err := in.of()
+	in, base, err := based[Rundown](c)
 	if err != nil {
 		return err
 	}
@@ -182,11 +178,7 @@ func (s *Server) loadLine(c fiber.Ctx) error {
 }
 
 func (s *Server) fact(c fiber.Ctx) error {
-	var in Fact
-	if err := decode(c, &in); err != nil {
-		return err
-	}
-	base, err := in.of()
+	in, base, err := based[Fact](c)
 	if err != nil {
 		return err
 	}
