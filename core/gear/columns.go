@@ -41,10 +41,12 @@ type Column struct {
 }
 
 // Value is what stands in a cell: its text, and its figure where it has one.
-// An empty text is unknown.
+// An empty text is unknown, unless it is no fact of such a thing at all, as a
+// memory module has no cores.
 type Value struct {
 	Text   string
 	Number *float64
+	None   bool
 }
 
 // row is one device or part with what its cells are made from.
@@ -80,7 +82,7 @@ func amount(field, title string, kind ColumnKind, get func(*row) Amount, also ..
 		if a.Unknown > 0 {
 			text = "≥" + text
 		}
-		return Value{text, &n}
+		return Value{Text: text, Number: &n}
 	}}
 }
 
@@ -101,7 +103,7 @@ func seatsColumn(field, title string, get func(*row) Seats, also ...string) Colu
 			return Value{}
 		}
 		free := float64(*s.Of - s.Taken)
-		return Value{strconv.Itoa(*s.Of-s.Taken) + " of " + strconv.Itoa(*s.Of), &free}
+		return Value{Text: strconv.Itoa(*s.Of-s.Taken) + " of " + strconv.Itoa(*s.Of), Number: &free}
 	}}
 }
 
@@ -139,7 +141,7 @@ func factColumns(sample lab.Record) []Column {
 			c.Kind = Figure
 		}
 		field := f.Field
-		c.value = func(r *row) Value { return Value{r.said.Text(field), r.said.Number(field)} }
+		c.value = func(r *row) Value { return Value{r.said.Text(field), r.said.Number(field), !r.said.Has(field)} }
 		list = append(list, c)
 	}
 	return list
@@ -161,7 +163,7 @@ var deviceColumns = slices.Concat([]Column{
 	seatsColumn("dimms_free", "memory slots free", func(r *row) Seats { return r.totals.MemorySlots }),
 	{Field: "gaps", Title: "gaps", Kind: Figure, Derived: true, sums: true, value: func(r *row) Value {
 		n := float64(r.gaps)
-		return Value{strconv.Itoa(r.gaps), &n}
+		return Value{Text: strconv.Itoa(r.gaps), Number: &n}
 	}},
 }, factColumns(lab.Device{}))
 

@@ -141,7 +141,7 @@ func (ix *Index) compare(c *Column, op, value string) (test, error) {
 	case value == "":
 		return nil, fmt.Errorf("%s of what? Write a value after %s, ? for unknown, or * for known", c.Title, op)
 	case value == "?":
-		return func(r *row) bool { return values[r.n].Text == "" }, nil
+		return func(r *row) bool { return values[r.n].Text == "" && !values[r.n].None }, nil
 	case value == "*":
 		return func(r *row) bool { return values[r.n].Text != "" }, nil
 	case op == "!=":

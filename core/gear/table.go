@@ -109,8 +109,11 @@ type Table struct {
 	Of      int        `json:"of" required:"true" description:"How many there are without the filter"`
 }
 
+// NoFact stands in a cell whose fact is none of such a thing.
+const NoFact = "–"
+
 // TableRow is one row's cells, in the order of the columns; an empty one is
-// unknown.
+// unknown, NoFact one that there is nothing to know about.
 type TableRow struct {
 	ID    lab.ID   `json:"id" required:"true"`
 	Cells []string `json:"cells" required:"true" nullable:"false"`
@@ -282,6 +285,9 @@ func (t *Table) fill(ix *Index, rows []*row, group *Column) {
 		for i := range t.Columns {
 			v := &values[i][r.n]
 			mine[i] = v.Text
+			if v.None {
+				mine[i] = NoFact
+			}
 			if t.Columns[i].sums && v.Number != nil {
 				sums[i] += *v.Number
 				known[i]++

@@ -91,7 +91,7 @@ function key(e: KeyboardEvent) {
 function edit() {
   const column = columns.value[at.value.column]
   const row = rows.value[at.value.row]
-  if (!column || !row || lab.value?.view.kind === 'past') return
+  if (!column || !row || row.cells[at.value.column] === '–' || lab.value?.view.kind === 'past') return
   if (column.derived) return emit('open', row.id)
   editing.value = true
 }

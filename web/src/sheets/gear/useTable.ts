@@ -9,7 +9,7 @@ export type Kind = 'devices' | 'parts'
 
 const usual: Record<Kind, string[]> = {
   devices: ['name', 'device_kind', 'state', 'at', 'depth_mm', 'weight_kg', 'ram', 'bays_free', 'price_minor', 'purpose'],
-  parts: ['name', 'part_kind', 'where', 'state', 'size_bytes', 'medium', 'interface', 'memory_type', 'cores', 'hours', 'price_minor', 'warranty_until'],
+  parts: ['name', 'part_kind', 'where', 'state', 'size_bytes', 'medium', 'interface', 'cores', 'hours', 'price_minor', 'warranty_until'],
 }
 
 /** A line of the table: a group's heading or a row. */
