@@ -29,6 +29,7 @@ func (s *Server) gearRoutes() []route {
 
 		{method: get, path: "/api/v1/walk", id: "getWalk", summary: "What is not documented yet, from top to bottom", in: walkQuery{}, out: gear.Complete{}, do: s.walk, seen: true},
 		{method: get, path: "/api/v1/fit", id: "getFit", summary: "Whether a device fits where it is, with one fact as typed", in: fitQuery{}, out: Fit{}, do: s.fit, seen: true},
+		{method: get, path: "/api/v1/racks/:id/side", id: "getSide", summary: "What is mounted in a rack, as seen from its side", in: byID{}, out: FromSide{}, do: s.fromSide, seen: true},
 		{method: get, path: "/api/v1/fitting", id: "getFitting", summary: "Where in every rack a thing would fit that need not be owned yet", in: fittingQuery{}, out: Fitting{}, do: s.fitting, seen: true},
 
 		{method: get, path: "/api/v1/gear", id: "getGear", summary: "The table of devices or parts, filtered, sorted and grouped", in: gearQuery{}, out: gear.Table{}, do: s.gear, seen: true},
@@ -230,6 +231,23 @@ func (s *Server) fit(c fiber.Ctx) error {
 	return c.JSON(out)
 }
 
+// FromSide is a rack from its side.
+type FromSide struct {
+	Things []rack.Aside `json:"things" required:"true" nullable:"false"`
+}
+
+func (s *Server) fromSide(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	r, ok := v.lab.Rack(lab.ID(c.Params("id")))
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no rack with the id %q.", c.Params("id"))
+	}
+	return c.JSON(FromSide{rack.SideOf(v.lab, r)})
+}
+
 type fittingQuery struct {
 	Sheet  lab.ID       `query:"sheet_id" description:"A spec sheet of the lab or one that comes with the program"`
 	Device lab.ID       `query:"device_id" description:"Or a device"`
@@ -302,6 +320,7 @@ func sheetNamed(l *lab.Lab, id lab.ID) (lab.SpecSheet, error) {
 type SheetPicked struct {
 	Base
 	Sheet lab.ID `json:"sheet_id,omitempty" description:"None, if it is absent"`
+	Make  string `json:"make,omitempty" maxLength:"80" description:"Instead: the name of a new sheet, made of what the device says itself"`
 }
 
 type deviceSheet struct {
@@ -320,7 +339,12 @@ func (s *Server) putSheet(c fiber.Ctx) error {
 			return nil, err
 		}
 		var changes []lab.Change
-		if in.Sheet != "" {
+		if in.Make != "" {
+			sheet, has := lab.Shared(d, NewID(), in.Make)
+			made, _ := l.Put(sheet)
+			changes = append(changes, made)
+			d = has
+		} else if in.Sheet != "" {
 			sheet, err := sheetNamed(l, in.Sheet)
 			if err != nil {
 				return nil, err

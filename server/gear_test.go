@@ -92,6 +92,10 @@ func TestAGenericSheetIsTakenIntoTheLab(t *testing.T) {
 	require.Equal(t, 200, again.status, again.body)
 	assert.Nil(t, again.json["spec_sheets"], "it is there already")
 	assert.Contains(t, s.ask("GET", "/api/v1/spec_sheets/generic-2userver8x3-5in/card", "").body, `"devices":["anvil","finch"]`)
+	own := s.ask("POST", "/api/v1/devices/shelf/sheet", `{"base_revision":6,"make":"Board"}`)
+	require.Equal(t, 200, own.status, own.body)
+	assert.Contains(t, own.body, `"name":"Board"`)
+	refused(t, s.ask("POST", "/api/v1/devices/finch/sheet", `{"base_revision":7,"make":"board"}`), 422, "name", "already")
 	card := s.ask("GET", "/api/v1/devices/anvil/card", "").body
 	assert.Contains(t, card, `"text":"710mm","from":"sheet"`)
 	assert.Contains(t, card, `"text":"447mm","from":"own"`)

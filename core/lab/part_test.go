@@ -106,3 +106,11 @@ func TestADayMayBeAMonthOrAYear(t *testing.T) {
 		assert.False(t, ok, string(when))
 	}
 }
+
+func TestASheetMadeOfADeviceSaysTheSame(t *testing.T) {
+	d := lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, Spec: lab.Spec{TakesU: ptr(2), DepthMM: ptr(710.0), Model: "R2"}}
+	sheet, has := lab.Shared(d, "s", "Fell R2")
+	assert.Equal(t, d.Spec, has.Spec.Over(sheet.Spec))
+	assert.Equal(t, lab.Spec{TakesU: ptr(2)}, has.Spec, "the rest is the sheet's to say")
+	assert.Equal(t, lab.ID("s"), has.Sheet)
+}

@@ -365,6 +365,14 @@ func (f *faults) bytes(field string, n *int64) {
 	}
 }
 
+// Shared makes a spec sheet of what a device says itself, and the device that
+// has it. The units it takes stay with the device too: its spot needs them.
+func Shared(d Device, id ID, name string) (SpecSheet, Device) {
+	sheet := SpecSheet{ID: id, Name: name, Kind: d.Kind, Spec: d.Spec}
+	d.Sheet, d.Spec = id, Spec{TakesU: d.TakesU}
+	return sheet, d
+}
+
 // SpecOf is what is known of a device: what it says itself, and the rest from
 // its spec sheet.
 func (l *Lab) SpecOf(d Device) Spec {

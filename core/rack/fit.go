@@ -268,3 +268,27 @@ func FitOf(l *lab.Lab, d lab.Device) (checks []Check, ok bool) {
 }
 
 func figure(v float64) string { return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64) }
+
+// Aside is a mounted device as one sees it from the rack's side.
+type Aside struct {
+	Device  lab.ID   `json:"device_id" required:"true"`
+	DepthMM *float64 `json:"depth_mm,omitempty"`
+	FrontMM *float64 `json:"front_mm,omitempty" description:"How far it sticks out before the posts"`
+	RoomMM  float64  `json:"room_mm" required:"true" description:"What is kept free behind it for cables"`
+	Outcome Outcome  `json:"outcome" required:"true" description:"Of its depth and of what is behind it"`
+}
+
+// SideOf lists what is mounted in a rack's units, as seen from its side.
+func SideOf(l *lab.Lab, r lab.Rack) []Aside {
+	list := []Aside{}
+	in := l.Held(r.Key())
+	for _, d := range in {
+		if d.At.Where != lab.InUnits {
+			continue
+		}
+		t := ThingOf(l, d)
+		checks := append([]Check{depthCheck(t, r)}, Behind(l, t, r, d.At, d.Units(), in)...)
+		list = append(list, Aside{d.ID, t.Spec.DepthMM, t.Spec.FrontMM, RoomBehind(d.Kind), Worst(checks)})
+	}
+	return list
+}

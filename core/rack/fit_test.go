@@ -101,3 +101,20 @@ func titles(c rack.Clear) []string {
 	}
 	return list
 }
+
+func TestTheSideShowsDepthsAndTheirRoom(t *testing.T) {
+	l := from(t, `rack "R": 9U, 19in, 450mm deep
+8 switch "deep": 401mm deep, sticks out 20mm
+7 switch "just": 400mm deep
+6 ups "heavy": 380mm deep
+5 server "unknown"`)
+	got := map[string]string{}
+	for r := range l.Racks() {
+		for _, a := range rack.SideOf(l, r) {
+			d, _ := l.Device(a.Device)
+			got[d.Name] = fmt.Sprintf("%s, %v behind", a.Outcome, a.RoomMM)
+		}
+	}
+	// 401 + 50 and 380 + 75 are more than 450 mm; 400 + 50 are just that.
+	assert.Equal(t, map[string]string{"deep": "no, 50 behind", "just": "fits, 50 behind", "heavy": "no, 75 behind", "unknown": "unchecked, 75 behind"}, got)
+}

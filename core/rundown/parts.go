@@ -402,9 +402,10 @@ func (pl *partsLoader) find(t *thing, holder lab.ID, seat int) (lab.Part, bool) 
 	return lab.Part{}, false
 }
 
-// agrees reports whether a part has what the line says of it.
+// agrees reports whether a part has what the line says of it. A line by itself
+// about the spares bin or an order is about a further part.
 func (pl *partsLoader) agrees(t *thing, p lab.Part) bool {
-	return !t.seats.nowhere && reflect.DeepEqual(pl.quietly(t, p), p) || pl.opt.All && reflect.DeepEqual(pl.quietly(t, p), p)
+	return (pl.opt.All || !t.seats.nowhere) && lab.Same(pl.quietly(t, p), p)
 }
 
 // quietly is apply without telling what is wrong, and without forgetting.

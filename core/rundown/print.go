@@ -15,16 +15,7 @@ func Print(l *lab.Lab) string {
 	p := &printer{lab: l}
 	s := l.Settings()
 	p.line(0, sectionHead("lab", s.Name), "", spoken(s, l), false)
-	for _, of := range []scope{scope(lab.KindSheet)} {
-		first := true
-		for s := range l.SpecSheets() {
-			if first {
-				p.blank()
-			}
-			first = false
-			p.line(0, sectionHead(sectionWord(lab.RecordKind(of)), s.Name), s.Notes, spoken(s, l), false)
-		}
-	}
+	p.sheets()
 	for r := range l.Racks() {
 		p.blank()
 		p.line(0, sectionHead("rack", r.Name), r.Notes, spoken(r, l), false)
@@ -48,6 +39,18 @@ func Print(l *lab.Lab) string {
 	}
 	p.apart()
 	return p.b.String()
+}
+
+// sheets writes the spec sheets, a line each, together.
+func (p *printer) sheets() {
+	first := true
+	for s := range p.lab.SpecSheets() {
+		if first {
+			p.blank()
+		}
+		first = false
+		p.line(0, sectionHead(sectionWord(lab.KindSheet), s.Name), s.Notes, spoken(s, p.lab), false)
+	}
 }
 
 type printer struct {

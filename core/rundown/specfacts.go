@@ -75,7 +75,7 @@ func wayFacts() []fact {
 		lines(of, "links", "links", "link", `link "https://example.org/manual.pdf"`, func(d *lab.Device) *[]string { return &d.Links }).under(WaysIn),
 		text(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(d *lab.Device) *string { return &d.Serial }, quote).under(Hidden).hidden(),
 		entries(of).under(Hidden).hidden(),
-		lines(of, "nobody knows the", "never_known", "nobody knows", `nobody knows "weight_kg"`, func(d *lab.Device) *[]string { return &d.Never }),
+		lines(of, "what nobody knows", "never_known", "nobody knows", `nobody knows "weight_kg"`, func(d *lab.Device) *[]string { return &d.Never }),
 	}
 }
 

@@ -2,15 +2,13 @@
 // Picks the spec sheet of a device: one of the lab's, one of those that come
 // with the program, or a new one made of what the device says itself.
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { get, type ChangeIn, type Device, type Schemas } from '../api/client'
+import { get, type Device, type Schemas } from '../api/client'
 import { attempt, useLab } from '../lab/useLab'
 import { kindWords, title } from '../lab/words'
-import { useWork } from '../work/work'
 
 const props = defineProps<{ device: Device }>()
 const emit = defineEmits<{ close: [] }>()
 const { lab, send } = useLab()
-const work = useWork()
 const generic = shallowRef<Schemas['SpecSheet'][]>([])
 const words = ref('')
 onMounted(async () => (generic.value = await get<Schemas['SpecSheet'][]>('/api/v1/generic_sheets')))
@@ -30,19 +28,9 @@ async function take(id?: string) {
   if (await attempt(() => send(`/api/v1/devices/${props.device.id}/sheet`, { sheet_id: id ?? '' }))) emit('close')
 }
 
-/** The facts that a sheet has too; what is the device's alone stays with it. */
-const shared = ['maker', 'model', 'height_mm', 'takes_u', 'width_mm', 'depth_mm', 'weight_kg', 'front_mm', 'holds_kg', 'mount', 'rail_mm', 'rail_from_mm', 'rail_to_mm', 'ports', 'bays', 'slots', 'outlets', 'memory_slots', 'memory_type', 'memory_slot_bytes', 'memory_most_bytes', 'sockets', 'socket_type', 'supply_bays', 'supply_w', 'supply_grade', 'supplies_needed', 'power_leads', 'standby_w', 'idle_w', 'typical_w', 'most_w', 'poe_budget_w', 'noise_db', 'temp_from_c', 'temp_to_c', 'figures_by'] as const
 async function make() {
-  const id = crypto.randomUUID()
-  const spec = Object.fromEntries(shared.flatMap((f) => (props.device[f] === undefined ? [] : [[f, props.device[f]]])))
-  const kept = Object.fromEntries(Object.entries(props.device).filter(([f]) => f === 'takes_u' || !(shared as readonly string[]).includes(f)))
   const name = words.value.trim() || [props.device.maker, props.device.model].filter(Boolean).join(' ') || `${title(props.device)}'s kind`
-  const sheet = { kind: 'spec_sheet' as const, id, name, device_kind: props.device.device_kind, ...spec }
-  const done = await attempt(() => send('/api/v1/changes', { changes: [{ put: sheet }, { put: { ...kept, kind: 'device', sheet_id: id } } as ChangeIn] }))
-  if (done) {
-    work.pick(props.device.id)
-    emit('close')
-  }
+  if (await attempt(() => send(`/api/v1/devices/${props.device.id}/sheet`, { make: name }))) emit('close')
 }
 </script>
 

@@ -2,12 +2,12 @@
 // The rack from its side: how deep each thing is, to scale, what is behind it,
 // and the room that is kept for cables. What nobody measured is dashed.
 import { computed } from 'vue'
-import type { Device, Rack } from '../../api/client'
+import type { Device, Rack, Schemas } from '../../api/client'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
-import { specOf } from '../../draw/faceParts'
 import { fitText, unitMM } from '../../draw/scale'
 import { title, unitNumber } from '../../lab/words'
 import type { LabState } from '../../lab/useLab'
+import { useReport } from '../../lab/useReport'
 
 const props = defineProps<{ lab: LabState; rack: Rack; held: Map<string, Device[]>; width: number; height: number; picked: string }>()
 const emit = defineEmits<{ pick: [id: string] }>()
@@ -23,23 +23,23 @@ const left = computed(() => (before + Math.max(door.value, 40)) * scale.value)
 const right = computed(() => left.value + deep.value * scale.value)
 const foot = computed(() => top + props.rack.height_u * u.value)
 
-/** What the server keeps free behind a thing with its power leads at the back, and behind any other. */
-const powerBehind = new Set(['server', 'nas', 'disk_shelf', 'tape_library', 'ups'])
 const thin = new Set(['blanking_panel', 'brush_panel'])
 
+const { data: side } = useReport<Schemas['FromSide']>(() => `/api/v1/racks/${props.rack.id}/side`)
+const seen = computed(() => new Map((side.value?.things ?? []).map((t) => [t.device_id, t])))
 const things = computed(() =>
   (props.held.get(props.rack.id) ?? [])
-    .filter((d) => d.at?.where === 'units')
-    .map((device) => {
-      const spec = specOf(device, props.lab.spec_sheets)
+    .flatMap((device) => {
+      const spec = seen.value.get(device.id)
+      if (!spec) return []
       const front = device.at?.face !== 'rear'
       const known = spec.depth_mm !== undefined || thin.has(device.device_kind)
       const w = (spec.depth_mm ?? (thin.has(device.device_kind) ? 15 : deep.value * 0.45)) * scale.value
       const y = top + (props.rack.height_u - (device.at?.unit ?? 1) - (device.takes_u ?? 1) + 1) * u.value
       const h = (device.takes_u ?? 1) * u.value
       const x = front ? left.value : right.value - w
-      const room = (powerBehind.has(device.device_kind) ? 75 : 50) * scale.value
-      const over = front ? x + w + room > right.value : x < left.value
+      const room = spec.room_mm * scale.value
+      const over = spec.outcome === 'no'
       return { device, x, y, w, h, known, front, room, over, out: (spec.front_mm ?? 0) * scale.value, depth: spec.depth_mm }
     }),
 )
