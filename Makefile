@@ -47,6 +47,7 @@ fuzz:
 	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
+	go test ./picture -run '^$$' -fuzz FuzzRead $(FUZZ)
 
 ## screenshots: refresh docs/screenshots from the demo lab
 screenshots: bin/levelstaff chromium e2e/node_modules/.installed

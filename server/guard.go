@@ -11,8 +11,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 )
 
-// maxBody bounds what one request may send, in bytes.
-const maxBody = 8 << 20
+// maxBody bounds what one request may send, in bytes: a phone's largest photo.
+const maxBody = 24 << 20
 
 // guard lets in only what is meant for this server: the Host must be a name it
 // goes by, so that a foreign name that was made to point here gets nothing;
@@ -26,6 +26,10 @@ func (s *Server) guard(c fiber.Ctx) error {
 	host := string(c.Request().Host())
 	if !s.config.goesBy(host) {
 		return problem(fiber.StatusMisdirectedRequest, "Levelstaff does not go by the name %q. If that is how you reach it, say so with --outer-url.", host)
+	}
+	// What is packed has a size that nobody knows before it is unpacked.
+	if packed := c.Get(fiber.HeaderContentEncoding); packed != "" && packed != "identity" {
+		return problem(fiber.StatusUnsupportedMediaType, "Send the body as it is, without Content-Encoding: %s.", packed)
 	}
 	if c.Method() == fiber.MethodGet || c.Method() == fiber.MethodHead {
 		return c.Next()

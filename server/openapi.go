@@ -35,6 +35,9 @@ func OpenAPI(version string) ([]byte, error) {
 		if r.in != nil {
 			op.AddReqStructure(r.in)
 		}
+		if r.takes != "" {
+			op.AddReqStructure("", openapi.WithContentType(r.takes))
+		}
 		if r.seen {
 			op.AddReqStructure(viewQuery{})
 		}

@@ -94,7 +94,7 @@ func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 func httpProblem(err *fiber.Error) *Problem {
 	switch err.Code {
 	case fiber.StatusRequestEntityTooLarge:
-		return problem(err.Code, "The request is larger than %d MB. Send it in pieces.", maxBody>>20)
+		return problem(err.Code, "The request is larger than %d MB. Send it in pieces; make a photo smaller.", maxBody>>20)
 	case fiber.StatusNotFound:
 		return problem(err.Code, "There is nothing at this address. /api/v1/openapi.json lists what there is.")
 	case fiber.StatusMethodNotAllowed:

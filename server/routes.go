@@ -15,6 +15,7 @@ type route struct {
 	in, out                   any
 	do                        fiber.Handler
 	status                    int    // 200 if it is 0
+	takes                     string // the body's content type, where it is not JSON
 	kind                      string // the answer's content type, where it is not JSON
 	seen                      bool   // takes a view of the lab
 	open                      bool   // answers also who is not signed in
@@ -78,6 +79,7 @@ func (s *Server) routes() []route {
 		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}
 	list = append(list, s.gearRoutes()...)
+	list = append(list, s.photoRoutes()...)
 	list = append(list, resource[lab.Place](s, lab.KindPlace, "Place", "places")...)
 	list = append(list, resource[lab.Rack](s, lab.KindRack, "Rack", "racks")...)
 	list = append(list, resource[lab.Device](s, lab.KindDevice, "Device", "devices")...)

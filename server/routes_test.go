@@ -93,7 +93,7 @@ func TestARequestThatIsTooLargeIsRefused(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 413, res.StatusCode)
 	assert.Equal(t, "application/problem+json", res.Header.Get("Content-Type"))
-	assert.Contains(t, string(body), "larger than 8 MB")
+	assert.Contains(t, string(body), "larger than 24 MB")
 }
 
 func TestManyChangesAtOnceAreOne(t *testing.T) {

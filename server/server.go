@@ -49,6 +49,7 @@ type Server struct {
 	openapi   func() ([]byte, error) // made when it is first asked for
 	index     indexes
 	tables    tables
+	unpacking sync.Mutex // held while a photo is unpacked
 	lastDraft atomic.Pointer[draftedLab]
 	stop      <-chan struct{}
 }

@@ -53,12 +53,12 @@ func (s *Store) Passphrase(ctx context.Context) (hash string, err error) {
 
 // SetPassphrase keeps the hash of a new passphrase and ends every session.
 func (s *Store) SetPassphrase(ctx context.Context, hash string) error {
-	return s.atDoor(ctx, statement{"INSERT OR REPLACE INTO owner (one, passphrase) VALUES (1, ?)", []any{hash}}, statement{"DELETE FROM sessions", nil})
+	return s.aside(ctx, statement{"INSERT OR REPLACE INTO owner (one, passphrase) VALUES (1, ?)", []any{hash}}, statement{"DELETE FROM sessions", nil})
 }
 
 // SignIn keeps the sum of a new session's secret.
 func (s *Store) SignIn(ctx context.Context, secret []byte, is Session) error {
-	return s.atDoor(ctx, statement{"INSERT INTO sessions (secret, made_at, seen_at, from_ip, browser) VALUES (?, ?, ?, ?, ?)",
+	return s.aside(ctx, statement{"INSERT INTO sessions (secret, made_at, seen_at, from_ip, browser) VALUES (?, ?, ?, ?, ?)",
 		[]any{secret, stamp(is.MadeAt), stamp(is.SeenAt), is.FromIP, is.Browser}})
 }
 
@@ -85,15 +85,15 @@ func (s *Store) Sessions(ctx context.Context) (map[string]Session, error) {
 
 // SeenSession notes when a session was last used.
 func (s *Store) SeenSession(ctx context.Context, secret []byte, at time.Time) error {
-	return s.atDoor(ctx, statement{"UPDATE sessions SET seen_at = ? WHERE secret = ?", []any{stamp(at), secret}})
+	return s.aside(ctx, statement{"UPDATE sessions SET seen_at = ? WHERE secret = ?", []any{stamp(at), secret}})
 }
 
 // SignOut ends a session; nil ends all of them.
 func (s *Store) SignOut(ctx context.Context, secret []byte) error {
 	if secret == nil {
-		return s.atDoor(ctx, statement{"DELETE FROM sessions", nil})
+		return s.aside(ctx, statement{"DELETE FROM sessions", nil})
 	}
-	return s.atDoor(ctx, statement{"DELETE FROM sessions WHERE secret = ?", []any{secret}})
+	return s.aside(ctx, statement{"DELETE FROM sessions WHERE secret = ?", []any{secret}})
 }
 
 // Tokens lists the tokens by the sums of their secrets.
@@ -124,20 +124,20 @@ func (s *Store) Tokens(ctx context.Context) (map[string]Token, error) {
 
 // AddToken keeps the sum of a new token's secret.
 func (s *Store) AddToken(ctx context.Context, secret []byte, t Token) error {
-	return s.atDoor(ctx, statement{"INSERT INTO tokens (id, name, secret, may, made_at) VALUES (?, ?, ?, ?, ?)", []any{t.ID, t.Name, secret, t.May, stamp(t.MadeAt)}})
+	return s.aside(ctx, statement{"INSERT INTO tokens (id, name, secret, may, made_at) VALUES (?, ?, ?, ?, ?)", []any{t.ID, t.Name, secret, t.May, stamp(t.MadeAt)}})
 }
 
 // SeenToken notes when a token was last used.
 func (s *Store) SeenToken(ctx context.Context, id lab.ID, at time.Time) error {
-	return s.atDoor(ctx, statement{"UPDATE tokens SET seen_at = ? WHERE id = ?", []any{stamp(at), id}})
+	return s.aside(ctx, statement{"UPDATE tokens SET seen_at = ? WHERE id = ?", []any{stamp(at), id}})
 }
 
 // EndToken takes a token back.
 func (s *Store) EndToken(ctx context.Context, id lab.ID) error {
-	return s.atDoor(ctx, statement{"DELETE FROM tokens WHERE id = ?", []any{id}})
+	return s.aside(ctx, statement{"DELETE FROM tokens WHERE id = ?", []any{id}})
 }
 
-func (s *Store) atDoor(ctx context.Context, todo ...statement) error {
+func (s *Store) aside(ctx context.Context, todo ...statement) error {
 	s.writing.Lock()
 	defer s.writing.Unlock()
 	tx, err := s.db.BeginTx(ctx, nil)

@@ -1,5 +1,10 @@
 package lab
 
+import (
+	"cmp"
+	"slices"
+)
+
 // Photo is a picture of a device. The picture itself is kept beside the
 // records, under its File.
 type Photo struct {
@@ -40,6 +45,18 @@ func (p Photo) check(f *faults) {
 }
 
 func (p Photo) checkIn(*Lab, *faults) {}
+
+// PhotosOf lists the photos of a device in their order.
+func (l *Lab) PhotosOf(device ID) []Photo {
+	var photos []Photo
+	for by := range l.UsersOf(Key{KindDevice, device}) {
+		if p, ok := by.(Photo); ok {
+			photos = append(photos, p)
+		}
+	}
+	slices.SortFunc(photos, func(a, b Photo) int { return cmp.Or(cmp.Compare(a.Order, b.Order), cmp.Compare(a.ID, b.ID)) })
+	return photos
+}
 
 // Filter is a way to look at the gear that somebody wants to come back to.
 type Filter struct {
