@@ -59,7 +59,7 @@ e2e: bin/levelstaff chromium e2e/node_modules/.installed
 clean:
 	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts
 
-bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
+bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'demo/photos/*.jpg' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
 	go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
 
 bin/openapi.json: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)

@@ -20,7 +20,7 @@ var below = map[string][]string{
 	"core/draft":     {"core/lab", "core/rack", "core/rundown", "core/finding"},
 	"core/find":      {"core/lab", "core/rundown"},
 	"core/finding":   {"core/lab", "core/rack", "core/rundown", "core/gear"},
-	"demo":           {"core/lab", "core/rundown", "core/draft", "core/finding"},
+	"demo":           {"core/lab", "core/rundown", "core/draft", "core/finding", "picture"},
 	"exchange":       {"core/lab", "core/rundown", "core/gear"},
 	"picture":        {},
 	"store":          {"core/lab", "core/rundown", "picture"},

@@ -59,7 +59,7 @@ func BenchmarkWorkbookOf5000Read(b *testing.B) {
 	var out bytes.Buffer
 	require.NoError(b, exchange.WriteXLSX(&out, l))
 	for b.Loop() {
-		sheet, err := exchange.ReadDevices(l, out.Bytes(), counter())
+		sheet, err := exchange.ReadDevices(l, out.Bytes(), exchange.Taking{}, counter())
 		require.NoError(b, err)
 		require.Zero(b, sheet.Refused)
 	}

@@ -50,6 +50,7 @@ func History(today time.Time, newID func() lab.ID) ([]Moment, error) {
 		{ago(20, 18), "", become(plan.Lab, "old core")},
 		{ago(20, 19), "", write(lab.Note{ID: newID(), Day: on(20), Text: "Old core sold to the choir's tenor; fetches it at the next rehearsal."})},
 		{ago(9, 11), "", write(lab.Note{ID: newID(), Day: on(9), Text: "Cleaned the filters of anvil and silo."})},
+		{ago(9, 12), "photos from the cleaning day", photographs(newID)},
 		{ago(5, 21), "draft “Quiet ember” begun", plans("Quiet ember", "Replace the loud 1U server with two mini PCs on a shelf, and give anvil the space it needs for rails.", on(5), newID, []planned{
 			{"", "ember", -4000, "for parts; the tenor wants the case"},
 			{`"Pantry" 4 rear power strip "strip B"`, "", 0, ""},

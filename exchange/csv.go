@@ -19,6 +19,7 @@ import (
 // column is one fact in a file of devices.
 type column struct {
 	name    string
+	title   string
 	field   string // the JSON field, as rundown.SetFact takes it
 	also    []string
 	measure bool // a figure, in which a comma may stand for the point
@@ -29,23 +30,23 @@ var columns = slices.Concat(plainColumns, factColumns())
 
 // plainColumns are those that files have had from the start.
 var plainColumns = []column{
-	{"id", "id", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.ID) }},
-	{"name", "name", nil, false, func(_ *lab.Lab, d lab.Device) string { return d.Name }},
-	{"kind", "device_kind", []string{"device_kind", "type"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Kind.Words() }},
-	{"state", "state", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.State) }},
-	{"where", "at", []string{"at", "place"}, false, func(l *lab.Lab, d lab.Device) string { return rundown.WhereText(l, d, "") }},
-	{"purpose", "purpose", []string{"for", "what it is for"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Purpose }},
-	{"takes_u", "takes_u", []string{"takes", "units"}, true, func(_ *lab.Lab, d lab.Device) string {
+	{"id", "id", "id", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.ID) }},
+	{"name", "name", "name", nil, false, func(_ *lab.Lab, d lab.Device) string { return d.Name }},
+	{"kind", "kind", "device_kind", []string{"device_kind", "type"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Kind.Words() }},
+	{"state", "state", "state", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.State) }},
+	{"where", "where", "at", []string{"at", "place"}, false, func(l *lab.Lab, d lab.Device) string { return rundown.WhereText(l, d, "") }},
+	{"purpose", "what it is for", "purpose", []string{"for", "what it is for"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Purpose }},
+	{"takes_u", "units it takes", "takes_u", []string{"takes", "units"}, true, func(_ *lab.Lab, d lab.Device) string {
 		if d.TakesU == nil {
 			return ""
 		}
 		return strconv.Itoa(*d.TakesU)
 	}},
-	{"height_mm", "height_mm", []string{"height"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.HeightMM) }},
-	{"width_mm", "width_mm", []string{"width"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WidthMM) }},
-	{"depth_mm", "depth_mm", []string{"depth"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.DepthMM) }},
-	{"weight_kg", "weight_kg", []string{"weight"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WeightKG) }},
-	{"notes", "notes", []string{"note"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Notes }},
+	{"height_mm", "height", "height_mm", []string{"height"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.HeightMM) }},
+	{"width_mm", "width", "width_mm", []string{"width"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WidthMM) }},
+	{"depth_mm", "depth", "depth_mm", []string{"depth"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.DepthMM) }},
+	{"weight_kg", "weight", "weight_kg", []string{"weight"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WeightKG) }},
+	{"notes", "notes", "notes", []string{"note"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Notes }},
 }
 
 // factColumns are all further facts of a device, each under its field's name:
@@ -58,7 +59,7 @@ func factColumns() []column {
 		}
 		field := f.Field
 		inUnit := f.Number && unitName.MatchString(field)
-		list = append(list, column{field, field, []string{strings.ToLower(f.Name)}, inUnit, func(l *lab.Lab, d lab.Device) string {
+		list = append(list, column{field, f.Name, field, []string{strings.ToLower(f.Name)}, inUnit, func(l *lab.Lab, d lab.Device) string {
 			said := rundown.Saying(l, d)
 			if inUnit {
 				return figure(said.Number(field))
@@ -119,7 +120,7 @@ type Row struct {
 	Line  int     `json:"line" required:"true"`
 	Title string  `json:"title" required:"true" description:"What the line calls the thing"`
 	Verb  RowVerb `json:"verb" required:"true"`
-	Say   string  `json:"say,omitempty" description:"Why it is refused, and how to mend it"`
+	Say   string  `json:"say,omitempty" description:"What it changes; or why it is refused, and how to mend it"`
 	key   lab.Key
 }
 
@@ -140,6 +141,7 @@ func (RowVerb) Enum() []any { return []any{RowNew, RowChanged, RowSame, RowRefus
 
 // Sheet is what a file of devices comes to.
 type Sheet struct {
+	Columns []Column
 	Rows    []Row
 	Changes []lab.Change // all that it changes, or nothing where a line is refused
 	Refused int
@@ -148,25 +150,33 @@ type Sheet struct {
 // ReadCSV reads a file of devices: a line of column names, then a line for
 // each device. Commas, semicolons or tabs may stand between. A device is told
 // by its id, or else by its name; one that the lab does not have is new. A
-// column that is missing leaves that fact alone, an empty cell makes it
+// column that is missing, or left out, leaves that fact alone, an empty cell makes it
 // unknown. What the lab has and the file has not stays. The error is about the
 // file as a whole; what is wrong with a line is in its Row, and then nothing is
 // changed.
-func ReadCSV(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
+func ReadCSV(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
 	t, err := readCSVTable(data)
 	if err != nil {
 		return Sheet{}, err
 	}
-	return t.devices(l, newID)
+	return t.devices(l, how, newID)
 }
 
 // devices reads a table whose columns are named.
-func (t table) devices(l *lab.Lab, newID func() lab.ID) (Sheet, error) {
-	at, err := header(t.names)
+func (t table) devices(l *lab.Lab, how Taking, newID func() lab.ID) (Sheet, error) {
+	list, err := t.columns(how)
 	if err != nil {
 		return Sheet{}, err
 	}
-	rd := &reader{lab: l, newID: newID, taken: map[lab.ID]int{}, at: at, named: map[string][]lab.Device{}}
+	rd := &reader{lab: l, newID: newID, kind: how.Kind, taken: map[lab.ID]int{}, at: make([]int, len(columns)), units: make([]string, len(columns)), named: map[string][]lab.Device{}}
+	for i := range rd.at {
+		rd.at[i] = -1
+	}
+	for i, c := range list {
+		if c.Field != "" {
+			rd.at[columnNamed(c.Field)], rd.units[columnNamed(c.Field)] = i, c.Unit
+		}
+	}
 	for d := range l.Devices() {
 		if d.Name != "" {
 			rd.named[lab.FoldName(d.Name)] = append(rd.named[lab.FoldName(d.Name)], d)
@@ -176,7 +186,9 @@ func (t table) devices(l *lab.Lab, newID func() lab.ID) (Sheet, error) {
 		rd.row(cells, len(t.names), t.comma)
 	}
 	rd.place()
-	return rd.sheet(), nil
+	s := rd.sheet()
+	s.Columns = list
+	return s, nil
 }
 
 type table struct {
@@ -247,37 +259,4 @@ func wrongCSV(err error) error {
 		return fmt.Errorf("the quotes that begin in line %d do not end as they should; the file may have been cut off", wrong.StartLine)
 	}
 	return fmt.Errorf("line %d: there is a quote inside a cell; write it twice, and the cell in quotes", wrong.Line)
-}
-
-// header finds the columns by their names; -1 for those that are not there.
-func header(names []string) ([]int, error) {
-	at := make([]int, len(columns))
-	for i := range at {
-		at[i] = -1
-	}
-	for i, name := range names {
-		folded := strings.ToLower(strings.TrimSpace(name))
-		c := slices.IndexFunc(columns, func(c column) bool { return c.name == folded || slices.Contains(c.also, folded) })
-		switch {
-		case folded == "":
-			return nil, fmt.Errorf("column %d has no name in the first line", i+1)
-		case c < 0:
-			return nil, fmt.Errorf("there is no column %q; there are %s", name, columnNames())
-		case at[c] >= 0:
-			return nil, fmt.Errorf("the column %q is there twice", name)
-		}
-		at[c] = i
-	}
-	if at[0] < 0 && at[1] < 0 {
-		return nil, errors.New("without a column id or name nobody knows which device a line is about")
-	}
-	return at, nil
-}
-
-func columnNames() string {
-	var names []string
-	for _, c := range columns {
-		names = append(names, c.name)
-	}
-	return strings.Join(names, ", ")
 }

@@ -14,7 +14,9 @@ import (
 type reader struct {
 	lab   *lab.Lab
 	newID func() lab.ID
-	at    []int // of each column among the cells
+	kind  lab.DeviceKind
+	at    []int    // of each column among the cells
+	units []string // that the figures of each column are in
 	rows  []reading
 	taken map[lab.ID]int // which line a device was in already
 	named map[string][]lab.Device
@@ -70,6 +72,9 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		if c.measure && comma != ',' {
 			typed = strings.ReplaceAll(typed, ",", ".")
 		}
+		if bareFigure.MatchString(typed) {
+			typed += rd.units[i]
+		}
 		switch {
 		case c.field == "at":
 			r.where = &typed
@@ -111,7 +116,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 		r.was, r.key, r.Verb = d, d.Key(), RowChanged
 		return d, nil
 	}
-	if rd.cell(cells, "kind") == "" {
+	if rd.cell(cells, "kind") == "" && rd.kind == "" {
 		return nil, errors.New("it is not in the lab yet; say in the column kind what it is, such as server")
 	}
 	if id == "" {
@@ -121,7 +126,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 		return nil, fmt.Errorf("line %d has the same id", before)
 	}
 	rd.taken[id] = r.Line
-	d := lab.Device{ID: id, State: lab.Running}
+	d := lab.Device{ID: id, Kind: rd.kind, State: lab.Running}
 	r.key, r.Verb = d.Key(), RowNew
 	return d, nil
 }
@@ -209,8 +214,10 @@ func (rd *reader) sheet() Sheet {
 		}
 		s.Changes = append(s.Changes, c)
 	}
-	if _, err := rd.lab.Apply(s.Changes); err != nil {
+	if after, err := rd.lab.Apply(s.Changes); err != nil {
 		rd.refused(err)
+	} else {
+		rd.say(rundown.Edits(rd.lab, after, s.Changes))
 	}
 	for _, r := range rd.rows {
 		s.Rows = append(s.Rows, r.Row)
@@ -222,6 +229,21 @@ func (rd *reader) sheet() Sheet {
 		s.Changes = nil
 	}
 	return s
+}
+
+// say puts the words for what a line does beside it.
+func (rd *reader) say(edits []rundown.Edit) {
+	at := map[lab.Key]*reading{}
+	for i := range rd.rows {
+		if r := &rd.rows[i]; r.Verb != RowRefused {
+			at[r.key] = r
+		}
+	}
+	for _, e := range edits {
+		if r := at[e.Record]; r != nil {
+			r.Say = strings.TrimPrefix(r.Say+"; "+e.Detail, "; ")
+		}
+	}
 }
 
 func (rd *reader) refused(err error) {

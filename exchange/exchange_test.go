@@ -112,14 +112,14 @@ func TestDevicesGoOutAndInAsCSV(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, exchange.WriteCSV(&out, l))
 	assert.Contains(t, out.String(), `'=1+1`, "a spreadsheet must not take it for a formula")
-	sheet, err := exchange.ReadCSV(l, out.Bytes(), counter())
+	sheet, err := exchange.ReadCSV(l, out.Bytes(), exchange.Taking{}, counter())
 	require.NoError(t, err)
 	assert.Empty(t, sheet.Changes)
 	for _, row := range sheet.Rows {
 		assert.Equal(t, exchange.RowSame, row.Verb, "%+v", row)
 	}
 	racks := from(t, `rack "Pantry": 12U`)
-	sheet, err = exchange.ReadCSV(racks, out.Bytes(), counter())
+	sheet, err = exchange.ReadCSV(racks, out.Bytes(), exchange.Taking{}, counter())
 	require.NoError(t, err)
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	all, err := racks.Apply(sheet.Changes)
@@ -131,7 +131,7 @@ func TestWhatALineOfAFileDoes(t *testing.T) {
 	l := from(t, small)
 	read := func(text string) (said []string) {
 		ids := counter()
-		sheet, err := exchange.ReadCSV(l, []byte(text), func() lab.ID { return "new-" + ids() })
+		sheet, err := exchange.ReadCSV(l, []byte(text), exchange.Taking{}, func() lab.ID { return "new-" + ids() })
 		require.NoError(t, err, text)
 		for _, row := range sheet.Rows {
 			said = append(said, strings.TrimSpace(fmt.Sprintf("%d %s %s %s", row.Line, row.Verb, row.Title, row.Say)))
@@ -140,21 +140,17 @@ func TestWhatALineOfAFileDoes(t *testing.T) {
 			require.Empty(t, sheet.Changes, "all or nothing")
 			return
 		}
-		next, err := l.Apply(sheet.Changes)
+		_, err = l.Apply(sheet.Changes)
 		require.NoError(t, err)
-		for _, e := range rundown.Edits(l, next, sheet.Changes) {
-			said = append(said, e.String())
-		}
 		return
 	}
-	assert.Equal(t, []string{"2 changed anvil", "anvil changed weight unknown (was 24kg)"}, read("Name;Weight\nANVIL;\n"), "semicolons, and an empty cell is unknown")
-	assert.Equal(t, []string{"2 changed wren", "wren changed 120.5mm deep (was 120mm deep)"}, read("\xef\xbb\xbfname\tdepth\nwren\t120,5\n"), "tabs, a mark at the start, a comma for the point")
-	assert.Equal(t, []string{"2 changed anvil", "3 changed board", "4 changed wren", "anvil moved from Pantry 5-6 to Pantry 2-3", "board moved from Pantry 2 to Pantry 5",
-		"wren moved from Pantry 3 left half to not placed yet"},
+	assert.Equal(t, []string{"2 changed anvil weight unknown (was 24kg)"}, read("Name;Weight\nANVIL;\n"), "semicolons, and an empty cell is unknown")
+	assert.Equal(t, []string{"2 changed wren 120.5mm deep (was 120mm deep)"}, read("\xef\xbb\xbfname\tdepth\nwren\t120,5\n"), "tabs, a mark at the start, a comma for the point")
+	assert.Equal(t, []string{"2 changed anvil from Pantry 5-6 to Pantry 2-3", "3 changed board from Pantry 2 to Pantry 5", "4 changed wren from Pantry 3 left half to not placed yet"},
 		read("name,where\nanvil,\"\"\"Pantry\"\" 2-3\"\nboard,\"\"\"Pantry\"\" 5\"\nwren,?\n"), "things change places")
-	assert.Equal(t, []string{"2 new lark", "3 new wren-2", `server "lark" added Pantry 9-10`, `mini pc "wren-2" added on lark`},
+	assert.Equal(t, []string{"2 new lark Pantry 9-10", "3 new wren-2 on lark"},
 		read("name,kind,where,takes_u\nlark,server,\"\"\"Pantry\"\" 9\",2\nwren-2,mini pc,\"on \"\"lark\"\"\",\n"), "what stands on something new")
-	assert.Equal(t, []string{"2 changed anvil", "anvil changed takes 3U (was takes 2U)"}, read("name,takes_u\nanvil,3\n")[:2])
+	assert.Equal(t, []string{"2 changed anvil takes 3U (was takes 2U)", "3 same wren"}, read("name,takes_u\nanvil,3\nwren,1\n"))
 }
 
 // Each file in testdata/refused is refused with what its .want says: the file
@@ -179,7 +175,7 @@ func TestWhatIsRefusedSaysWhereAndWhy(t *testing.T) {
 				_, err = exchange.ReadJSON(data)
 			} else {
 				var sheet exchange.Sheet
-				sheet, err = exchange.ReadCSV(from(t, small), data, counter())
+				sheet, err = exchange.ReadCSV(from(t, small), data, exchange.Taking{}, counter())
 				assert.Empty(t, sheet.Changes)
 				for _, row := range sheet.Rows {
 					if row.Verb == exchange.RowRefused {
@@ -205,7 +201,7 @@ func FuzzCSV(f *testing.F) {
 	}
 	l := from(f, small)
 	f.Fuzz(func(t *testing.T, data []byte) {
-		sheet, err := exchange.ReadCSV(l, data, counter())
+		sheet, err := exchange.ReadCSV(l, data, exchange.Taking{}, counter())
 		if err != nil || sheet.Refused > 0 {
 			if len(sheet.Changes) > 0 {
 				t.Fatalf("%q is refused and changes something", data)
@@ -218,7 +214,7 @@ func FuzzCSV(f *testing.F) {
 		}
 		var out bytes.Buffer
 		require.NoError(t, exchange.WriteCSV(&out, next))
-		again, err := exchange.ReadCSV(next, out.Bytes(), counter())
+		again, err := exchange.ReadCSV(next, out.Bytes(), exchange.Taking{}, counter())
 		if err != nil || len(again.Changes) > 0 || again.Refused > 0 {
 			t.Fatalf("%q is written as\n%s\nwhich reads as %v %+v", data, out.String(), err, again)
 		}

@@ -80,21 +80,21 @@ func cellOf(c column, text string) any {
 }
 
 // ReadDevices reads a file of devices, a workbook or text.
-func ReadDevices(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
+func ReadDevices(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
 	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
-		return ReadXLSX(l, data, newID)
+		return ReadXLSX(l, data, how, newID)
 	}
-	return ReadCSV(l, data, newID)
+	return ReadCSV(l, data, how, newID)
 }
 
 // ReadXLSX reads a file of devices from the first sheet of a workbook, as
 // ReadCSV does from text.
-func ReadXLSX(l *lab.Lab, data []byte, newID func() lab.ID) (Sheet, error) {
+func ReadXLSX(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
 	t, err := readXLSXTable(data)
 	if err != nil {
 		return Sheet{}, err
 	}
-	return t.devices(l, newID)
+	return t.devices(l, how, newID)
 }
 
 func readXLSXTable(data []byte) (table, error) {

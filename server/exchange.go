@@ -123,8 +123,10 @@ func (in WholeFile) whole() (string, error) {
 
 // Import is what loading a file does, or would do.
 type Import struct {
-	Delta Delta          `json:"delta" required:"true" description:"The records as they are then"`
-	Rows  []exchange.Row `json:"rows" required:"true" nullable:"false" description:"Of a file of devices, what comes of each line"`
+	Delta   Delta             `json:"delta" required:"true" description:"The records as they are then"`
+	Rows    []exchange.Row    `json:"rows" required:"true" nullable:"false" description:"Of a file of devices, what comes of each line"`
+	Columns []exchange.Column `json:"columns,omitempty" nullable:"false" description:"Of a file of devices, what its columns are taken for"`
+	Targets []exchange.Target `json:"targets,omitempty" nullable:"false" description:"What they could be taken for"`
 }
 
 // jsonChanges is what makes a lab what a file says.
@@ -134,14 +136,6 @@ func jsonChanges(l *lab.Lab, text string) ([]lab.Change, error) {
 		return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
 	}
 	return lab.Diff(l, is), nil
-}
-
-func devicesSheet(l *lab.Lab, text string) (exchange.Sheet, error) {
-	sheet, err := exchange.ReadDevices(l, []byte(text), NewID)
-	if err != nil {
-		return sheet, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
-	}
-	return sheet, nil
 }
 
 // wholeLab refuses a file that says what the whole lab is, where a draft or the
@@ -158,21 +152,28 @@ func (s *Server) checkJSON(c fiber.Ctx) error {
 	if err := s.wholeLab(c); err != nil {
 		return err
 	}
-	return s.checkFile(c, func(l *lab.Lab, text string) ([]exchange.Row, []lab.Change, error) {
+	return checkFile(s, c, func(l *lab.Lab, _ WholeFile, text string) (Import, []lab.Change, error) {
 		changes, err := jsonChanges(l, text)
-		return []exchange.Row{}, changes, err
+		return Import{Rows: []exchange.Row{}}, changes, err
 	})
 }
 
-func (s *Server) checkDevices(c fiber.Ctx) error {
-	return s.checkFile(c, func(l *lab.Lab, text string) ([]exchange.Row, []lab.Change, error) {
-		sheet, err := devicesSheet(l, text)
-		return append([]exchange.Row{}, sheet.Rows...), sheet.Changes, err
-	})
+func (s *Server) loadJSON(c fiber.Ctx) error {
+	if err := s.wholeLab(c); err != nil {
+		return err
+	}
+	return loadFile(s, c, "loaded a lab from JSON", func(l *lab.Lab, _ WholeFile, text string) ([]lab.Change, error) { return jsonChanges(l, text) })
 }
 
-func (s *Server) checkFile(c fiber.Ctx, read func(*lab.Lab, string) ([]exchange.Row, []lab.Change, error)) error {
-	var in WholeFile
+// fileBody is a request's body that holds a file.
+type fileBody interface {
+	of() (int64, error)
+	whole() (string, error)
+}
+
+// checkFile answers what reading a file would change.
+func checkFile[F fileBody](s *Server, c fiber.Ctx, read func(*lab.Lab, F, string) (Import, []lab.Change, error)) error {
+	var in F
 	if err := decode(c, &in); err != nil {
 		return err
 	}
@@ -184,7 +185,7 @@ func (s *Server) checkFile(c fiber.Ctx, read func(*lab.Lab, string) ([]exchange.
 	if err != nil {
 		return err
 	}
-	rows, changes, err := read(v.lab, text)
+	would, changes, err := read(v.lab, in, text)
 	if err != nil {
 		return err
 	}
@@ -192,36 +193,13 @@ func (s *Server) checkFile(c fiber.Ctx, read func(*lab.Lab, string) ([]exchange.
 	if err != nil {
 		return err
 	}
-	d := deltaOf(v.lab, after, changes)
-	d.Head, d.View = v.head(), v.View
-	return c.JSON(Import{d, rows})
+	would.Delta = deltaOf(v.lab, after, changes)
+	would.Delta.Head, would.Delta.View = v.head(), v.View
+	return c.JSON(would)
 }
 
-func (s *Server) loadJSON(c fiber.Ctx) error {
-	if err := s.wholeLab(c); err != nil {
-		return err
-	}
-	return s.loadFile(c, "loaded a lab from JSON", jsonChanges)
-}
-
-func (s *Server) loadDevices(c fiber.Ctx) error {
-	return s.loadFile(c, "", func(l *lab.Lab, text string) ([]lab.Change, error) {
-		sheet, err := devicesSheet(l, text)
-		if err != nil || sheet.Refused == 0 {
-			return sheet.Changes, err
-		}
-		p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %d lines are refused.", sheet.Refused)
-		for _, row := range sheet.Rows {
-			if row.Verb == exchange.RowRefused {
-				p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d", row.Line), Detail: row.Say})
-			}
-		}
-		return nil, p
-	})
-}
-
-func (s *Server) loadFile(c fiber.Ctx, label string, read func(*lab.Lab, string) ([]lab.Change, error)) error {
-	in, base, err := based[WholeFile](c)
+func loadFile[F fileBody](s *Server, c fiber.Ctx, label string, read func(*lab.Lab, F, string) ([]lab.Change, error)) error {
+	in, base, err := based[F](c)
 	if err != nil {
 		return err
 	}
@@ -229,5 +207,5 @@ func (s *Server) loadFile(c fiber.Ctx, label string, read func(*lab.Lab, string)
 	if err != nil {
 		return err
 	}
-	return s.change(c, base, label, func(l *lab.Lab) ([]lab.Change, error) { return read(l, text) })
+	return s.change(c, base, label, func(l *lab.Lab) ([]lab.Change, error) { return read(l, in, text) })
 }

@@ -116,7 +116,7 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 }
 
 func deviceChanges(cmd *cobra.Command, l *lab.Lab, file, text string) ([]lab.Change, error) {
-	sheet, err := exchange.ReadDevices(l, []byte(text), server.NewID)
+	sheet, err := exchange.ReadDevices(l, []byte(text), exchange.Taking{}, server.NewID)
 	if err != nil {
 		return nil, fmt.Errorf("%s: nothing was loaded: %w", file, err)
 	}

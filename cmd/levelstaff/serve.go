@@ -109,6 +109,15 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	if err != nil {
 		return err
 	}
+	pictures, err := demo.Pictures()
+	if err != nil {
+		return err
+	}
+	for _, p := range pictures {
+		if err := st.AddPicture(ctx, p); err != nil {
+			return err
+		}
+	}
 	defer st.SetClock(time.Now)
 	for _, m := range moments {
 		st.SetClock(func() time.Time { return m.At })

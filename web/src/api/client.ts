@@ -50,7 +50,10 @@ function seen(path: string): string {
 
 async function request(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
   const init: RequestInit = { method, headers }
-  if (body !== undefined) {
+  if (body instanceof Blob) {
+    init.body = body // a file goes as it is
+    headers['Content-Type'] = body.type || 'application/octet-stream'
+  } else if (body !== undefined) {
     init.body = JSON.stringify(body)
     headers['Content-Type'] = 'application/json'
   }

@@ -16,6 +16,7 @@ import FitLines from './FitLines.vue'
 import HistoryList from './HistoryList.vue'
 import NotesField from './NotesField.vue'
 import PartsField from './PartsField.vue'
+import PhotoStrip from './PhotoStrip.vue'
 import SeatMaps from './SeatMaps.vue'
 import StateMark from './StateMark.vue'
 import { kinds, states } from './choices'
@@ -119,6 +120,7 @@ function walk() {
         <li v-for="d in stands" :key="d.id"><button @click="work.pick(d.id)"><b>{{ title(d) }}</b><span class="soft">{{ kindWords(d.device_kind) }}</span></button></li>
       </ul>
     </template>
+    <PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" />
     <h2>Notes</h2>
     <NotesField :record="key" :text="device.notes" />
     <HistoryList :record="key" />

@@ -113,6 +113,7 @@ function choose(value: string) {
 .row {
   display: grid;
   grid-template-columns: 96px 1fr;
+  column-gap: 6px;
   align-items: baseline;
   border-bottom: 1px solid var(--rule);
   min-height: 29px;

@@ -152,6 +152,7 @@ async function catchUp() {
 /** One change after another, however fast they are asked for: each goes by what the one before has made. */
 let turn: Promise<unknown> = Promise.resolve()
 
+/** Sends a change, or a file that makes one. */
 function send(path: string, body: object): Promise<Delta> {
   const mine = turn.then(() => sendNow(path, body))
   turn = mine.catch(() => undefined)
@@ -162,7 +163,8 @@ function send(path: string, body: object): Promise<Delta> {
 async function sendNow(path: string, body: object): Promise<Delta> {
   sending++
   try {
-    const delta = await post<Delta>(path, { base_revision: lab.value?.revision ?? 0, ...body })
+    const base = lab.value?.revision ?? 0
+    const delta = await (body instanceof Blob ? post<Delta>(`${path}?base_revision=${base}`, body) : post<Delta>(path, { base_revision: base, ...body }))
     await follow(delta)
     return delta
   } catch (e) {

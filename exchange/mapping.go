@@ -1,0 +1,233 @@
+package exchange
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// Taking says how a file of devices is taken.
+type Taking struct {
+	// Columns says for each column of the file which of ours it is, by name,
+	// "" for one that is left out; nil goes by the names in the file.
+	Columns []string
+	// Guess takes names that are not ours for what they seem to say, and leaves
+	// out those that say nothing; otherwise they are refused.
+	Guess bool
+	// Kind is what something new is where the file does not say; "" refuses it.
+	Kind lab.DeviceKind
+}
+
+// Column is a column of a file, and what it is taken for.
+type Column struct {
+	Name   string `json:"name" required:"true" description:"What the file calls it"`
+	Field  string `json:"field,omitempty" description:"Which of ours it is taken for; it is left out where there is none"`
+	Unit   string `json:"unit,omitempty" description:"The unit that its name says its figures are in"`
+	Sample string `json:"sample,omitempty" description:"The first that stands in it"`
+}
+
+// Target is a column that a file of devices can have.
+type Target struct {
+	Name  string `json:"name" required:"true"`
+	Title string `json:"title" required:"true"`
+}
+
+// Targets lists the columns that a file of devices can have.
+func Targets() []Target {
+	var list []Target
+	for _, c := range columns {
+		list = append(list, Target{c.name, c.title})
+	}
+	return list
+}
+
+func columnNamed(name string) int {
+	return slices.IndexFunc(columns, func(c column) bool { return c.name == name })
+}
+
+// columns finds out what each column of a file is. The error is about the
+// first line as a whole, or names the column.
+func (t table) columns(how Taking) ([]Column, error) {
+	if how.Columns != nil && len(how.Columns) != len(t.names) {
+		return nil, fmt.Errorf("the file has %d columns, and it was said what %d of them are", len(t.names), len(how.Columns))
+	}
+	list := make([]Column, len(t.names))
+	for i, name := range t.names {
+		c := Column{Name: strings.TrimSpace(name), Sample: t.sample(i)}
+		switch own := ownName(c.Name); {
+		case how.Columns != nil:
+			c.Field = how.Columns[i]
+			if c.Field != "" && columnNamed(c.Field) < 0 {
+				return nil, fmt.Errorf("there is no column %q to take “%s” for", c.Field, c.Name)
+			}
+		case own != "":
+			c.Field = own
+		case how.Guess:
+			if c.Field = guess(c.Name); slices.ContainsFunc(list[:i], func(o Column) bool { return o.Field == c.Field }) {
+				c.Field = "" // the first one has it
+			}
+		case c.Name == "":
+			return nil, fmt.Errorf("column %d has no name in the first line", i+1)
+		default:
+			return nil, fmt.Errorf("there is no column %q; there are %s", name, columnNames())
+		}
+		if c.Field != "" && ownName(c.Name) != c.Field {
+			c.Unit = unitIn(c.Name, columns[columnNamed(c.Field)].field)
+		}
+		if before := slices.IndexFunc(list[:i], func(o Column) bool { return c.Field != "" && o.Field == c.Field }); before >= 0 {
+			if own := ownName(c.Name); own != "" && own == ownName(list[before].Name) {
+				return nil, fmt.Errorf("the column %q is there twice", c.Name)
+			}
+			return nil, fmt.Errorf("both “%s” and “%s” are taken for %s; leave one out", list[before].Name, c.Name, c.Field)
+		}
+		list[i] = c
+	}
+	if !slices.ContainsFunc(list, func(c Column) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
+		return nil, errors.New("without a column id or name nobody knows which device a line is about")
+	}
+	return list, nil
+}
+
+// sample is the first text in a column.
+func (t table) sample(i int) string {
+	for _, row := range t.rows {
+		if i < len(row.cells) && strings.TrimSpace(row.cells[i]) != "" {
+			r := []rune(strings.TrimSpace(row.cells[i]))
+			return string(r[:min(len(r), 40)])
+		}
+	}
+	return ""
+}
+
+// ownName is the column of ours that goes by that name, "" if none does.
+func ownName(name string) string {
+	folded := strings.ToLower(strings.TrimSpace(name))
+	for _, c := range columns {
+		if c.name == folded || slices.Contains(c.also, folded) {
+			return c.name
+		}
+	}
+	return ""
+}
+
+func columnNames() string {
+	var names []string
+	for _, c := range columns {
+		names = append(names, c.name)
+	}
+	return strings.Join(names, ", ")
+}
+
+// sayings are what spreadsheets call things, for each of our columns.
+var sayings = map[string][]string{
+	"name":              {"device", "device name", "host", "hostname", "host name", "label", "item", "asset", "thing", "machine", "equipment"},
+	"kind":              {"type", "category", "device type", "class", "sort"},
+	"state":             {"status", "condition"},
+	"where":             {"location", "position", "place", "rack position", "stands", "located"},
+	"takes_u":           {"u", "ru", "rack units", "u size", "size u", "height u", "units high"},
+	"purpose":           {"role", "use", "used for", "function", "description", "what for"},
+	"why":               {"reason"},
+	"notes":             {"note", "comment", "comments", "remark", "remarks"},
+	"height_mm":         {"h"},
+	"width_mm":          {"w"},
+	"depth_mm":          {"d", "length"},
+	"weight_kg":         {"mass", "kg", "lb"},
+	"maker":             {"make", "manufacturer", "brand", "vendor", "made by"},
+	"model":             {"model number", "product", "part number"},
+	"serial":            {"sn", "s/n", "serial no", "serialnumber", "service tag"},
+	"price_minor":       {"cost", "paid", "purchase price", "bought for"},
+	"bought_on":         {"purchased", "purchase date", "date bought", "bought", "date of purchase", "acquired"},
+	"got":               {"bought as", "source", "new or used"},
+	"warranty_until":    {"warranty", "warranty end", "warranty expires", "warranty expiry", "guarantee"},
+	"return_until":      {"return by"},
+	"remote_address":    {"management address", "management ip", "remote address", "bmc"},
+	"web_page":          {"url", "web", "web interface", "link"},
+	"idle_w":            {"idle", "idle power", "power idle"},
+	"most_w":            {"max power", "power max", "maximum power", "power"},
+	"typical_w":         {"typical power", "power typical", "average power"},
+	"noise_db":          {"loudness", "sound"},
+	"sockets":           {"cpu sockets"},
+	"memory_slots":      {"dimm slots", "ram slots"},
+	"memory_type":       {"ram type"},
+	"bays":              {"drive slots", "disk bays"},
+	"yearly":            {"subscription", "licence", "license", "licences"},
+	"memory_most_bytes": {"max memory", "max ram"},
+}
+
+// guess finds the column of ours that a name most likely means, "" if it is
+// like none.
+func guess(name string) string {
+	said := plainName(name)
+	if said == "" {
+		return ""
+	}
+	known := map[string]string{}
+	var words []string
+	for _, c := range columns {
+		for _, word := range slices.Concat([]string{plainName(c.name), plainName(c.title)}, sayings[c.name]) {
+			if _, taken := known[word]; !taken {
+				known[word] = c.name
+				words = append(words, word)
+			}
+		}
+	}
+	if is, ok := known[said]; ok {
+		return is
+	}
+	if len(said) < 4 {
+		return "" // anything short is close to anything short
+	}
+	return known[rundown.Nearest(said, words)]
+}
+
+var (
+	inBrackets = regexp.MustCompile(`[(\[](.*?)[)\]]`)
+	between    = regexp.MustCompile(`[\s_.:#-]+`)
+	lastWord   = regexp.MustCompile(`[\s_]([^\s_]+)$`)
+	bareFigure = regexp.MustCompile(`^[0-9][0-9.,]*$`)
+	currency   = regexp.MustCompile(`^[A-Z]{3}$`)
+)
+
+// plainName is a column's name without its unit, in lower case.
+func plainName(name string) string {
+	name = inBrackets.ReplaceAllString(name, "")
+	if last := lastWord.FindStringSubmatch(strings.TrimSpace(name)); last != nil && isUnit(last[1]) {
+		name = strings.TrimSuffix(strings.TrimSpace(name), last[0])
+	}
+	return strings.TrimSpace(between.ReplaceAllString(strings.ToLower(name), " "))
+}
+
+// unitIn is the unit that a column's name says its figures are in, such as lb
+// in "Weight (lb)". One in brackets counts also where the field cannot be in
+// it: its figures are refused then, rather than taken for something else.
+func unitIn(name, field string) string {
+	if said := inBrackets.FindStringSubmatch(name); said != nil {
+		if word := strings.TrimSpace(said[1]); isUnit(word) || currency.MatchString(word) {
+			return word
+		}
+	}
+	if last := lastWord.FindStringSubmatch(strings.TrimSpace(name)); last != nil && takesUnit(field, last[1]) {
+		return last[1]
+	}
+	return ""
+}
+
+// measured are a field of each dimension.
+var measured = []string{"takes_u", "height_mm", "weight_kg", "idle_w", "noise_db", "temp_to_c", "memory_most_bytes"}
+
+func isUnit(word string) bool {
+	return slices.ContainsFunc(measured, func(field string) bool { return takesUnit(field, word) })
+}
+
+func takesUnit(field, unit string) bool {
+	if !slices.Contains(measured, field) && !unitName.MatchString(field) || bareFigure.MatchString(unit) {
+		return false
+	}
+	_, err := rundown.SetFact(lab.New(), lab.Device{ID: "x"}, field, "1"+unit, "")
+	return err == nil
+}

@@ -1,0 +1,94 @@
+package exchange_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+	"levelstaff/exchange"
+)
+
+// taken is what the columns of a file were taken for, with their units.
+func taken(t *testing.T, firstLine string) []string {
+	t.Helper()
+	sheet, err := exchange.ReadCSV(lab.New(), []byte(firstLine), exchange.Taking{Guess: true}, counter())
+	require.NoError(t, err)
+	var list []string
+	for _, c := range sheet.Columns {
+		said := c.Field
+		if c.Unit != "" {
+			said += " in " + c.Unit
+		}
+		list = append(list, said)
+	}
+	return list
+}
+
+func TestColumnsOfSomebodyElsesFileAreGuessed(t *testing.T) {
+	assert.Equal(t, []string{"name", "kind", "where", "maker", "model", "serial", "weight_kg in lb", "bought_on", "price_minor in EUR", "notes"},
+		taken(t, "Hostname,Type,Location,Manufacturer,Model,Serial No.,Weight (lb),Purchase date,Cost [EUR],Comments"))
+	assert.Equal(t, []string{"name", "takes_u", "height_mm in cm", "depth_mm in in", "idle_w in W", "memory_most_bytes in GB", "warranty_until"},
+		taken(t, "device-name;U;Height (cm);depth_in;Idle power (W);Max RAM (GB);Waranty until"), "also with a letter missing")
+	assert.Equal(t, []string{"name", "", "", ""}, taken(t, "name,Shoe size,Moon phase,qq"), "what says nothing is left out")
+	assert.Equal(t, []string{"name", "weight_kg in kg", ""}, taken(t, "name,Weight kg,Mass"), "the first one has it")
+	assert.Equal(t, []string{"weight_kg", "name"}, taken(t, "weight_kg,name"), "our own names need no guessing")
+}
+
+func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
+	l := from(t, small)
+	read := func(text string, columns ...string) exchange.Row {
+		sheet, err := exchange.ReadCSV(l, []byte(text), exchange.Taking{Guess: true, Columns: columns}, counter())
+		require.NoError(t, err)
+		require.Len(t, sheet.Rows, 1)
+		return sheet.Rows[0]
+	}
+	// 50 lb are 22.68 kg; 19 inches are 482.6 mm.
+	assert.Equal(t, "22.68kg (was 24kg)", read("host,Weight (lb)\nanvil,50\n").Say)
+	assert.Equal(t, "25kg (was 24kg)", read("host,Weight (lb)\nanvil,25kg\n").Say, "a unit in the cell goes before")
+	assert.Contains(t, read("host,Size (in)\nanvil,19\n", "name", "width_mm").Say, "482.6mm wide")
+	grams := read("host,Weight (W)\nanvil,50\n")
+	assert.Equal(t, exchange.RowRefused, grams.Verb, "watts are no weight")
+	assert.Contains(t, grams.Say, "weight_kg: ")
+	euros := read("host,Cost (EUR)\nanvil,50\n")
+	assert.Equal(t, exchange.RowRefused, euros.Verb)
+	assert.Contains(t, euros.Say, "EUR")
+}
+
+func TestColumnsMappedByHand(t *testing.T) {
+	l := from(t, small)
+	text := []byte("a,b,c\nlark,7.5,whatever\n")
+	sheet, err := exchange.ReadCSV(l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"}, counter())
+	require.NoError(t, err)
+	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
+	d := sheet.Changes[0].After.(lab.Device)
+	assert.Equal(t, "lark", d.Name)
+	assert.Equal(t, lab.DeviceKind("server"), d.Kind)
+	assert.InDelta(t, 7.5, *d.WeightKG, 1e-9)
+	assert.Equal(t, []exchange.Column{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"}, {Name: "c", Sample: "whatever"}}, sheet.Columns)
+
+	for say, columns := range map[string][]string{
+		"it was said what 2 of them are":              {"name", "weight_kg"},
+		"there is no column \"shoe\" to take “b” for": {"name", "shoe", ""},
+		"both “a” and “c” are taken for name":         {"name", "", "name"},
+		"nobody knows which device a line is about":   {"", "weight_kg", ""},
+	} {
+		_, err := exchange.ReadCSV(l, text, exchange.Taking{Columns: columns}, counter())
+		assert.ErrorContains(t, err, say)
+	}
+	sheet, err = exchange.ReadCSV(l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true}, counter())
+	require.NoError(t, err, "while one is still mapping, every line is refused instead")
+	assert.Equal(t, 1, sheet.Refused)
+}
+
+// Whatever is offered can be chosen, and our own files need no mapping.
+func TestTargetsAreTheColumnsOfOurFiles(t *testing.T) {
+	assert.Greater(t, len(exchange.Targets()), 50)
+	for _, target := range exchange.Targets() {
+		assert.NotEmpty(t, target.Title)
+		if target.Name != "name" {
+			assert.Equal(t, []string{"name", target.Name}, taken(t, "name,"+target.Name))
+		}
+	}
+}
