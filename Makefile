@@ -19,7 +19,7 @@ demo: bin/levelstaff
 build: bin/levelstaff
 
 ## test: every test there is
-test: check
+test: check libreoffice
 	go test ./...
 	cd web && npm test --silent
 	$(MAKE) e2e
@@ -75,8 +75,15 @@ web/dist/index.html: web/src/api/schema.d.ts $(WEB)
 %/node_modules/.installed: %/package-lock.json
 	cd $* && npm ci && touch node_modules/.installed
 
-# The tests drive Debian's Chromium; it is installed where it is missing.
-.PHONY: chromium
+# The tests drive Debian's Chromium, and open workbooks with Debian's
+# LibreOffice; they are installed where they are missing.
+.PHONY: chromium libreoffice
 chromium:
-	@command -v chromium >/dev/null || { echo "Installing Debian's chromium for the browser tests"; \
-	  run=; [ "$$(id -u)" = 0 ] || run=sudo; $$run apt-get update -qq && $$run env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium; }
+	@command -v chromium >/dev/null || $(call install,chromium)
+libreoffice:
+	@command -v soffice >/dev/null || $(call install,--no-install-recommends libreoffice-calc-nogui)
+
+define install
+{ echo "Installing Debian's $(lastword $(1)) for the tests"; run=; [ "$$(id -u)" = 0 ] || run=sudo; \
+  $$run apt-get update -qq && $$run env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq $(1) >/dev/null; }
+endef

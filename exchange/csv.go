@@ -141,7 +141,7 @@ func (RowVerb) Enum() []any { return []any{RowNew, RowChanged, RowSame, RowRefus
 
 // Sheet is what a file of devices comes to.
 type Sheet struct {
-	Columns []Column
+	Columns []FileColumn
 	Rows    []Row
 	Changes []lab.Change // all that it changes, or nothing where a line is refused
 	Refused int

@@ -23,25 +23,25 @@ type Taking struct {
 	Kind lab.DeviceKind
 }
 
-// Column is a column of a file, and what it is taken for.
-type Column struct {
+// FileColumn is a column of a file, and what it is taken for.
+type FileColumn struct {
 	Name   string `json:"name" required:"true" description:"What the file calls it"`
 	Field  string `json:"field,omitempty" description:"Which of ours it is taken for; it is left out where there is none"`
 	Unit   string `json:"unit,omitempty" description:"The unit that its name says its figures are in"`
 	Sample string `json:"sample,omitempty" description:"The first that stands in it"`
 }
 
-// Target is a column that a file of devices can have.
-type Target struct {
+// FileTarget is a column that a file of devices can have.
+type FileTarget struct {
 	Name  string `json:"name" required:"true"`
 	Title string `json:"title" required:"true"`
 }
 
 // Targets lists the columns that a file of devices can have.
-func Targets() []Target {
-	var list []Target
+func Targets() []FileTarget {
+	var list []FileTarget
 	for _, c := range columns {
-		list = append(list, Target{c.name, c.title})
+		list = append(list, FileTarget{c.name, c.title})
 	}
 	return list
 }
@@ -52,13 +52,13 @@ func columnNamed(name string) int {
 
 // columns finds out what each column of a file is. The error is about the
 // first line as a whole, or names the column.
-func (t table) columns(how Taking) ([]Column, error) {
+func (t table) columns(how Taking) ([]FileColumn, error) {
 	if how.Columns != nil && len(how.Columns) != len(t.names) {
 		return nil, fmt.Errorf("the file has %d columns, and it was said what %d of them are", len(t.names), len(how.Columns))
 	}
-	list := make([]Column, len(t.names))
+	list := make([]FileColumn, len(t.names))
 	for i, name := range t.names {
-		c := Column{Name: strings.TrimSpace(name), Sample: t.sample(i)}
+		c := FileColumn{Name: strings.TrimSpace(name), Sample: t.sample(i)}
 		switch own := ownName(c.Name); {
 		case how.Columns != nil:
 			c.Field = how.Columns[i]
@@ -68,7 +68,7 @@ func (t table) columns(how Taking) ([]Column, error) {
 		case own != "":
 			c.Field = own
 		case how.Guess:
-			if c.Field = guess(c.Name); slices.ContainsFunc(list[:i], func(o Column) bool { return o.Field == c.Field }) {
+			if c.Field = guess(c.Name); slices.ContainsFunc(list[:i], func(o FileColumn) bool { return o.Field == c.Field }) {
 				c.Field = "" // the first one has it
 			}
 		case c.Name == "":
@@ -79,7 +79,7 @@ func (t table) columns(how Taking) ([]Column, error) {
 		if c.Field != "" && ownName(c.Name) != c.Field {
 			c.Unit = unitIn(c.Name, columns[columnNamed(c.Field)].field)
 		}
-		if before := slices.IndexFunc(list[:i], func(o Column) bool { return c.Field != "" && o.Field == c.Field }); before >= 0 {
+		if before := slices.IndexFunc(list[:i], func(o FileColumn) bool { return c.Field != "" && o.Field == c.Field }); before >= 0 {
 			if own := ownName(c.Name); own != "" && own == ownName(list[before].Name) {
 				return nil, fmt.Errorf("the column %q is there twice", c.Name)
 			}
@@ -87,7 +87,7 @@ func (t table) columns(how Taking) ([]Column, error) {
 		}
 		list[i] = c
 	}
-	if !slices.ContainsFunc(list, func(c Column) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
+	if !slices.ContainsFunc(list, func(c FileColumn) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
 		return nil, errors.New("without a column id or name nobody knows which device a line is about")
 	}
 	return list, nil

@@ -66,7 +66,7 @@ func TestColumnsMappedByHand(t *testing.T) {
 	assert.Equal(t, "lark", d.Name)
 	assert.Equal(t, lab.DeviceKind("server"), d.Kind)
 	assert.InDelta(t, 7.5, *d.WeightKG, 1e-9)
-	assert.Equal(t, []exchange.Column{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"}, {Name: "c", Sample: "whatever"}}, sheet.Columns)
+	assert.Equal(t, []exchange.FileColumn{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"}, {Name: "c", Sample: "whatever"}}, sheet.Columns)
 
 	for say, columns := range map[string][]string{
 		"it was said what 2 of them are":              {"name", "weight_kg"},

@@ -123,10 +123,10 @@ func (in WholeFile) whole() (string, error) {
 
 // Import is what loading a file does, or would do.
 type Import struct {
-	Delta   Delta             `json:"delta" required:"true" description:"The records as they are then"`
-	Rows    []exchange.Row    `json:"rows" required:"true" nullable:"false" description:"Of a file of devices, what comes of each line"`
-	Columns []exchange.Column `json:"columns,omitempty" nullable:"false" description:"Of a file of devices, what its columns are taken for"`
-	Targets []exchange.Target `json:"targets,omitempty" nullable:"false" description:"What they could be taken for"`
+	Delta   Delta                 `json:"delta" required:"true" description:"The records as they are then"`
+	Rows    []exchange.Row        `json:"rows" required:"true" nullable:"false" description:"Of a file of devices, what comes of each line"`
+	Columns []exchange.FileColumn `json:"columns,omitempty" nullable:"false" description:"Of a file of devices, what its columns are taken for"`
+	Targets []exchange.FileTarget `json:"targets,omitempty" nullable:"false" description:"What they could be taken for"`
 }
 
 // jsonChanges is what makes a lab what a file says.

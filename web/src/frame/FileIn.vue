@@ -1,0 +1,168 @@
+<script setup lang="ts">
+// A file that somebody picked: what it says, what loading it would do, and
+// loading it, all of it or nothing.
+import { computed, ref, shallowRef, watch } from 'vue'
+import { post, Refused, type Schemas } from '../api/client'
+import { kindWords } from '../lab/words'
+import { attempt, useLab } from '../lab/useLab'
+import EditList from '../sheets/rundown/EditList.vue'
+import { kinds } from '../card/choices'
+import ImportColumns from './ImportColumns.vue'
+import ImportRows from './ImportRows.vue'
+
+const emit = defineEmits<{ loaded: []; reading: [on: boolean] }>()
+const { lab, send } = useLab()
+const found = shallowRef<Schemas['Import']>()
+const chosen = shallowRef<{ name: string; path: string; text: string; base64: boolean }>()
+/** How a file of devices is taken, as far as somebody said it. */
+const columns = shallowRef<string[]>()
+const kind = ref('')
+const wrong = ref('')
+/** What is being done, while it is. */
+const busy = ref('')
+
+const refused = computed(() => found.value?.rows.filter((r) => r.verb === 'refused').length ?? 0)
+const edits = computed(() => found.value?.delta.edits?.length ?? 0)
+const ofDevices = computed(() => !!found.value?.columns)
+watch(found, (is) => emit('reading', !!is))
+/** Without a column for it, nobody knows what something new is. */
+const asksKind = computed(() => ofDevices.value && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
+const kindChoices = kinds.map((value: Schemas['DeviceKind']) => ({ value, title: kindWords(value) }))
+
+/** A workbook is not text; so it travels as one. */
+function inBase64(file: File): Promise<string> {
+  return new Promise((done, failed) => {
+    const reader = new FileReader()
+    reader.onload = () => done(String(reader.result).replace(/^[^,]*,/, ''))
+    reader.onerror = () => failed(reader.error ?? new Error('unreadable'))
+    reader.readAsDataURL(file)
+  })
+}
+
+const pathOf = (name: string) => (/\.json$/i.test(name) ? 'lab.json' : /\.csv$/i.test(name) ? 'devices.csv' : /\.xlsx$/i.test(name) ? 'devices.xlsx' : '')
+
+async function pick(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  asked++
+  found.value = undefined
+  chosen.value = undefined
+  columns.value = undefined
+  kind.value = ''
+  wrong.value = ''
+  if (!file) return
+  const path = pathOf(file.name)
+  if (!path) return void (wrong.value = `${file.name}: a lab is a .json file, devices a .csv or .xlsx file. A rundown goes onto the Rundown page.`)
+  busy.value = `Reading ${file.name}`
+  try {
+    // Read as UTF-8 and nothing else: letters that come out wrong are worse than a refusal.
+    const base64 = path === 'devices.xlsx'
+    const text = base64 ? await inBase64(file) : new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer())
+    chosen.value = { name: file.name, path, text, base64 }
+    await check()
+  } catch (e) {
+    if (!(e instanceof TypeError)) throw e
+    wrong.value = `${file.name} is not UTF-8, so letters such as é would come out wrong. Save it as CSV in UTF-8.`
+  } finally {
+    busy.value = ''
+  }
+}
+
+/** The file and how it is taken, as the server wants it. */
+function taking() {
+  const file = chosen.value
+  const devices = file?.path === 'lab.json' ? {} : { guess: true, columns: columns.value, device_kind: kind.value || undefined }
+  return { text: file?.text, base64: file?.base64, ...devices }
+}
+
+let asked = 0
+/** Asks what loading would do; only the answer to the latest question counts. */
+async function check() {
+  const turn = ++asked
+  busy.value ||= 'Looking what it would do'
+  wrong.value = ''
+  try {
+    const answer = await post<Schemas['Import']>(`/api/v1/files/${chosen.value?.path}/check`, { base_revision: lab.value?.revision ?? 0, ...taking() })
+    if (turn === asked) found.value = answer
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e
+    if (turn === asked) wrong.value = e.message
+  } finally {
+    if (turn === asked) busy.value = ''
+  }
+}
+
+function take(next: string[]) {
+  columns.value = next
+  void check()
+}
+
+async function load() {
+  busy.value = `Loading ${edits.value} changes`
+  if (await attempt(() => send(`/api/v1/files/${chosen.value?.path}`, taking()))) emit('loaded')
+  busy.value = ''
+}
+</script>
+
+<template>
+  <p class="soft">A JSON file replaces the lab; a CSV file or a workbook adds and changes devices, all of its lines or none. You see what it does first, and can undo it.</p>
+  <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
+  <div v-if="busy" class="busy" role="status">
+    <v-progress-linear indeterminate height="3" aria-hidden="true" />
+    {{ busy }}…
+  </div>
+  <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+  <template v-if="found">
+    <template v-if="ofDevices">
+      <ImportColumns :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />
+      <label v-if="asksKind" class="kind">
+        What is new in it is a
+        <select v-model="kind" @change="check">
+          <option value="">not said</option>
+          <option v-for="k in kindChoices" :key="k.value" :value="k.value">{{ k.title }}</option>
+        </select>
+      </label>
+      <ImportRows v-if="found.rows.length" :rows="found.rows" />
+    </template>
+    <p v-if="!edits && !refused">It says just what the lab says.</p>
+    <EditList v-else-if="!ofDevices" :edits="found.delta.edits ?? []" :mistakes="[]" />
+    <p v-if="refused" class="wrong">{{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Mend {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or take the columns for something else.</p>
+    <v-btn v-else-if="edits" class="load" :disabled="!!busy" @click="load">Load {{ chosen?.name }}: {{ edits }} change{{ edits === 1 ? '' : 's' }}</v-btn>
+  </template>
+</template>
+
+<style scoped>
+input {
+  margin-top: 8px;
+}
+.busy {
+  margin-top: 8px;
+  color: var(--soft);
+  animation: late 0s linear 1s both; /* what is quick needs no bar */
+}
+@keyframes late {
+  from {
+    visibility: hidden;
+  }
+  to {
+    visibility: visible;
+  }
+}
+.wrong {
+  margin-top: 8px;
+  color: var(--red);
+}
+.kind {
+  display: block;
+  margin-top: 12px;
+}
+select {
+  min-height: 28px;
+  padding: 2px 6px;
+  border: 1px solid var(--rule);
+  background: var(--paper);
+  color: inherit;
+}
+.load {
+  margin-top: 14px;
+}
+</style>
