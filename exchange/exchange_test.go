@@ -70,18 +70,19 @@ func TestTheWholeLabGoesOutAndInAsJSON(t *testing.T) {
 	assert.Empty(t, lab.Diff(l, back))
 }
 
-var update = flag.Bool("update", false, "write docs/lab.schema.json anew")
+var update = flag.Bool("update", false, "write the schemas in docs anew")
 
-func TestThePublishedSchemaIsCurrent(t *testing.T) {
-	text, err := exchange.Schema()
-	require.NoError(t, err)
-	const published = "../docs/lab.schema.json"
-	if *update {
-		require.NoError(t, os.WriteFile(published, append(text, '\n'), 0o644))
+func TestThePublishedSchemasAreCurrent(t *testing.T) {
+	for published, schema := range map[string]func() ([]byte, error){"../docs/lab.schema.json": exchange.Schema, "../docs/sheets.schema.json": exchange.SheetsSchema} {
+		text, err := schema()
+		require.NoError(t, err)
+		if *update {
+			require.NoError(t, os.WriteFile(published, append(text, '\n'), 0o644))
+		}
+		is, err := os.ReadFile(published)
+		require.NoError(t, err)
+		assert.True(t, string(text)+"\n" == string(is), "%s: go test ./exchange -update writes it anew", published)
 	}
-	is, err := os.ReadFile(published)
-	require.NoError(t, err)
-	assert.Equal(t, string(text)+"\n", string(is), "go test ./exchange -update writes it anew")
 }
 
 func TestWhatIsWrittenIsWhatTheSchemaSays(t *testing.T) {

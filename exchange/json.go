@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"reflect"
+	"slices"
 
 	"github.com/swaggest/jsonschema-go"
 
@@ -29,10 +30,7 @@ type File struct {
 
 // WriteJSON writes the whole lab, plans and notes and all.
 func WriteJSON(w io.Writer, l *lab.Lab) error {
-	enc := json.NewEncoder(w)
-	enc.SetIndent("", "  ")
-	enc.SetEscapeHTML(false)
-	return enc.Encode(File{Format, Version, l.All()})
+	return writeJSON(w, File{Format, Version, l.All()})
 }
 
 // lists are the names of a file's lists and what is in them.
@@ -53,7 +51,11 @@ func ReadJSON(data []byte) (*lab.Lab, error) {
 	if err := strict(data, &fields); err != nil {
 		return nil, err
 	}
-	if err := known(fields); err != nil {
+	names := []string{"settings"}
+	for _, list := range lists {
+		names = append(names, list.name)
+	}
+	if err := known(fields, "a lab", Format, names...); err != nil {
 		return nil, err
 	}
 	var records []lab.Record
@@ -65,19 +67,11 @@ func ReadJSON(data []byte) (*lab.Lab, error) {
 		records = append(records, r)
 	}
 	for _, list := range lists {
-		var items []json.RawMessage
-		if raw, ok := fields[list.name]; ok {
-			if err := json.Unmarshal(raw, &items); err != nil {
-				return nil, fmt.Errorf("%s should be a list", list.name)
-			}
+		found, err := recordsIn(fields, list.name, list.kind)
+		if err != nil {
+			return nil, err
 		}
-		for i, raw := range items {
-			r, err := lab.DecodeRecord(list.kind, raw)
-			if err != nil {
-				return nil, fmt.Errorf("%s[%d]: %w", list.name, i, plain(err))
-			}
-			records = append(records, r)
-		}
+		records = append(records, found...)
 	}
 	return build(records)
 }
@@ -102,11 +96,12 @@ func strict(data []byte, into any) error {
 	return nil
 }
 
-// known refuses a file that is something else, or of another version.
-func known(fields map[string]json.RawMessage) error {
+// known refuses a file that is something else, of another version, or has
+// what does not belong there. what says what it should be.
+func known(fields map[string]json.RawMessage, what, should string, names ...string) error {
 	var format string
-	if err := json.Unmarshal(fields["format"], &format); err != nil || format != Format {
-		return fmt.Errorf("this is no lab: its format should say %q", Format)
+	if err := json.Unmarshal(fields["format"], &format); err != nil || format != should {
+		return fmt.Errorf("this is not %s: its format should say %q", what, should)
 	}
 	var version int
 	if err := json.Unmarshal(fields["version"], &version); err != nil || version < 1 {
@@ -115,13 +110,9 @@ func known(fields map[string]json.RawMessage) error {
 	if version > Version {
 		return fmt.Errorf("it is of version %d, and this levelstaff knows version %d; load it with the one that wrote it, or a newer one", version, Version)
 	}
-	names := map[string]bool{"format": true, "version": true, "settings": true, "$schema": true}
-	for _, list := range lists {
-		names[list.name] = true
-	}
 	for name := range fields {
-		if !names[name] {
-			return fmt.Errorf("there is no %q in a lab; take it out, or mend its name", name)
+		if !slices.Contains(names, name) && !slices.Contains([]string{"format", "version", "$schema"}, name) {
+			return fmt.Errorf("there is no %q in %s; take it out, or mend its name", name, what)
 		}
 	}
 	return nil
@@ -158,8 +149,12 @@ func plain(err error) error {
 
 // Schema is the JSON Schema (draft 2020-12) of a File.
 func Schema() ([]byte, error) {
+	return schemaOf(File{}, "A home lab, as levelstaff save lab.json writes it")
+}
+
+func schemaOf(file any, title string) ([]byte, error) {
 	reflector := jsonschema.Reflector{}
-	s, err := reflector.Reflect(File{}, jsonschema.InterceptDefName(func(t reflect.Type, _ string) string { return t.Name() }),
+	s, err := reflector.Reflect(file, jsonschema.InterceptDefName(func(t reflect.Type, _ string) string { return t.Name() }),
 		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) { p.Schema.RemoveType(jsonschema.Null) }),
 		jsonschema.InterceptSchema(func(p jsonschema.InterceptSchemaParams) (bool, error) {
 			if p.Processed && p.Value.Kind() == reflect.Struct && len(p.Schema.Properties) > 0 {
@@ -169,9 +164,9 @@ func Schema() ([]byte, error) {
 			return false, nil
 		}))
 	if err != nil {
-		return nil, fmt.Errorf("describe the lab's JSON: %w", err)
+		return nil, fmt.Errorf("describe the JSON: %w", err)
 	}
 	s.WithSchema("http://json-schema.org/draft-07/schema#")
-	s.WithTitle("A home lab, as levelstaff save lab.json writes it")
+	s.WithTitle(title)
 	return json.MarshalIndent(s, "", "  ")
 }

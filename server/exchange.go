@@ -77,7 +77,11 @@ func (s *Server) saveXLSX(c fiber.Ctx) error {
 }
 
 func (s *Server) schema(c fiber.Ctx) error {
-	data, err := exchange.Schema()
+	return schemaFile(c, exchange.Schema)
+}
+
+func schemaFile(c fiber.Ctx, of func() ([]byte, error)) error {
+	data, err := of()
 	if err != nil {
 		return err
 	}

@@ -2,10 +2,6 @@ package server
 
 import (
 	"errors"
-	"slices"
-	"strconv"
-	"strings"
-	"sync"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -13,7 +9,6 @@ import (
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
-	"levelstaff/exchange"
 )
 
 // gearRoutes are those about what things are and what is in them.
@@ -22,7 +17,6 @@ func (s *Server) gearRoutes() []route {
 	return []route{
 		{method: get, path: "/api/v1/devices/:id/card", id: "getCard", summary: "What is known of a device, ready to be shown", in: byID{}, out: gear.Card{}, do: s.card, seen: true},
 		{method: get, path: "/api/v1/parts/:id/card", id: "getPartCard", summary: "What is known of a part, ready to be shown", in: byID{}, out: PartCard{}, do: s.partCard, seen: true},
-		{method: get, path: "/api/v1/spec_sheets/:id/card", id: "getSheetCard", summary: "What a spec sheet says, ready to be shown", in: byID{}, out: SheetCard{}, do: s.sheetCard, seen: true},
 		{method: post, path: "/api/v1/devices/:id/parts", id: "postParts", summary: "Put parts into a device as a person types them", in: deviceParts{}, out: Delta{}, do: s.putParts, seen: true},
 		{method: post, path: "/api/v1/parts/:id/seat", id: "postSeat", summary: "Move a part; what sits there goes where the part was", in: partSeat{}, out: Delta{}, do: s.seatPart, seen: true},
 		{method: get, path: "/api/v1/bin", id: "getBin", summary: "What lies in the spares bin and what is on order", out: gear.Bin{}, do: s.bin, seen: true},
@@ -31,16 +25,6 @@ func (s *Server) gearRoutes() []route {
 		{method: get, path: "/api/v1/fit", id: "getFit", summary: "Whether a device fits where it is, with one fact as typed", in: fitQuery{}, out: Fit{}, do: s.fit, seen: true},
 		{method: get, path: "/api/v1/racks/:id/side", id: "getSide", summary: "What is mounted in a rack, as seen from its side", in: byID{}, out: FromSide{}, do: s.fromSide, seen: true},
 		{method: get, path: "/api/v1/fitting", id: "getFitting", summary: "Where in every rack a thing would fit that need not be owned yet", in: fittingQuery{}, out: Fitting{}, do: s.fitting, seen: true},
-
-		{method: get, path: "/api/v1/gear", id: "getGear", summary: "The table of devices or parts, filtered, sorted and grouped", in: gearQuery{}, out: gear.Table{}, do: s.gear, seen: true},
-		{method: get, path: "/api/v1/gear/columns", id: "getGearColumns", summary: "The columns that table can show", in: tableQuery{}, out: GearColumns{}, do: s.gearColumns},
-		{method: post, path: "/api/v1/gear/cells", id: "postGearCells", summary: "Change many facts at once, as typed", in: GearCells{}, out: Delta{}, do: s.gearCells, seen: true},
-		{method: get, path: "/api/v1/reports/gear", id: "getGearTotals", summary: "What all parts of the lab come to", out: gear.LabTotals{}, do: s.gearTotals, seen: true},
-		{method: get, path: "/api/v1/reports/money", id: "getMoney", summary: "What the gear cost, goes on costing, and what ends", out: gear.MoneyReport{}, do: s.money, seen: true},
-		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings, kind: "text/calendar", seen: true},
-
-		{method: get, path: "/api/v1/generic_sheets", id: "getGenericSheets", summary: "The spec sheets that come with the program", out: []lab.SpecSheet{}, do: s.genericSheets},
-		{method: post, path: "/api/v1/devices/:id/sheet", id: "postDeviceSheet", summary: "Let a device have a spec sheet of the lab or one that comes with the program", in: deviceSheet{}, out: Delta{}, do: s.putSheet, seen: true},
 	}
 }
 
@@ -87,29 +71,6 @@ func (s *Server) partCard(c fiber.Ctx) error {
 		return problem(fiber.StatusNotFound, "There is no part with the id %q.", c.Params("id"))
 	}
 	return c.JSON(PartCard{p, rundown.PartWhere(v.lab, p), gear.FactsOf(v.lab, p)})
-}
-
-// SheetCard is a spec sheet with its facts, and who has it.
-type SheetCard struct {
-	Sheet   lab.SpecSheet   `json:"sheet" required:"true"`
-	Facts   []gear.CardFact `json:"facts" required:"true" nullable:"false"`
-	Devices []lab.ID        `json:"devices" required:"true" nullable:"false" description:"Those that have it"`
-}
-
-func (s *Server) sheetCard(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	sheet, ok := v.lab.SpecSheet(lab.ID(c.Params("id")))
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no spec sheet with the id %q.", c.Params("id"))
-	}
-	card := SheetCard{sheet, gear.FactsOf(v.lab, sheet), []lab.ID{}}
-	for by := range v.lab.UsersOf(sheet.Key()) {
-		card.Devices = append(card.Devices, by.Key().ID)
-	}
-	return c.JSON(card)
 }
 
 // PartsTyped is what is in a device, as a person types it.
@@ -299,223 +260,4 @@ func (s *Server) thing(c fiber.Ctx, l *lab.Lab) (rack.Thing, error) {
 	}
 	sheet, err := sheetNamed(l, lab.ID(c.Query("sheet_id")))
 	return rack.Thing{Title: sheet.Name, Kind: sheet.Kind, Spec: sheet.Spec}, err
-}
-
-// sheetNamed finds a spec sheet of the lab, or one that comes with the program.
-func sheetNamed(l *lab.Lab, id lab.ID) (lab.SpecSheet, error) {
-	if sheet, ok := l.SpecSheet(id); ok {
-		return sheet, nil
-	}
-	generic, err := gear.Generic()
-	if err != nil {
-		return lab.SpecSheet{}, err
-	}
-	if i := slices.IndexFunc(generic, func(s lab.SpecSheet) bool { return s.ID == id }); i >= 0 {
-		return generic[i], nil
-	}
-	return lab.SpecSheet{}, problem(fiber.StatusNotFound, "There is no spec sheet with the id %q.", id)
-}
-
-// SheetPicked is the spec sheet that a device is to have.
-type SheetPicked struct {
-	Base
-	Sheet lab.ID `json:"sheet_id,omitempty" description:"None, if it is absent"`
-	Make  string `json:"make,omitempty" maxLength:"80" description:"Instead: the name of a new sheet, made of what the device says itself"`
-}
-
-type deviceSheet struct {
-	byID
-	SheetPicked
-}
-
-func (s *Server) putSheet(c fiber.Ctx) error {
-	in, base, err := based[SheetPicked](c)
-	if err != nil {
-		return err
-	}
-	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		d, err := deviceOf(l, lab.ID(c.Params("id")))
-		if err != nil {
-			return nil, err
-		}
-		var changes []lab.Change
-		if in.Make != "" {
-			sheet, has := lab.Shared(d, NewID(), in.Make)
-			made, _ := l.Put(sheet)
-			changes = append(changes, made)
-			d = has
-		} else if in.Sheet != "" {
-			sheet, err := sheetNamed(l, in.Sheet)
-			if err != nil {
-				return nil, err
-			}
-			if same, ok := l.Named(lab.KindSheet, sheet.Name); ok {
-				sheet.ID = same // the lab has it already
-			} else if c, ok := l.Put(sheet); ok {
-				changes = append(changes, c)
-			}
-			d.Sheet = sheet.ID
-		} else {
-			d.Sheet = ""
-		}
-		if c, ok := l.Put(d); ok {
-			changes = append(changes, c)
-		}
-		return changes, nil
-	})
-}
-
-func (s *Server) genericSheets(c fiber.Ctx) error {
-	sheets, err := gear.Generic()
-	if err != nil {
-		return err
-	}
-	return c.JSON(sheets)
-}
-
-type tableQuery struct {
-	Table string `query:"table" enum:"devices,parts" description:"devices if left out"`
-}
-
-type gearQuery struct {
-	tableQuery
-	Filter  string `query:"filter" description:"Such as ram>=64GB kind:server place:loft"`
-	Columns string `query:"columns" required:"true" description:"Fields with commas between"`
-	Sort    string `query:"sort" description:"A field, with - before it the other way round"`
-	Group   string `query:"group" description:"A field"`
-}
-
-// GearColumns is what a table can show.
-type GearColumns struct {
-	Columns []gear.Column `json:"columns" required:"true" nullable:"false"`
-}
-
-func tableOf(c fiber.Ctx) lab.RecordKind {
-	if c.Query("table") == "parts" {
-		return lab.KindPart
-	}
-	return lab.KindDevice
-}
-
-func (s *Server) gearColumns(c fiber.Ctx) error {
-	return c.JSON(GearColumns{gear.Columns(tableOf(c))})
-}
-
-func (s *Server) gear(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	table, err := s.tables.of(v.lab, tableOf(c)).Show(gear.Ask{Filter: c.Query("filter"), Columns: strings.Split(c.Query("columns"), ","), Sort: c.Query("sort"), Group: c.Query("group")})
-	var mistake *gear.FilterMistake
-	if errors.As(err, &mistake) {
-		p := wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", sentence(mistake.Say))
-		return p
-	}
-	if err != nil {
-		return err
-	}
-	return c.JSON(table)
-}
-
-// tables keeps the tables of the lab that was looked at last: as one types a
-// filter, the lab is the same from letter to letter.
-type tables struct {
-	sync.Mutex
-	lab     *lab.Lab
-	devices *gear.Index
-	parts   *gear.Index
-}
-
-func (t *tables) of(l *lab.Lab, kind lab.RecordKind) *gear.Index {
-	t.Lock()
-	defer t.Unlock()
-	if t.lab != l {
-		t.lab, t.devices, t.parts = l, nil, nil
-	}
-	if kind == lab.KindPart {
-		if t.parts == nil {
-			t.parts = gear.Parts(l)
-		}
-		return t.parts
-	}
-	if t.devices == nil {
-		t.devices = gear.Devices(l)
-	}
-	return t.devices
-}
-
-// GearCells are facts of many records, each as typed.
-type GearCells struct {
-	Base
-	Cells []GearCell `json:"cells" required:"true" nullable:"false" maxItems:"20000"`
-}
-
-// GearCell is one fact of one record.
-type GearCell struct {
-	Record lab.Key `json:"record" required:"true"`
-	Field  string  `json:"field" required:"true"`
-	Text   string  `json:"text" required:"true" maxLength:"20000"`
-}
-
-const mostCells = 20_000
-
-func (s *Server) gearCells(c fiber.Ctx) error {
-	in, base, err := based[GearCells](c)
-	if err != nil {
-		return err
-	}
-	if len(in.Cells) > mostCells {
-		return wrongField(fiber.StatusUnprocessableEntity, "cells", "These are %d cells; at most %d go at once.", len(in.Cells), mostCells)
-	}
-	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		after := map[lab.Key]lab.Record{}
-		var order []lab.Key
-		for i, cell := range in.Cells {
-			r := after[cell.Record]
-			if r == nil {
-				if r = l.Get(cell.Record); r == nil {
-					return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", cell.Record.Kind, cell.Record.ID)
-				}
-				order = append(order, cell.Record)
-			}
-			r, err := rundown.SetFact(l, r, cell.Field, cell.Text, "")
-			if err != nil {
-				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(), sentence(err.Error()))
-			}
-			after[cell.Record] = r
-		}
-		var changes []lab.Change
-		for _, key := range order {
-			if change, ok := l.Put(after[key]); ok {
-				changes = append(changes, change)
-			}
-		}
-		return changes, nil
-	})
-}
-
-func (s *Server) gearTotals(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(gear.Totalled(v.lab))
-}
-
-func (s *Server) money(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(gear.Money(v.lab, s.config.Now()))
-}
-
-func (s *Server) endings(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	now := s.config.Now()
-	return file(c, "levelstaff-endings.ics", "text/calendar; charset=utf-8", exchange.WriteEndings(gear.Money(v.lab, now).Endings, now))
 }

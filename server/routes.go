@@ -79,6 +79,8 @@ func (s *Server) routes() []route {
 		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}
 	list = append(list, s.gearRoutes()...)
+	list = append(list, s.sheetRoutes()...)
+	list = append(list, s.tableRoutes()...)
 	list = append(list, s.photoRoutes()...)
 	list = append(list, resource[lab.Place](s, lab.KindPlace, "Place", "places")...)
 	list = append(list, resource[lab.Rack](s, lab.KindRack, "Rack", "racks")...)

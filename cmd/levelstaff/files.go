@@ -95,6 +95,13 @@ func readFiles(cmd *cobra.Command, files []string, skip bool) (func(*lab.Lab) ([
 	if ext == ".csv" || ext == ".xlsx" {
 		return func(l *lab.Lab) ([]lab.Change, error) { return deviceChanges(cmd, l, files[0], text) }, nil
 	}
+	if exchange.IsSheets([]byte(text)) {
+		sheets, err := exchange.ReadSheets([]byte(text))
+		if err != nil {
+			return nil, fmt.Errorf("%s: nothing was loaded: %w", files[0], err)
+		}
+		return func(l *lab.Lab) ([]lab.Change, error) { return exchange.SheetChanges(l, sheets), nil }, nil
+	}
 	return func(l *lab.Lab) ([]lab.Change, error) {
 		is, err := exchange.ReadJSON([]byte(text))
 		if err != nil {
@@ -201,9 +208,17 @@ func saveCommand() *cobra.Command {
 	}
 	data := dataFlag(cmd)
 	share := cmd.Flags().Bool("share", false, "leave serial numbers, addresses and other private facts out")
+	sheets := cmd.Flags().Bool("sheets", false, "write the spec sheets alone, as .json")
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
+		}
+		write := formats[filepath.Ext(args[0])]
+		if *sheets {
+			if filepath.Ext(args[0]) != ".json" {
+				return usageError{fmt.Errorf("save %s: spec sheets alone are written as .json", args[0])}
+			}
+			write = func(w io.Writer, l *lab.Lab) error { return exchange.WriteSheets(w, slices.Collect(l.SpecSheets())) }
 		}
 		return withLab(cmd.Context(), *data, func(st *store.Store) error {
 			var text bytes.Buffer
@@ -211,7 +226,7 @@ func saveCommand() *cobra.Command {
 			if *share {
 				l = rundown.WithoutPrivate(l)
 			}
-			if err := formats[filepath.Ext(args[0])](&text, l); err != nil {
+			if err := write(&text, l); err != nil {
 				return fmt.Errorf("save %s: %w", args[0], err)
 			}
 			return writeWhole(args[0], text.Bytes())
