@@ -69,6 +69,34 @@ type Check struct {
 	SpareMM *float64 `json:"spare_mm,omitempty" description:"What is to spare, below zero for what is lacking"`
 }
 
+// Short says in a few words what a check that was not passed is about, to stand
+// beside the thing: "15 mm too deep with its cables", "depth not known".
+func (c Check) Short() string {
+	if c.Outcome == Unchecked {
+		if c.About == "behind" {
+			return "what is behind it is not measured"
+		}
+		return c.About + " not checked"
+	}
+	lacks := ""
+	if c.SpareMM != nil {
+		lacks = figure(-*c.SpareMM) + " mm "
+	}
+	switch c.About {
+	case "width":
+		return lacks + "too wide"
+	case "depth":
+		return lacks + "too deep with its cables"
+	case "rails":
+		return "its rails do not span the posts"
+	case "door":
+		return lacks + "too far out for the door"
+	case "behind":
+		return lacks + "too deep for what is behind it"
+	}
+	return "too heavy for the rack"
+}
+
 // Thing is what is to go into a rack: a device, or one that is not owned yet.
 type Thing struct {
 	Title string

@@ -52,6 +52,10 @@ type Slot struct {
 	Fits  bool      `json:"fits" required:"true"`
 	Why   string    `json:"why,omitempty" description:"What is in the way where it does not fit"`
 	Swap  bool      `json:"swap,omitempty" description:"It does not fit, but would change places with the one thing that is in the way"`
+	// Units that are free are one thing, and measures another: a thing may be
+	// put where it is too deep, since that is how some racks are.
+	Measures Outcome `json:"measures,omitempty" description:"Where the units are free, whether width, depth, rails, weight and what is behind allow it"`
+	Lacks    string  `json:"lacks,omitempty" description:"The first measure that does not allow it, or is not known"`
 }
 
 // Slots tells for every unit, face and share of a rack's width whether devices
@@ -65,6 +69,7 @@ func Slots(l *lab.Lab, devices []lab.Device, r lab.Rack, part Portion) []Slot {
 		return slots
 	}
 	in := l.Held(r.Key())
+	m := measuring{lab: l, rack: r, in: in, same: map[lab.ID][]Check{}}
 	for unit := 1; unit+devices[0].Units()-1 <= r.HeightU; unit++ {
 		for _, face := range lab.Faces() {
 			for _, share := range part.Shares() {
@@ -73,6 +78,9 @@ func Slots(l *lab.Lab, devices []lab.Device, r lab.Rack, part Portion) []Slot {
 				moved := together(devices, to)
 				s.Why = inTheWay(l, r, in, moved)
 				s.Fits = s.Why == ""
+				if s.Fits {
+					s.Measures, s.Lacks = m.all(moved)
+				}
 				if !s.Fits && len(devices) == 1 {
 					_, err := swapped(l, r, in, devices[0], to)
 					s.Swap = err == nil
@@ -82,6 +90,32 @@ func Slots(l *lab.Lab, devices []lab.Device, r lab.Rack, part Portion) []Slot {
 		}
 	}
 	return slots
+}
+
+// measuring checks the fit of things that are tried at many spots of a rack.
+type measuring struct {
+	lab  *lab.Lab
+	rack lab.Rack
+	in   []lab.Device
+	same map[lab.ID][]Check // what is the same at each spot, of each thing
+}
+
+// all checks things where they would be, without those that move with them.
+func (m measuring) all(moved []lab.Device) (Outcome, string) {
+	worst, lacks := Fits, ""
+	still := slices.DeleteFunc(slices.Clone(m.in), func(o lab.Device) bool { return among(moved, o.ID) })
+	for _, d := range moved {
+		t := ThingOf(m.lab, d)
+		if _, done := m.same[d.ID]; !done {
+			m.same[d.ID] = InRack(m.lab, t, m.rack, d.At.Share) // each share of a part is as wide
+		}
+		for _, c := range slices.Concat(m.same[d.ID], Behind(m.lab, t, m.rack, d.At, d.Units(), still)) {
+			if c.Outcome == NoFit && worst != NoFit || c.Outcome == Unchecked && worst == Fits {
+				worst, lacks = c.Outcome, c.Short()
+			}
+		}
+	}
+	return worst, lacks
 }
 
 // inTheWay says what keeps devices from where they would be; "" if nothing.

@@ -120,13 +120,48 @@ func TestWhereADeviceFits(t *testing.T) {
 		{Unit: 1, Face: lab.Front, Share: lab.Whole, Why: "anvil takes 2", Swap: true},
 		{Unit: 1, Face: lab.Rear, Share: lab.Whole, Why: "b takes 1", Swap: true},
 		{Unit: 2, Face: lab.Front, Share: lab.Whole, Why: "anvil takes 2", Swap: true},
-		{Unit: 2, Face: lab.Rear, Share: lab.Whole, Fits: true},
+		{Unit: 2, Face: lab.Rear, Share: lab.Whole, Fits: true, Measures: rack.Unchecked, Lacks: "width not checked"},
 		{Unit: 3, Face: lab.Front, Share: lab.Whole, Why: "core takes 4", Swap: true},
-		{Unit: 3, Face: lab.Rear, Share: lab.Whole, Fits: true},
+		{Unit: 3, Face: lab.Rear, Share: lab.Whole, Fits: true, Measures: rack.Unchecked, Lacks: "width not checked"},
 	}, rack.Slots(l, []lab.Device{device(t, l, "big")}, in, rack.WholePart))
 	for _, s := range rack.Slots(l, []lab.Device{device(t, l, "anvil")}, in, rack.WholePart) {
 		assert.Equal(t, s.Unit != 4 && s.Face == lab.Front || s.Unit != 1 && s.Face == lab.Rear, s.Fits, "%+v: its own units are no hindrance", s)
 	}
+}
+
+// A rack 700 mm deep takes 625 mm with power leads behind, 650 mm with others
+// (domain.md, Space); a strip 190 mm deep at the rear of 3 leaves
+// 700 - 190 - 50 = 460 mm there.
+func TestWhereADeviceGoesByItsMeasures(t *testing.T) {
+	l := from(t, `rack "R": 5U, 19in, 700mm deep, holds 20kg
+3 rear strip "b": 1U high, 190mm deep, 1kg
+? nas "silo": takes 1U, 440mm wide, 500mm deep, by its ears, 9kg
+? server "long": takes 1U, 440mm wide, 650mm deep, by its ears, 9kg
+? server "wide": takes 1U, 446mm wide, 300mm deep, on rails, rail thickness 4mm, rails from 600mm, rails to 650mm, 9kg
+? server "heavy": takes 1U, 440mm wide, 300mm deep, by its ears, 25kg
+? switch "hazy": takes 1U, 440mm wide, by its ears, 2kg
+? switch "half": takes 1U, 230mm wide, 100mm deep, without ears, 1kg`)
+	r := rackNamed(t, l, "R")
+	lacks := func(name string, part rack.Portion) (said []string) {
+		for _, s := range rack.Slots(l, []lab.Device{device(t, l, name)}, r, part) {
+			if s.Face == lab.Front && s.Share == part.Shares()[0] {
+				require.True(t, s.Fits, "the units are free whatever its measures are")
+				said = append(said, s.Lacks)
+			}
+		}
+		return
+	}
+	same := func(say string) []string { return []string{say, say, say, say, say} }
+	assert.Equal(t, []string{"", "", "40 mm too deep for what is behind it", "", ""}, lacks("silo", rack.WholePart))
+	assert.Equal(t, same("25 mm too deep with its cables"), lacks("long", rack.WholePart))
+	assert.Equal(t, same("4 mm too wide"), lacks("wide", rack.WholePart), "446 and two rails of 4 are 454 of 450 mm")
+	assert.Equal(t, same("too heavy for the rack"), lacks("heavy", rack.WholePart))
+	assert.Equal(t, same("depth not checked"), lacks("hazy", rack.WholePart))
+	assert.Equal(t, same("5 mm too wide"), lacks("half", rack.HalfPart), "a half of 450 is 225 mm")
+	both := rack.Slots(l, []lab.Device{device(t, l, "silo"), device(t, l, "heavy")}, r, rack.WholePart)
+	assert.Equal(t, rack.NoFit, both[len(both)-1].Measures, "what moves with it counts too")
+	rails := rack.Check{About: "rails", Outcome: rack.NoFit}
+	assert.Equal(t, "its rails do not span the posts", rails.Short())
 }
 
 func TestThingsMoveTogether(t *testing.T) {

@@ -114,7 +114,7 @@ function choose(value: string) {
   display: grid;
   grid-template-columns: 96px 1fr;
   column-gap: 6px;
-  align-items: baseline;
+  align-items: start;
   border-bottom: 1px solid var(--rule);
   min-height: 29px;
 }
@@ -123,7 +123,9 @@ function choose(value: string) {
   border-bottom: 0;
 }
 .term {
+  padding-top: 5px;
   font-size: 13px;
+  line-height: 18px;
   color: var(--soft);
 }
 .fact {

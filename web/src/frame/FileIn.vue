@@ -39,6 +39,8 @@ function inBase64(file: File): Promise<string> {
   })
 }
 
+/** Spec sheets alone are a JSON file too, which says what it is. */
+const saysSheets = /"format"\s*:\s*"levelstaff-sheets"/
 const pathOf = (name: string) => (/\.json$/i.test(name) ? 'lab.json' : /\.csv$/i.test(name) ? 'devices.csv' : /\.xlsx$/i.test(name) ? 'devices.xlsx' : '')
 
 async function pick(event: Event) {
@@ -57,7 +59,7 @@ async function pick(event: Event) {
     // Read as UTF-8 and nothing else: letters that come out wrong are worse than a refusal.
     const base64 = path === 'devices.xlsx'
     const text = base64 ? await inBase64(file) : new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer())
-    chosen.value = { name: file.name, path, text, base64 }
+    chosen.value = { name: file.name, path: path === 'lab.json' && saysSheets.test(text) ? 'sheets.json' : path, text, base64 }
     await check()
   } catch (e) {
     if (!(e instanceof TypeError)) throw e
@@ -70,7 +72,7 @@ async function pick(event: Event) {
 /** The file and how it is taken, as the server wants it. */
 function taking() {
   const file = chosen.value
-  const devices = file?.path === 'lab.json' ? {} : { guess: true, columns: columns.value, device_kind: kind.value || undefined }
+  const devices = /json$/.test(file?.path ?? '') ? {} : { guess: true, columns: columns.value, device_kind: kind.value || undefined }
   return { text: file?.text, base64: file?.base64, ...devices }
 }
 
@@ -104,7 +106,7 @@ async function load() {
 </script>
 
 <template>
-  <p class="soft">A JSON file replaces the lab; a CSV file or a workbook adds and changes devices, all of its lines or none. You see what it does first, and can undo it.</p>
+  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, all of its lines or none. You see what it does first, and can undo it.</p>
   <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
   <div v-if="busy" class="busy" role="status">
     <v-progress-linear indeterminate height="3" aria-hidden="true" />

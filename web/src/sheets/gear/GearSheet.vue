@@ -10,16 +10,20 @@ import KeptFilters from './KeptFilters.vue'
 import { useTable } from './useTable'
 
 const MoneyView = defineAsyncComponent(() => import('./MoneyView.vue'))
+const SheetsView = defineAsyncComponent(() => import('./SheetsView.vue'))
 const CompareDialog = defineAsyncComponent(() => import('./CompareDialog.vue'))
 const PartDialog = defineAsyncComponent(() => import('../../card/PartDialog.vue'))
 
-type View = 'devices' | 'parts' | 'money'
+type View = 'devices' | 'parts' | 'money' | 'sheets'
 const views: { value: View; text: string }[] = [
   { value: 'devices', text: 'Things' },
   { value: 'parts', text: 'Parts and spares' },
   { value: 'money', text: 'Money and age' },
+  { value: 'sheets', text: 'Spec sheets' },
 ]
 const shown = ref<View>('devices')
+/** The views that are a table, with a filter over it. */
+const tabular = computed(() => shown.value === 'devices' || shown.value === 'parts')
 const tables = { devices: useTable('devices'), parts: useTable('parts') }
 const table = computed(() => tables[shown.value === 'parts' ? 'parts' : 'devices'])
 const filter = computed({ get: () => table.value.filter.value, set: (v) => (table.value.filter.value = v) })
@@ -47,7 +51,7 @@ function show(view: View) {
       <div class="parts" role="group" aria-label="What is shown">
         <button v-for="v in views" :key="v.value" :aria-pressed="shown === v.value" @click="show(v.value)">{{ v.text }}</button>
       </div>
-      <template v-if="shown !== 'money'">
+      <template v-if="tabular">
         <input v-model="filter" type="search" class="filter" placeholder="words, or ram>=64GB kind:server" aria-label="Filter" :aria-invalid="!!table.wrong.value" spellcheck="false" @keydown.down.prevent="grid?.go(0, 0)" @keydown.esc="filter = ''" />
         <p class="soft" role="status">{{ known }}</p>
         <div class="tools">
@@ -58,8 +62,9 @@ function show(view: View) {
         </div>
       </template>
     </div>
-    <p v-if="table.wrong.value && shown !== 'money'" class="wrong" role="alert">{{ table.wrong.value }}</p>
+    <p v-if="table.wrong.value && tabular" class="wrong" role="alert">{{ table.wrong.value }}</p>
     <MoneyView v-if="shown === 'money'" />
+    <SheetsView v-else-if="shown === 'sheets'" />
     <template v-else>
       <GearTable :key="shown" ref="grid" v-model:selected="selected" :table="table" @open="shown === 'parts' && (part = $event)" />
       <p v-if="table.data.value && !table.rows.value.length" class="none">{{ table.data.value.of ? `Nothing passes “${filter}”.` : shown === 'parts' ? 'No parts are written down yet. Put them in on a device’s card, such as 4x 8TB hdd.' : 'Nothing is written down yet. Type a line above, such as 5 server "anvil".' }}</p>

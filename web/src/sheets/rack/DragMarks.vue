@@ -2,7 +2,7 @@
 // While something is dragged: at the posts, where it would fit; under the
 // pointer, the units it would take and why not.
 import { computed } from 'vue'
-import type { Face, Rack } from '../../api/client'
+import type { Face, Rack, Slot } from '../../api/client'
 import type { Box } from '../../draw/scale'
 import type { LabState } from '../../lab/useLab'
 import { title } from '../../lab/words'
@@ -16,8 +16,10 @@ const takes = computed(() => props.drag.device.takes_u ?? 1)
 /** Each unit of each face, and whether the thing could take it. */
 const rows = computed(() =>
   props.faces.flatMap((face) => {
-    const fits = new Set(slots.value.filter((s) => s.fits && s.face === face).flatMap((s) => Array.from({ length: takes.value }, (_, i) => s.unit + i)))
-    return Array.from({ length: props.rack.height_u }, (_, i) => ({ key: `${face}${i + 1}`, fits: fits.has(i + 1), box: props.boxAt(face, i + 1, 1) }))
+    const units = (of: Slot[]) => new Set(of.filter((s) => s.fits && s.face === face).flatMap((s) => Array.from({ length: takes.value }, (_, i) => s.unit + i)))
+    const fits = units(slots.value)
+    const well = units(slots.value.filter((s) => s.measures !== 'no'))
+    return Array.from({ length: props.rack.height_u }, (_, i) => ({ key: `${face}${i + 1}`, fits: fits.has(i + 1), sign: !fits.has(i + 1) ? 'no' : well.has(i + 1) ? 'yes' : 'tight', box: props.boxAt(face, i + 1, 1) }))
   }),
 )
 
@@ -30,8 +32,8 @@ const target = computed(() => {
   const others = props.drag.with.slice(1)
   const more = others.length ? ` and ${others.length} more` : ''
   const trades = !slot.fits && swap && !!slot.swap
-  const say = slot.fits ? `${title(device)}${more} ${more ? 'fit' : 'fits'}` : trades ? `${title(device)} changes places: ${slot.why}` : `${slot.why}${slot.swap ? ' · Alt: change places' : ''}`
-  return { ok: slot.fits || trades, fits: slot.fits, box, say, others: others.flatMap((d) => otherBox(over, d)) }
+  const say = slot.fits ? `${title(device)}${more} ${slot.measures === 'no' ? `here: ${slot.lacks}` : `${more ? 'fit' : 'fits'}${slot.measures === 'unchecked' ? `; ${slot.lacks}` : ''}`}` : trades ? `${title(device)} changes places: ${slot.why}` : `${slot.why}${slot.swap ? ' · Alt: change places' : ''}`
+  return { ok: slot.fits || trades, fits: slot.fits, tight: slot.fits && slot.measures === 'no', box, say, others: others.flatMap((d) => otherBox(over, d)) }
 })
 
 /** Where another thing goes that keeps its distance from the one that is held. */
@@ -47,9 +49,9 @@ function otherBox(over: OverUnits, d: Drag['device']): Box[] {
 <template>
   <g class="drag">
     <template v-for="r in rows" :key="r.key">
-      <rect v-if="r.box" :x="r.box.x - 6" :y="r.box.y + 1" width="5" :height="r.box.h - 2" :class="r.fits ? 'yes' : 'no'" :data-room="r.fits" />
+      <rect v-if="r.box" :x="r.box.x - 6" :y="r.box.y + 1" width="5" :height="r.box.h - 2" :class="r.sign" :data-room="r.fits" />
     </template>
-    <g v-if="target" class="target" :class="{ no: !target.ok }" data-target :data-fits="target.fits">
+    <g v-if="target" class="target" :class="{ no: !target.ok, tight: target.tight }" data-target :data-fits="target.fits">
       <rect v-for="(b, i) in target.others" :key="i" :x="b.x" :y="b.y" :width="b.w" :height="b.h" rx="2" />
       <rect :x="target.box.x" :y="target.box.y" :width="target.box.w" :height="target.box.h" rx="2" />
       <text :x="target.box.x + 14" :y="target.box.y + target.box.h / 2">{{ target.say }}</text>
@@ -64,6 +66,9 @@ function otherBox(over: OverUnits, d: Drag['device']): Box[] {
 .yes {
   fill: var(--moss);
 }
+.tight:not(g) {
+  fill: var(--brass);
+}
 .no:not(g) {
   fill: none;
   stroke: var(--red);
@@ -75,6 +80,10 @@ function otherBox(over: OverUnits, d: Drag['device']): Box[] {
   stroke: var(--moss);
   stroke-width: 1.5;
   stroke-dasharray: 5 3;
+}
+.target.tight rect {
+  fill: color-mix(in srgb, var(--sheet) 82%, var(--brass));
+  stroke: var(--brass);
 }
 .target.no rect {
   fill: color-mix(in srgb, var(--sheet) 82%, var(--red));
