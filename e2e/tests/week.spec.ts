@@ -76,7 +76,7 @@ test('things go from one rack to another, side by side', async ({ page }) => {
   const piece = page.getByRole('group', { name: 'Loft cabinet, elevation' }).getByText('3U free')
   const box = (await piece.boundingBox())!
   await drag(page, drawn(page, 'anvil, server, 12-13'), { x: box.x + 20, y: box.y + 12 }, false)
-  await expect(page.locator('[data-target]')).toContainText('anvil fits')
+  await expect(page.locator('[data-target]')).toContainText('anvil here: 335 mm too deep with its cables')
   await page.mouse.up()
   await expect(page.getByRole('group', { name: 'Loft cabinet, elevation' }).getByRole('img', { name: /^anvil, server/ })).toBeVisible()
   await page.getByRole('button', { name: 'Larger' }).click()

@@ -177,6 +177,8 @@ async function sendNow(path: string, body: object): Promise<Delta> {
 }
 
 const put = (device: Device): ChangeIn => ({ put: { kind: 'device', ...device } })
+/** A record without an id is new; the server gives it one. */
+const add = (record: object): ChangeIn => ({ put: record as NonNullable<ChangeIn['put']> })
 const remove = (key: Key): ChangeIn => ({ remove: key })
 
 /** The name of what holds a spot's things: a rack, a device, a place, or nowhere. */
@@ -224,7 +226,7 @@ function rackOf(device: Device): string | undefined {
   return at?.at?.rack_id
 }
 
-export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, partsIn, within, rackOf, send, put, remove })
+export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, partsIn, within, rackOf, send, put, add, remove })
 
 /** What was last refused or done, for the line at the foot of the sheet. */
 export const notice = shallowReactive<{ text: string; bad: boolean }>({ text: '', bad: false })

@@ -7,7 +7,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { attempt, say, useLab } from '../../lab/useLab'
 import { capital, spaced } from '../../lab/words'
 import { useWork } from '../../work/work'
-import GearCell from './GearCell.vue'
+import GearField from './GearField.vue'
 import type { Line, Table } from './useTable'
 
 const props = defineProps<{ table: Table }>()
@@ -22,7 +22,7 @@ const recordKind = props.table.kind === 'parts' ? ('part' as const) : ('device' 
 const at = ref({ row: 0, column: 0 })
 const editing = ref(false)
 const rowHeight = 31
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, { itemHeight: rowHeight, overscan: 24 })
+const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, { itemHeight: rowHeight, overscan: 10 })
 
 const wide: Record<string, string> = { name: 'minmax(120px, 1.1fr)', purpose: 'minmax(160px, 2fr)', at: 'minmax(130px, 1.2fr)', where: 'minmax(130px, 1.2fr)', device_kind: 'minmax(104px, 0.9fr)', notes: 'minmax(160px, 2fr)', ports: 'minmax(180px, 1.6fr)' }
 const template = computed(() => ['30px', ...columns.value.map((c) => wide[c.field] ?? (c.kind === 'words' ? 'minmax(80px, 0.8fr)' : 'minmax(74px, 0.7fr)'))].join(' '))
@@ -36,7 +36,8 @@ watch(
     if (row >= 0 && row !== at.value.row) go(row, at.value.column, false)
   },
 )
-watch([props.table.filter, props.table.sort, props.table.group], () => (at.value = { row: 0, column: at.value.column }))
+// A new place would draw every row again before the new ones are there.
+watch([props.table.filter, props.table.sort, props.table.group], () => at.value.row && (at.value = { row: 0, column: at.value.column }))
 
 const cellId = (row: number, column: number) => `gear-${row}-${column}`
 const lineOf = (row: number) => lines.value.findIndex((l) => 'row' in l && l.at === row)
@@ -130,6 +131,25 @@ function copy(e: ClipboardEvent) {
   e.clipboardData?.setData('text/plain', text)
   e.preventDefault()
 }
+/** What is drawn of a cell. Cells are no components of their own: there are hundreds, and a filter changes all of them. */
+const figures = new Set(['figure', 'memory', 'capacity', 'price', 'day'])
+const looks = computed(() => columns.value.map((c) => [c.field, { figure: figures.has(c.kind), derived: c.derived }]))
+const drawn = (text: string, field: string) => spaced(field === 'at' ? text.replaceAll('"', '') : text)
+/** The cell that something happens in. */
+function cellOf(event: Event): { row: number; column: number } | undefined {
+  const [, row, column] = /^gear-(\d+)-(\d+)$/.exec((event.target as HTMLElement).closest('[role=gridcell]')?.id ?? '') ?? []
+  return row === undefined ? undefined : { row: Number(row), column: Number(column) }
+}
+function enter(event: Event) {
+  const cell = cellOf(event)
+  if (!cell || editing.value) return
+  at.value = cell
+  pick(rows.value[cell.row]?.id ?? '')
+}
+function enterToEdit(event: Event) {
+  enter(event)
+  if (cellOf(event)) edit()
+}
 const keyOf = (l: Line) => ('row' in l ? l.row.id : `group ${l.group.title}`)
 const orderOf = (field: string) => (props.table.sort.value === field ? 'ascending' : props.table.sort.value === `-${field}` ? 'descending' : 'none')
 const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.get(id)?.state : lab.value?.parts.get(id)?.state)
@@ -142,27 +162,20 @@ const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.ge
         <span role="columnheader" aria-label="picked" />
         <span v-for="c in columns" :key="c.field" role="columnheader" :class="{ right: c.kind !== 'words' }" :aria-sort="orderOf(c.field)"><button tabindex="-1" @click="table.sortOn(c.field)">{{ capital(c.title) }}<i v-if="orderOf(c.field) !== 'none'" aria-hidden="true">{{ orderOf(c.field) === 'descending' ? ' ↓' : ' ↑' }}</i></button></span>
       </div>
-      <div v-bind="wrapperProps" role="rowgroup">
-        <template v-for="l in list" :key="keyOf(l.data)">
+      <div v-bind="wrapperProps" role="rowgroup" @focusin="enter" @click="enter" @dblclick="enterToEdit">
+        <template v-for="l in list" :key="l.index">
           <div v-if="'group' in l.data" class="row group" role="row" :style="{ gridTemplateColumns: template, minWidth: least }">
             <span role="gridcell" class="title">{{ l.data.group.title || 'unknown' }} <small class="figure">{{ l.data.group.rows }}</small></span>
             <span v-for="(s, i) in l.data.group.sums.slice(1)" :key="i" role="gridcell" class="sum figure">{{ spaced(s) }}</span>
           </div>
           <div v-else-if="'row' in l.data" class="row" role="row" :aria-rowindex="l.data.at + 2" :aria-selected="selected.includes(l.data.row.id)" :class="[stateOf(l.data.row.id), { picked: l.data.row.id === work.deviceId, chosen: selected.includes(l.data.row.id) }]" :style="{ gridTemplateColumns: template, minWidth: least }">
             <span role="gridcell" class="tick"><input type="checkbox" tabindex="-1" :checked="selected.includes(l.data.row.id)" :aria-label="`Pick ${l.data.row.cells[0] || 'it'}`" @click="toggle(l.data.row.id)" /></span>
-            <GearCell
-              v-for="(c, i) in columns"
-              :id="cellId(l.data.at, i)"
-              :key="c.field"
-              :column="c"
-              :text="l.data.row.cells[i] ?? ''"
-              :here="l.data.at === at.row && i === at.column"
-              :editing="editing && l.data.at === at.row && i === at.column"
-              :keep="keepIn(l.data.row.id, c.field)"
-              @focus="((at = { row: l.data.at, column: i }), pick(l.data.row.id))"
-              @edit="((at = { row: l.data.at, column: i }), edit())"
-              @done="(by) => done(keyOf(l.data), by)"
-            />
+            <div v-for="(c, i) in columns" :id="cellId(l.data.at, i)" :key="c.field" role="gridcell" class="cell" :class="looks[i]" :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
+              <GearField v-if="editing && l.data.at === at.row && i === at.column" :column="c" :text="l.data.row.cells[i] ?? ''" :keep="keepIn(l.data.row.id, c.field)" @done="(by) => done(keyOf(l.data), by)" />
+              <template v-else-if="l.data.row.cells[i]">{{ drawn(l.data.row.cells[i] ?? '', c.field) }}</template>
+              <span v-else-if="c.field !== 'name' && !c.derived" class="gap" aria-label="unknown">?</span>
+              <span v-else class="soft">–</span>
+            </div>
           </div>
         </template>
       </div>
@@ -185,6 +198,7 @@ const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.ge
   display: grid;
   height: 31px;
   border-bottom: 1px solid var(--hair);
+  contain: layout style;
 }
 .row.picked {
   background: color-mix(in srgb, var(--sheet) 90%, var(--red));
@@ -234,5 +248,34 @@ const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.ge
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.cell {
+  position: relative;
+  padding: 0 8px;
+  line-height: 30px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  cursor: default;
+}
+.cell:has(.wrong) {
+  overflow: visible;
+}
+.cell:focus-visible {
+  outline: 2px solid var(--red);
+  outline-offset: -2px;
+}
+.cell.figure {
+  text-align: right;
+}
+.cell.derived {
+  background: color-mix(in srgb, var(--sheet) 60%, var(--strip));
+}
+.cell.name {
+  font: 600 14px/30px var(--names);
+}
+.gap {
+  color: var(--soft);
+  font-family: var(--figures);
 }
 </style>

@@ -5,15 +5,15 @@ import { attempt, useLab } from '../../lab/useLab'
 import type { Table } from './useTable'
 
 const props = defineProps<{ table: Table }>()
-const { lab, send, remove } = useLab()
+const { lab, send, add, remove } = useLab()
 const name = ref('')
 const kept = computed(() => [...(lab.value?.filters.values() ?? [])].sort((a, b) => a.name.localeCompare(b.name, 'en')))
 
 async function keep() {
   const same = kept.value.find((f) => f.name === name.value.trim())
   const { filter, chosen, sort, group } = props.table
-  const put = { kind: 'filter' as const, id: same?.id ?? crypto.randomUUID(), name: name.value.trim(), text: filter.value.trim() || undefined, columns: chosen.value, sort: sort.value, group: group.value || undefined }
-  if (put.name && (await attempt(() => send('/api/v1/changes', { changes: [{ put }] })))) name.value = ''
+  const is = { kind: 'filter', id: same?.id, name: name.value.trim(), text: filter.value.trim() || undefined, columns: chosen.value, sort: sort.value, group: group.value || undefined }
+  if (is.name && (await attempt(() => send('/api/v1/changes', { changes: [add(is)] })))) name.value = ''
 }
 </script>
 

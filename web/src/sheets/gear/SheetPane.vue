@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // One spec sheet: how a thing that has it looks, what it says, who has it.
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Device, Schemas } from '../../api/client'
 import FactList from '../../card/FactList.vue'
 import FactRow from '../../card/FactRow.vue'
@@ -16,6 +17,7 @@ const props = defineProps<{ sheet: Schemas['SpecSheet']; mine: boolean; fixed: b
 const emit = defineEmits<{ copy: []; gone: [] }>()
 const { lab, send, remove } = useLab()
 const work = useWork()
+const router = useRouter()
 const all = ref(false)
 const key = computed(() => ({ kind: 'spec_sheet' as const, id: props.sheet.id }))
 const { data } = useReport<Schemas['SheetCard']>(() => `/api/v1/spec_sheets/${encodeURIComponent(props.sheet.id)}/card`)
@@ -43,6 +45,10 @@ const faces = computed(() => [
   { name: 'rear', back: true },
 ])
 
+function open(id: string) {
+  work.pick(id)
+  void router.push('/rack')
+}
 async function gone() {
   if (await attempt(() => send('/api/v1/changes', { changes: [remove(key.value)] }))) emit('gone')
 }
@@ -73,7 +79,7 @@ async function gone() {
       </section>
       <section v-if="users.length">
         <h2>Has it</h2>
-        <ul><li v-for="d in users" :key="d.id"><button @click="work.pick(d.id)">{{ title(d) }}</button></li></ul>
+        <ul><li v-for="d in users" :key="d.id"><button @click="open(d.id)">{{ title(d) }}</button></li></ul>
       </section>
     </div>
     <div class="buttons">

@@ -2,14 +2,14 @@
 // Spec sheets: those of the lab, made, copied and edited here, and those that
 // come with the program, to copy.
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { get, type ChangeIn, type Schemas } from '../../api/client'
+import { get, type Schemas } from '../../api/client'
 import { attempt, useLab } from '../../lab/useLab'
 import { kindWords } from '../../lab/words'
 import { useWork } from '../../work/work'
 import SheetPane from './SheetPane.vue'
 
 type Sheet = Schemas['SpecSheet']
-const { lab, send } = useLab()
+const { lab, send, add } = useLab()
 const work = useWork()
 const generic = shallowRef<Sheet[]>([])
 onMounted(async () => (generic.value = await get<Sheet[]>('/api/v1/generic_sheets')))
@@ -40,17 +40,16 @@ function free(name: string): string {
   for (let n = 2; taken.has(is.toLowerCase()); n++) is = `${name} ${n}`
   return is
 }
-async function make(sheet: Omit<Sheet, 'id'>) {
-  const put: ChangeIn = { put: { kind: 'spec_sheet', ...sheet } as NonNullable<ChangeIn['put']> }
+/** Without an id it gets one of its own. */
+async function make(sheet: Omit<Sheet, 'id'> & { id?: undefined }) {
   await attempt(async () => {
-    const delta = await send('/api/v1/changes', { changes: [put] })
+    const delta = await send('/api/v1/changes', { changes: [add({ kind: 'spec_sheet', ...sheet })] })
     chosen.value = delta.spec_sheets?.[0]?.id ?? ''
     return delta
   })
 }
 function copy(sheet: Sheet) {
-  const { id: _, ...facts } = sheet
-  return make({ ...facts, name: free(lab.value?.spec_sheets.has(sheet.id) ? `${sheet.name} copy` : sheet.name) })
+  return make({ ...sheet, id: undefined, name: free(lab.value?.spec_sheets.has(sheet.id) ? `${sheet.name} copy` : sheet.name) })
 }
 </script>
 
