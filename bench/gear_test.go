@@ -50,16 +50,16 @@ func BenchmarkWhereWouldThisFit(b *testing.B) {
 func BenchmarkWorkbookOf5000Written(b *testing.B) {
 	l := large(b)
 	for b.Loop() {
-		require.NoError(b, exchange.WriteXLSX(io.Discard, l))
+		require.NoError(b, exchange.Devices.WriteXLSX(io.Discard, l))
 	}
 }
 
 func BenchmarkWorkbookOf5000Read(b *testing.B) {
 	l := large(b)
 	var out bytes.Buffer
-	require.NoError(b, exchange.WriteXLSX(&out, l))
+	require.NoError(b, exchange.Devices.WriteXLSX(&out, l))
 	for b.Loop() {
-		sheet, err := exchange.ReadDevices(l, out.Bytes(), exchange.Taking{}, counter())
+		sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, counter())
 		require.NoError(b, err)
 		require.Zero(b, sheet.Refused)
 	}

@@ -6,92 +6,25 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"unicode/utf8"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
 )
 
-// column is one fact in a file of devices.
-type column struct {
-	name    string
-	title   string
-	field   string // the JSON field, as rundown.SetFact takes it
-	also    []string
-	measure bool // a figure, in which a comma may stand for the point
-	write   func(*lab.Lab, lab.Device) string
-}
-
-var columns = slices.Concat(plainColumns, factColumns())
-
-// plainColumns are those that files have had from the start.
-var plainColumns = []column{
-	{"id", "id", "id", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.ID) }},
-	{"name", "name", "name", nil, false, func(_ *lab.Lab, d lab.Device) string { return d.Name }},
-	{"kind", "kind", "device_kind", []string{"device_kind", "type"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Kind.Words() }},
-	{"state", "state", "state", nil, false, func(_ *lab.Lab, d lab.Device) string { return string(d.State) }},
-	{"where", "where", "at", []string{"at", "place"}, false, func(l *lab.Lab, d lab.Device) string { return rundown.WhereText(l, d, "") }},
-	{"purpose", "what it is for", "purpose", []string{"for", "what it is for"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Purpose }},
-	{"takes_u", "units it takes", "takes_u", []string{"takes", "units"}, true, func(_ *lab.Lab, d lab.Device) string {
-		if d.TakesU == nil {
-			return ""
-		}
-		return strconv.Itoa(*d.TakesU)
-	}},
-	{"height_mm", "height", "height_mm", []string{"height"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.HeightMM) }},
-	{"width_mm", "width", "width_mm", []string{"width"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WidthMM) }},
-	{"depth_mm", "depth", "depth_mm", []string{"depth"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.DepthMM) }},
-	{"weight_kg", "weight", "weight_kg", []string{"weight"}, true, func(_ *lab.Lab, d lab.Device) string { return figure(d.WeightKG) }},
-	{"notes", "notes", "notes", []string{"note"}, false, func(_ *lab.Lab, d lab.Device) string { return d.Notes }},
-}
-
-// factColumns are all further facts of a device, each under its field's name:
-// figures in the unit that the name says, others as one types them.
-func factColumns() []column {
-	var list []column
-	for _, f := range rundown.FieldsOf(lab.Device{}) {
-		if slices.ContainsFunc(plainColumns, func(c column) bool { return c.field == f.Field }) {
-			continue
-		}
-		field := f.Field
-		inUnit := f.Number && unitName.MatchString(field)
-		list = append(list, column{field, f.Name, field, []string{strings.ToLower(f.Name)}, inUnit, func(l *lab.Lab, d lab.Device) string {
-			said := rundown.Saying(l, d)
-			if inUnit {
-				return figure(said.Number(field))
-			}
-			return said.Text(field)
-		}})
-	}
-	return list
-}
-
-// unitName matches the fields whose unit is in their name, but for bytes.
-var unitName = regexp.MustCompile(`_(mm|kg|w|db|c|slots|bays|leads|needed)$|^sockets$`)
-
-func figure(v *float64) string {
-	if v == nil {
-		return ""
-	}
-	return strconv.FormatFloat(*v, 'f', -1, 64)
-}
-
-// WriteCSV writes a line for each device. A text that a spreadsheet would take
+// WriteCSV writes a line for each device, or part. A text that a spreadsheet would take
 // for a formula has an apostrophe put before it; ReadCSV takes it off again.
-func WriteCSV(w io.Writer, l *lab.Lab) error {
+func (of *Listing) WriteCSV(w io.Writer, l *lab.Lab) error {
 	out := csv.NewWriter(w)
-	row := make([]string, len(columns))
-	for i, c := range columns {
+	row := make([]string, len(of.columns))
+	for i, c := range of.columns {
 		row[i] = c.name
 	}
 	err := out.Write(row)
-	for d := range l.Devices() {
-		for i, c := range columns {
-			row[i] = guarded(c.write(l, d))
+	for r := range l.Records(of.kind) {
+		for i, c := range of.columns {
+			row[i] = guarded(c.write(l, r))
 		}
 		err = errors.Join(err, out.Write(row))
 	}
@@ -147,46 +80,27 @@ type Sheet struct {
 	Refused int
 }
 
-// ReadCSV reads a file of devices: a line of column names, then a line for
-// each device. Commas, semicolons or tabs may stand between. A device is told
-// by its id, or else by its name; one that the lab does not have is new. A
-// column that is missing, or left out, leaves that fact alone, an empty cell makes it
-// unknown. What the lab has and the file has not stays. The error is about the
-// file as a whole; what is wrong with a line is in its Row, and then nothing is
-// changed.
-func ReadCSV(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
-	t, err := readCSVTable(data)
+// Read reads a file of devices or parts, a workbook or text: a line of column
+// names, then a line for each. Commas, semicolons or tabs may stand between. A
+// device or part is told by its id, or else by its name; one that the lab does
+// not have is new. A column that is missing, or left out, leaves that fact
+// alone, an empty cell makes it unknown. What the lab has and the file has not
+// stays. The error is about the file as a whole; what is wrong with a line is
+// in its Row, and then nothing is changed.
+func (of *Listing) Read(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
+	read := readCSVTable
+	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
+		read = readXLSXTable
+	}
+	t, err := read(data)
 	if err != nil {
 		return Sheet{}, err
 	}
-	return t.devices(l, how, newID)
-}
-
-// devices reads a table whose columns are named.
-func (t table) devices(l *lab.Lab, how Taking, newID func() lab.ID) (Sheet, error) {
-	list, err := t.columns(how)
+	list, err := t.columns(of, how)
 	if err != nil {
 		return Sheet{}, err
 	}
-	rd := &reader{lab: l, newID: newID, kind: how.Kind, taken: map[lab.ID]int{}, at: make([]int, len(columns)), units: make([]string, len(columns)), named: map[string][]lab.Device{}}
-	for i := range rd.at {
-		rd.at[i] = -1
-	}
-	for i, c := range list {
-		if c.Field != "" {
-			rd.at[columnNamed(c.Field)], rd.units[columnNamed(c.Field)] = i, c.Unit
-		}
-	}
-	for d := range l.Devices() {
-		if d.Name != "" {
-			rd.named[lab.FoldName(d.Name)] = append(rd.named[lab.FoldName(d.Name)], d)
-		}
-	}
-	for _, cells := range t.rows {
-		rd.row(cells, len(t.names), t.comma)
-	}
-	rd.place()
-	s := rd.sheet()
+	s := newReader(of, l, list, how, newID).read(t)
 	s.Columns = list
 	return s, nil
 }
@@ -230,6 +144,12 @@ func readCSVTable(data []byte) (table, error) {
 			return table{}, wrongCSV(err)
 		}
 		number, _ := in.FieldPos(0)
+		switch {
+		case len(cells) > mostColumns:
+			return table{}, fmt.Errorf("line %d has %d columns; at most %d are read", number, len(cells), mostColumns)
+		case len(t.rows) > mostRows:
+			return table{}, fmt.Errorf("the file has more than %d lines; split it", mostRows)
+		}
 		if t.names == nil {
 			t.names = cells
 		} else if strings.Join(cells, "") != "" {

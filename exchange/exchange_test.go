@@ -111,16 +111,16 @@ func TestWhatIsWrittenIsWhatTheSchemaSays(t *testing.T) {
 func TestDevicesGoOutAndInAsCSV(t *testing.T) {
 	l := from(t, small)
 	var out bytes.Buffer
-	require.NoError(t, exchange.WriteCSV(&out, l))
+	require.NoError(t, exchange.Devices.WriteCSV(&out, l))
 	assert.Contains(t, out.String(), `'=1+1`, "a spreadsheet must not take it for a formula")
-	sheet, err := exchange.ReadCSV(l, out.Bytes(), exchange.Taking{}, counter())
+	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, counter())
 	require.NoError(t, err)
 	assert.Empty(t, sheet.Changes)
 	for _, row := range sheet.Rows {
 		assert.Equal(t, exchange.RowSame, row.Verb, "%+v", row)
 	}
 	racks := from(t, `rack "Pantry": 12U`)
-	sheet, err = exchange.ReadCSV(racks, out.Bytes(), exchange.Taking{}, counter())
+	sheet, err = exchange.Devices.Read(racks, out.Bytes(), exchange.Taking{}, counter())
 	require.NoError(t, err)
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	all, err := racks.Apply(sheet.Changes)
@@ -132,7 +132,7 @@ func TestWhatALineOfAFileDoes(t *testing.T) {
 	l := from(t, small)
 	read := func(text string) (said []string) {
 		ids := counter()
-		sheet, err := exchange.ReadCSV(l, []byte(text), exchange.Taking{}, func() lab.ID { return "new-" + ids() })
+		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{}, func() lab.ID { return "new-" + ids() })
 		require.NoError(t, err, text)
 		for _, row := range sheet.Rows {
 			said = append(said, strings.TrimSpace(fmt.Sprintf("%d %s %s %s", row.Line, row.Verb, row.Title, row.Say)))
@@ -176,7 +176,7 @@ func TestWhatIsRefusedSaysWhereAndWhy(t *testing.T) {
 				_, err = exchange.ReadJSON(data)
 			} else {
 				var sheet exchange.Sheet
-				sheet, err = exchange.ReadCSV(from(t, small), data, exchange.Taking{}, counter())
+				sheet, err = exchange.Devices.Read(from(t, small), data, exchange.Taking{}, counter())
 				assert.Empty(t, sheet.Changes)
 				for _, row := range sheet.Rows {
 					if row.Verb == exchange.RowRefused {
@@ -200,26 +200,38 @@ func FuzzCSV(f *testing.F) {
 		require.NoError(f, err)
 		f.Add(data)
 	}
+	f.Add([]byte("device,seat,kind\nanvil,1,drive\n"))
+	f.Add([]byte("Host;Bay;Capacity (GB)\nanvil;2;8000\n"))
 	l := from(f, small)
 	f.Fuzz(func(t *testing.T, data []byte) {
-		sheet, err := exchange.ReadCSV(l, data, exchange.Taking{}, counter())
-		if err != nil || sheet.Refused > 0 {
-			if len(sheet.Changes) > 0 {
-				t.Fatalf("%q is refused and changes something", data)
+		for _, of := range []*exchange.Listing{exchange.Devices, exchange.Parts} {
+			for _, how := range []exchange.Taking{{}, {Guess: true, Kind: "drive"}} {
+				takeAndWrite(t, l, of, how, data)
 			}
-			return
-		}
-		next, err := l.Apply(sheet.Changes)
-		if err != nil {
-			t.Fatalf("%q is taken, and Apply says %v", data, err)
-		}
-		var out bytes.Buffer
-		require.NoError(t, exchange.WriteCSV(&out, next))
-		again, err := exchange.ReadCSV(next, out.Bytes(), exchange.Taking{}, counter())
-		if err != nil || len(again.Changes) > 0 || again.Refused > 0 {
-			t.Fatalf("%q is written as\n%s\nwhich reads as %v %+v", data, out.String(), err, again)
 		}
 	})
+}
+
+// takeAndWrite sees to it that a file is refused and changes nothing, or is
+// taken by Apply and comes back the same from what is written then.
+func takeAndWrite(t *testing.T, l *lab.Lab, of *exchange.Listing, how exchange.Taking, data []byte) {
+	sheet, err := of.Read(l, data, how, counter())
+	if err != nil || sheet.Refused > 0 {
+		if len(sheet.Changes) > 0 {
+			t.Fatalf("%q is refused and changes something", data)
+		}
+		return
+	}
+	next, err := l.Apply(sheet.Changes)
+	if err != nil {
+		t.Fatalf("%q is taken, and Apply says %v", data, err)
+	}
+	var out bytes.Buffer
+	require.NoError(t, of.WriteCSV(&out, next))
+	again, err := of.Read(next, out.Bytes(), exchange.Taking{}, counter())
+	if err != nil || len(again.Changes) > 0 || again.Refused > 0 {
+		t.Fatalf("%q is written as\n%s\nwhich reads as %v %+v", data, out.String(), err, again)
+	}
 }
 
 func FuzzJSON(f *testing.F) {

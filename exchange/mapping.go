@@ -11,7 +11,7 @@ import (
 	"levelstaff/core/rundown"
 )
 
-// Taking says how a file of devices is taken.
+// Taking says how a file of devices or parts is taken.
 type Taking struct {
 	// Columns says for each column of the file which of ours it is, by name,
 	// "" for one that is left out; nil goes by the names in the file.
@@ -20,7 +20,7 @@ type Taking struct {
 	// out those that say nothing; otherwise they are refused.
 	Guess bool
 	// Kind is what something new is where the file does not say; "" refuses it.
-	Kind lab.DeviceKind
+	Kind string
 }
 
 // FileColumn is a column of a file, and what it is taken for.
@@ -31,63 +31,59 @@ type FileColumn struct {
 	Sample string `json:"sample,omitempty" description:"The first that stands in it"`
 }
 
-// FileTarget is a column that a file of devices can have.
+// FileTarget is a column that a file can have.
 type FileTarget struct {
 	Name  string `json:"name" required:"true"`
 	Title string `json:"title" required:"true"`
 }
 
-// Targets lists the columns that a file of devices can have.
-func Targets() []FileTarget {
+// Targets lists the columns that a file can have.
+func (of *Listing) Targets() []FileTarget {
 	var list []FileTarget
-	for _, c := range columns {
+	for _, c := range of.columns {
 		list = append(list, FileTarget{c.name, c.title})
 	}
 	return list
 }
 
-func columnNamed(name string) int {
-	return slices.IndexFunc(columns, func(c column) bool { return c.name == name })
-}
-
 // columns finds out what each column of a file is. The error is about the
 // first line as a whole, or names the column.
-func (t table) columns(how Taking) ([]FileColumn, error) {
+func (t table) columns(of *Listing, how Taking) ([]FileColumn, error) {
 	if how.Columns != nil && len(how.Columns) != len(t.names) {
 		return nil, fmt.Errorf("the file has %d columns, and it was said what %d of them are", len(t.names), len(how.Columns))
 	}
 	list := make([]FileColumn, len(t.names))
 	for i, name := range t.names {
 		c := FileColumn{Name: strings.TrimSpace(name), Sample: t.sample(i)}
-		switch own := ownName(c.Name); {
+		switch own := of.own(c.Name); {
 		case how.Columns != nil:
 			c.Field = how.Columns[i]
-			if c.Field != "" && columnNamed(c.Field) < 0 {
+			if c.Field != "" && of.index(c.Field) < 0 {
 				return nil, fmt.Errorf("there is no column %q to take “%s” for", c.Field, c.Name)
 			}
 		case own != "":
 			c.Field = own
 		case how.Guess:
-			if c.Field = guess(c.Name); slices.ContainsFunc(list[:i], func(o FileColumn) bool { return o.Field == c.Field }) {
+			if c.Field = of.guess(c.Name); slices.ContainsFunc(list[:i], func(o FileColumn) bool { return o.Field == c.Field }) {
 				c.Field = "" // the first one has it
 			}
 		case c.Name == "":
 			return nil, fmt.Errorf("column %d has no name in the first line", i+1)
 		default:
-			return nil, fmt.Errorf("there is no column %q; there are %s", name, columnNames())
+			return nil, fmt.Errorf("there is no column %q; there are %s", name, of.names())
 		}
-		if c.Field != "" && ownName(c.Name) != c.Field {
-			c.Unit = unitIn(c.Name, columns[columnNamed(c.Field)].field)
+		if c.Field != "" && of.own(c.Name) != c.Field {
+			c.Unit = unitIn(c.Name, of.columns[of.index(c.Field)].field)
 		}
 		if before := slices.IndexFunc(list[:i], func(o FileColumn) bool { return c.Field != "" && o.Field == c.Field }); before >= 0 {
-			if own := ownName(c.Name); own != "" && own == ownName(list[before].Name) {
+			if own := of.own(c.Name); own != "" && own == of.own(list[before].Name) {
 				return nil, fmt.Errorf("the column %q is there twice", c.Name)
 			}
 			return nil, fmt.Errorf("both “%s” and “%s” are taken for %s; leave one out", list[before].Name, c.Name, c.Field)
 		}
 		list[i] = c
 	}
-	if !slices.ContainsFunc(list, func(c FileColumn) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
+	if of == Devices && !slices.ContainsFunc(list, func(c FileColumn) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
 		return nil, errors.New("without a column id or name nobody knows which device a line is about")
 	}
 	return list, nil
@@ -104,27 +100,9 @@ func (t table) sample(i int) string {
 	return ""
 }
 
-// ownName is the column of ours that goes by that name, "" if none does.
-func ownName(name string) string {
-	folded := strings.ToLower(strings.TrimSpace(name))
-	for _, c := range columns {
-		if c.name == folded || slices.Contains(c.also, folded) {
-			return c.name
-		}
-	}
-	return ""
-}
-
-func columnNames() string {
-	var names []string
-	for _, c := range columns {
-		names = append(names, c.name)
-	}
-	return strings.Join(names, ", ")
-}
-
-// sayings are what spreadsheets call things, for each of our columns.
-var sayings = map[string][]string{
+// deviceSayings are what spreadsheets call what they say of devices, for each
+// of our columns.
+var deviceSayings = map[string][]string{
 	"name":              {"device", "device name", "host", "hostname", "host name", "label", "item", "asset", "thing", "machine", "equipment"},
 	"kind":              {"type", "category", "device type", "class", "sort"},
 	"state":             {"status", "condition"},
@@ -159,17 +137,39 @@ var sayings = map[string][]string{
 	"memory_most_bytes": {"max memory", "max ram"},
 }
 
+// partSayings are what they call what they say of parts.
+var partSayings = map[string][]string{
+	"name":           {"label", "item", "asset"},
+	"kind":           {"type", "category", "part"},
+	"state":          {"status", "condition", "health"},
+	"device":         {"host", "hostname", "server", "machine", "installed in", "location", "where"},
+	"seat":           {"bay", "slot", "socket", "position", "cage"},
+	"size_bytes":     {"size", "capacity"},
+	"hours":          {"power on hours", "hours run"},
+	"maker":          {"make", "manufacturer", "brand", "vendor"},
+	"model":          {"model number", "part number"},
+	"serial":         {"sn", "s/n", "serial no", "serialnumber"},
+	"price_minor":    {"cost", "paid", "purchase price"},
+	"bought_on":      {"purchased", "purchase date", "date bought", "bought"},
+	"warranty_until": {"warranty", "warranty end", "warranty expires", "guarantee"},
+	"notes":          {"note", "comment", "comments", "remarks"},
+	"medium":         {"drive type", "media"},
+	"interface":      {"bus", "connection"},
+	"memory_type":    {"ram type"},
+	"form":           {"form factor"},
+}
+
 // guess finds the column of ours that a name most likely means, "" if it is
 // like none.
-func guess(name string) string {
+func (of *Listing) guess(name string) string {
 	said := plainName(name)
 	if said == "" {
 		return ""
 	}
 	known := map[string]string{}
 	var words []string
-	for _, c := range columns {
-		for _, word := range slices.Concat([]string{plainName(c.name), plainName(c.title)}, sayings[c.name]) {
+	for _, c := range of.columns {
+		for _, word := range slices.Concat([]string{plainName(c.name), plainName(c.title)}, of.sayings[c.name]) {
 			if _, taken := known[word]; !taken {
 				known[word] = c.name
 				words = append(words, word)

@@ -1,6 +1,7 @@
 package exchange_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -13,7 +14,7 @@ import (
 // taken is what the columns of a file were taken for, with their units.
 func taken(t *testing.T, firstLine string) []string {
 	t.Helper()
-	sheet, err := exchange.ReadCSV(lab.New(), []byte(firstLine), exchange.Taking{Guess: true}, counter())
+	sheet, err := exchange.Devices.Read(lab.New(), []byte(firstLine), exchange.Taking{Guess: true}, counter())
 	require.NoError(t, err)
 	var list []string
 	for _, c := range sheet.Columns {
@@ -39,7 +40,7 @@ func TestColumnsOfSomebodyElsesFileAreGuessed(t *testing.T) {
 func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 	l := from(t, small)
 	read := func(text string, columns ...string) exchange.Row {
-		sheet, err := exchange.ReadCSV(l, []byte(text), exchange.Taking{Guess: true, Columns: columns}, counter())
+		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{Guess: true, Columns: columns}, counter())
 		require.NoError(t, err)
 		require.Len(t, sheet.Rows, 1)
 		return sheet.Rows[0]
@@ -59,7 +60,7 @@ func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 func TestColumnsMappedByHand(t *testing.T) {
 	l := from(t, small)
 	text := []byte("a,b,c\nlark,7.5,whatever\n")
-	sheet, err := exchange.ReadCSV(l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"}, counter())
+	sheet, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"}, counter())
 	require.NoError(t, err)
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	d := sheet.Changes[0].After.(lab.Device)
@@ -74,18 +75,27 @@ func TestColumnsMappedByHand(t *testing.T) {
 		"both “a” and “c” are taken for name":         {"name", "", "name"},
 		"nobody knows which device a line is about":   {"", "weight_kg", ""},
 	} {
-		_, err := exchange.ReadCSV(l, text, exchange.Taking{Columns: columns}, counter())
+		_, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: columns}, counter())
 		assert.ErrorContains(t, err, say)
 	}
-	sheet, err = exchange.ReadCSV(l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true}, counter())
+	sheet, err = exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true}, counter())
 	require.NoError(t, err, "while one is still mapping, every line is refused instead")
 	assert.Equal(t, 1, sheet.Refused)
 }
 
+func TestFilesThatAreFarTooLarge(t *testing.T) {
+	long := "name,kind\n" + strings.Repeat("x,hub\n", 50_002)
+	_, err := exchange.Devices.Read(lab.New(), []byte(long), exchange.Taking{}, counter())
+	assert.ErrorContains(t, err, "more than 50000 lines")
+	wide := "name" + strings.Repeat(",Moon phase", 300) + "\n"
+	_, err = exchange.Devices.Read(lab.New(), []byte(wide), exchange.Taking{Guess: true}, counter())
+	assert.ErrorContains(t, err, "line 1 has 301 columns; at most 300 are read")
+}
+
 // Whatever is offered can be chosen, and our own files need no mapping.
 func TestTargetsAreTheColumnsOfOurFiles(t *testing.T) {
-	assert.Greater(t, len(exchange.Targets()), 50)
-	for _, target := range exchange.Targets() {
+	assert.Greater(t, len(exchange.Devices.Targets()), 50)
+	for _, target := range exchange.Devices.Targets() {
 		assert.NotEmpty(t, target.Title)
 		if target.Name != "name" {
 			assert.Equal(t, []string{"name", target.Name}, taken(t, "name,"+target.Name))

@@ -13,27 +13,24 @@ import (
 	"levelstaff/core/lab"
 )
 
-// Bounds of a workbook: what it may become when it is unpacked, and how much
-// of its first sheet is read.
+// Bounds of a file: how much of it is read, and what a workbook may become when
+// it is unpacked.
 const (
 	mostUnpacked = 128 << 20
 	mostRows     = 50_000
 	mostColumns  = 300
 )
 
-// sheetName is the sheet that devices are written to.
-const sheetName = "Devices"
-
-// WriteXLSX writes a line for each device, as WriteCSV does, into a workbook
+// WriteXLSX writes a line for each device, or part, as WriteCSV does, into a workbook
 // (Office Open XML, ISO/IEC 29500). Figures are figures there, and texts are
 // texts, whatever they begin with.
-func WriteXLSX(w io.Writer, l *lab.Lab) error {
+func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 	book := excelize.NewFile()
 	defer book.Close()
-	if err := book.SetSheetName("Sheet1", sheetName); err != nil {
+	if err := book.SetSheetName("Sheet1", of.sheet); err != nil {
 		return err
 	}
-	out, err := book.NewStreamWriter(sheetName)
+	out, err := book.NewStreamWriter(of.sheet)
 	if err != nil {
 		return err
 	}
@@ -44,18 +41,18 @@ func WriteXLSX(w io.Writer, l *lab.Lab) error {
 	if err := out.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
 		return err
 	}
-	row := make([]any, len(columns))
-	for i, c := range columns {
+	row := make([]any, len(of.columns))
+	for i, c := range of.columns {
 		row[i] = excelize.Cell{StyleID: bold, Value: c.name}
 	}
 	if err := out.SetRow("A1", row); err != nil {
 		return err
 	}
 	line := 1
-	for d := range l.Devices() {
+	for r := range l.Records(of.kind) {
 		line++
-		for i, c := range columns {
-			row[i] = cellOf(c, c.write(l, d))
+		for i, c := range of.columns {
+			row[i] = cellOf(c, c.write(l, r))
 		}
 		if err := out.SetRow("A"+strconv.Itoa(line), row); err != nil {
 			return err
@@ -79,24 +76,7 @@ func cellOf(c column, text string) any {
 	return guarded(text)
 }
 
-// ReadDevices reads a file of devices, a workbook or text.
-func ReadDevices(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
-	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
-		return ReadXLSX(l, data, how, newID)
-	}
-	return ReadCSV(l, data, how, newID)
-}
-
-// ReadXLSX reads a file of devices from the first sheet of a workbook, as
-// ReadCSV does from text.
-func ReadXLSX(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
-	t, err := readXLSXTable(data)
-	if err != nil {
-		return Sheet{}, err
-	}
-	return t.devices(l, how, newID)
-}
-
+// readXLSXTable reads the first sheet of a workbook.
 func readXLSXTable(data []byte) (table, error) {
 	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
 	switch {

@@ -52,30 +52,6 @@ func (s *Server) saveJSON(c fiber.Ctx) error {
 	return file(c, "lab-"+string(lab.DayOf(time.Now()))+".json", fiber.MIMEApplicationJSON, out.Bytes())
 }
 
-func (s *Server) saveCSV(c fiber.Ctx) error {
-	l, err := s.filed(c)
-	if err != nil {
-		return err
-	}
-	var out bytes.Buffer
-	if err := exchange.WriteCSV(&out, l); err != nil {
-		return err
-	}
-	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".csv", "text/csv; charset=utf-8; header=present", out.Bytes())
-}
-
-func (s *Server) saveXLSX(c fiber.Ctx) error {
-	l, err := s.filed(c)
-	if err != nil {
-		return err
-	}
-	var out bytes.Buffer
-	if err := exchange.WriteXLSX(&out, l); err != nil {
-		return err
-	}
-	return file(c, "devices-"+string(lab.DayOf(time.Now()))+".xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", out.Bytes())
-}
-
 func (s *Server) schema(c fiber.Ctx) error {
 	return schemaFile(c, exchange.Schema)
 }
@@ -128,8 +104,8 @@ func (in WholeFile) whole() (string, error) {
 // Import is what loading a file does, or would do.
 type Import struct {
 	Delta   Delta                 `json:"delta" required:"true" description:"The records as they are then"`
-	Rows    []exchange.Row        `json:"rows" required:"true" nullable:"false" description:"Of a file of devices, what comes of each line"`
-	Columns []exchange.FileColumn `json:"columns,omitempty" nullable:"false" description:"Of a file of devices, what its columns are taken for"`
+	Rows    []exchange.Row        `json:"rows" required:"true" nullable:"false" description:"Of a file of devices or parts, what comes of each line"`
+	Columns []exchange.FileColumn `json:"columns,omitempty" nullable:"false" description:"Of a file of devices or parts, what its columns are taken for"`
 	Targets []exchange.FileTarget `json:"targets,omitempty" nullable:"false" description:"What they could be taken for"`
 }
 

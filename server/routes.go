@@ -61,12 +61,6 @@ func (s *Server) routes() []route {
 		{method: post, path: "/api/v1/files/lab.json", id: "postLabFile", summary: "Make the lab what a JSON file says", in: WholeFile{}, out: Delta{}, do: s.loadJSON},
 		{method: post, path: "/api/v1/files/lab.json/check", id: "checkLabFile", summary: "What loading a JSON file would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkJSON},
 		{method: get, path: "/api/v1/files/lab.schema.json", id: "getSchema", summary: "The JSON Schema of that file", out: map[string]any{}, do: s.schema, kind: "application/schema+json"},
-		{method: get, path: "/api/v1/files/devices.csv", id: "getDevicesFile", summary: "The devices as a CSV file", in: fileQuery{}, out: "", do: s.saveCSV, kind: "text/csv", seen: true},
-		{method: post, path: "/api/v1/files/devices.csv", id: "postDevicesFile", summary: "Take devices from a CSV file, all or none", in: DevicesFile{}, out: Delta{}, do: s.loadDevices, seen: true},
-		{method: post, path: "/api/v1/files/devices.csv/check", id: "checkDevicesFile", summary: "What each line of a CSV file would do, without doing it", in: DevicesFile{}, out: Import{}, do: s.checkDevices, seen: true},
-		{method: get, path: "/api/v1/files/devices.xlsx", id: "getDevicesWorkbook", summary: "The devices as a workbook", in: fileQuery{}, out: "", do: s.saveXLSX, kind: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", seen: true},
-		{method: post, path: "/api/v1/files/devices.xlsx", id: "postDevicesWorkbook", summary: "Take devices from a workbook, all or none", in: DevicesFile{}, out: Delta{}, do: s.loadDevices, seen: true},
-		{method: post, path: "/api/v1/files/devices.xlsx/check", id: "checkDevicesWorkbook", summary: "What each row of a workbook would do, without doing it", in: DevicesFile{}, out: Import{}, do: s.checkDevices, seen: true},
 		{method: get, path: "/api/v1/files/backup.db", id: "getBackup", summary: "A backup, made now", out: "", do: s.backup, kind: "application/vnd.sqlite3"},
 
 		{method: get, path: "/api/v1/sessions", id: "getSessions", summary: "Who is signed in", out: Sessions{}, do: s.sessions},
@@ -80,6 +74,7 @@ func (s *Server) routes() []route {
 	}
 	list = append(list, s.gearRoutes()...)
 	list = append(list, s.sheetRoutes()...)
+	list = append(list, s.listRoutes()...)
 	list = append(list, s.tableRoutes()...)
 	list = append(list, s.photoRoutes()...)
 	list = append(list, resource[lab.Place](s, lab.KindPlace, "Place", "places")...)

@@ -24,17 +24,26 @@ import (
 // maxFile bounds a file to load, in bytes.
 const maxFile = 8 << 20
 
+// writer writes a lab in some format.
+type writer = func(io.Writer, *lab.Lab) error
+
 // formats are the endings of files that can be loaded and saved, and how a
 // lab is written in each.
-var formats = map[string]func(io.Writer, *lab.Lab) error{
+var formats = map[string]writer{
 	".rundown": func(w io.Writer, l *lab.Lab) error {
 		_, err := io.WriteString(w, rundown.Print(l))
 		return err
 	},
 	".json": exchange.WriteJSON,
-	".csv":  exchange.WriteCSV,
-	".xlsx": exchange.WriteXLSX,
+	".csv":  exchange.Devices.WriteCSV,
+	".xlsx": exchange.Devices.WriteXLSX,
 }
+
+// Less than the whole lab, in the formats that it can be written in.
+var (
+	sheetsAlone = map[string]writer{".json": func(w io.Writer, l *lab.Lab) error { return exchange.WriteSheets(w, slices.Collect(l.SpecSheets())) }}
+	partsAlone  = map[string]writer{".csv": exchange.Parts.WriteCSV, ".xlsx": exchange.Parts.WriteXLSX}
+)
 
 func knownFormat(file string) error {
 	if ext := filepath.Ext(file); formats[ext] == nil {
@@ -46,17 +55,22 @@ func knownFormat(file string) error {
 func loadCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "load FILE...",
-		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices of a CSV file or workbook",
-		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file or of an XLSX workbook.\n\n" +
+		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices or parts of a CSV file or workbook",
+		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file or of an XLSX workbook\n(with --parts, the parts).\n\n" +
 			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves out stay as they are. What a file of\ndevices has no line for stays; it is taken whole or not at all.",
 		Args: usage(cobra.MinimumNArgs(1)),
 	}
 	data := dataFlag(cmd)
 	look := cmd.Flags().Bool("dry-run", false, "show what would change and leave it at that")
 	yes := cmd.Flags().Bool("yes", false, "do not ask")
+	parts := cmd.Flags().Bool("parts", false, "a CSV file or workbook lists parts, not devices")
 	skip := cmd.Flags().Bool("skip-mistakes", false, "load the lines of a rundown that can be read; nothing is removed then")
 	cmd.RunE = func(cmd *cobra.Command, files []string) error {
-		read, err := readFiles(cmd, files, *skip)
+		of := exchange.Devices
+		if *parts {
+			of = exchange.Parts
+		}
+		read, err := readFiles(cmd, files, of, *skip)
 		if err != nil {
 			return err
 		}
@@ -74,7 +88,7 @@ func loadCommand() *cobra.Command {
 
 // readFiles reads files as far as that goes without a lab, and returns what
 // works out the changes that they make to one.
-func readFiles(cmd *cobra.Command, files []string, skip bool) (func(*lab.Lab) ([]lab.Change, error), error) {
+func readFiles(cmd *cobra.Command, files []string, of *exchange.Listing, skip bool) (func(*lab.Lab) ([]lab.Change, error), error) {
 	ext := filepath.Ext(files[0])
 	for _, file := range files {
 		if err := knownFormat(file); err != nil {
@@ -93,7 +107,7 @@ func readFiles(cmd *cobra.Command, files []string, skip bool) (func(*lab.Lab) ([
 		return nil, err
 	}
 	if ext == ".csv" || ext == ".xlsx" {
-		return func(l *lab.Lab) ([]lab.Change, error) { return deviceChanges(cmd, l, files[0], text) }, nil
+		return func(l *lab.Lab) ([]lab.Change, error) { return listedChanges(cmd, of, l, files[0], text) }, nil
 	}
 	if exchange.IsSheets([]byte(text)) {
 		sheets, err := exchange.ReadSheets([]byte(text))
@@ -122,8 +136,8 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 	return p.Changes, nil
 }
 
-func deviceChanges(cmd *cobra.Command, l *lab.Lab, file, text string) ([]lab.Change, error) {
-	sheet, err := exchange.ReadDevices(l, []byte(text), exchange.Taking{}, server.NewID)
+func listedChanges(cmd *cobra.Command, of *exchange.Listing, l *lab.Lab, file, text string) ([]lab.Change, error) {
+	sheet, err := of.Read(l, []byte(text), exchange.Taking{}, server.NewID)
 	if err != nil {
 		return nil, fmt.Errorf("%s: nothing was loaded: %w", file, err)
 	}
@@ -209,16 +223,23 @@ func saveCommand() *cobra.Command {
 	data := dataFlag(cmd)
 	share := cmd.Flags().Bool("share", false, "leave serial numbers, addresses and other private facts out")
 	sheets := cmd.Flags().Bool("sheets", false, "write the spec sheets alone, as .json")
+	parts := cmd.Flags().Bool("parts", false, "write the parts instead of the devices, as .csv or .xlsx")
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
 		}
-		write := formats[filepath.Ext(args[0])]
-		if *sheets {
-			if filepath.Ext(args[0]) != ".json" {
-				return usageError{fmt.Errorf("save %s: spec sheets alone are written as .json", args[0])}
-			}
-			write = func(w io.Writer, l *lab.Lab) error { return exchange.WriteSheets(w, slices.Collect(l.SpecSheets())) }
+		of := formats
+		switch {
+		case *sheets && *parts:
+			return usageError{errors.New("--sheets and --parts are two files; save one after the other")}
+		case *sheets:
+			of = sheetsAlone
+		case *parts:
+			of = partsAlone
+		}
+		write := of[filepath.Ext(args[0])]
+		if write == nil {
+			return usageError{fmt.Errorf("save %s: that alone is written as %s", args[0], strings.Join(slices.Sorted(maps.Keys(of)), " or "))}
 		}
 		return withLab(cmd.Context(), *data, func(st *store.Store) error {
 			var text bytes.Buffer

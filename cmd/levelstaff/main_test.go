@@ -57,6 +57,41 @@ func TestWhatIsLoadedIsSavedTheSame(t *testing.T) {
 	assert.Equal(t, "nothing to change\n", out)
 }
 
+func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
+	data := t.TempDir()
+	out, exit := run(t, "load", write(t, "lab.rundown", "sheet \"Fell R28\": server, 2U high\nrack \"Pantry\": 12U\n5-6 server \"anvil\": 4 bays 3.5in\n    bay 1 drive \"vault\": 8TB\n"), "--data", data)
+	require.Equal(t, 0, exit, out)
+	dir := t.TempDir()
+	for _, ending := range []string{".csv", ".xlsx"} {
+		file := filepath.Join(dir, "parts"+ending)
+		out, exit = run(t, "save", file, "--parts", "--data", data)
+		require.Equal(t, 0, exit, out)
+		out, exit = run(t, "load", file, "--parts", "--data", data)
+		assert.Equal(t, 0, exit)
+		assert.Equal(t, "nothing to change\n", out)
+	}
+	out, exit = run(t, "load", write(t, "parts.csv", "name,device,seat\nvault,anvil,3\n"), "--parts", "--data", data)
+	require.Equal(t, 0, exit, out)
+	assert.Contains(t, out, "moved    vault from anvil, bay 1 to anvil, bay 3")
+	out, exit = run(t, "load", write(t, "parts.csv", "name,device,seat\nvault,anvil,9\n"), "--parts", "--data", data)
+	assert.Equal(t, 1, exit)
+	assert.Contains(t, out, "nothing was loaded: 1 lines")
+
+	sheets := filepath.Join(dir, "sheets.json")
+	out, exit = run(t, "save", sheets, "--sheets", "--data", data)
+	require.Equal(t, 0, exit, out)
+	other := t.TempDir()
+	out, exit = run(t, "load", sheets, "--data", other)
+	require.Equal(t, 0, exit, out)
+	assert.Contains(t, out, "Fell R28")
+	for _, args := range [][]string{{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"}} {
+		_, exit = run(t, append([]string{"save", "--data", data}, args...)...)
+		assert.Equal(t, 2, exit, args)
+	}
+	_, exit = run(t, "load", write(t, "bad.json", `{"format":"levelstaff-sheets","version":9}`), "--data", other)
+	assert.Equal(t, 1, exit)
+}
+
 func TestAnEditedFileIsShownAsADifferenceFirst(t *testing.T) {
 	data := t.TempDir()
 	_, exit := run(t, "load", write(t, "lab.rundown", small), "--data", data)

@@ -50,13 +50,21 @@ test.describe('in Quarry House', () => {
     const lines = dialog.getByRole('region', { name: 'What comes of each line' })
     await expect(lines).toContainText('it is not in the lab yet; say in the column kind what it is')
     await expect(dialog.getByRole('button', { name: /^Load/ })).toHaveCount(0)
-    await dialog.getByLabel('What is new in it is a').selectOption('mini PC')
+    await dialog.getByLabel('What is new in it is a').selectOption('mini pc')
     await dialog.getByLabel('Shoe size is taken for').selectOption('depth')
     await expect(dialog.getByRole('button', { name: '1 new' })).toBeVisible()
     await expect(lines).toContainText('1.2mm deep (was 710mm deep), 22.68kg (was 24kg)')
     await dialog.getByLabel('Shoe size is taken for').selectOption('')
     await expect(lines).not.toContainText('deep')
 
+    // The same list, taken for parts: a drive goes into a bay that is free, not into one that is taken.
+    await pick('Host,Bay,Capacity\nanvil,7,2TB\nanvil,1,2TB\n')
+    await dialog.getByLabel('It lists').selectOption('parts')
+    await dialog.getByLabel('What is new in it is a').selectOption('drive')
+    await expect(lines).toContainText('newdriveanvil, bay 7')
+    await expect(lines).toContainText('2TB (was 8TB)')
+
+    await dialog.getByLabel('It lists').selectOption('things')
     await pick('name,bought_on,price_minor,kind\ndove,31.02.,12,mini pc\nraven,2026-02,USD 12,server\nheron,2026-02,12,server\nheron,2026-02,12,server\nrook,=1+1,,server')
     await expect(dialog.getByRole('button', { name: '4 refused' })).toBeVisible()
     for (const said of ['31.02.', 'USD', 'line 4 is about the same thing', '“=1+1” is a formula']) await expect(lines).toContainText(said)

@@ -39,3 +39,6 @@ const everyState: Every<Schemas['State']> = { running: true, resting: true, wait
 
 export const kinds = Object.keys(everyKind) as Schemas['DeviceKind'][]
 export const states = Object.keys(everyState) as Schemas['State'][]
+
+const everyPart: Every<Schemas['PartKind']> = { drive: true, memory: true, processor: true, card: true, supply: true, fan: true, battery: true, transceiver: true }
+export const partKinds = Object.keys(everyPart)

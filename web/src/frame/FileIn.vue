@@ -6,28 +6,30 @@ import { post, Refused, type Schemas } from '../api/client'
 import { kindWords } from '../lab/words'
 import { attempt, useLab } from '../lab/useLab'
 import EditList from '../sheets/rundown/EditList.vue'
-import { kinds } from '../card/choices'
+import { kinds, partKinds } from '../card/choices'
 import ImportColumns from './ImportColumns.vue'
 import ImportRows from './ImportRows.vue'
 
 const emit = defineEmits<{ loaded: []; reading: [on: boolean] }>()
 const { lab, send } = useLab()
 const found = shallowRef<Schemas['Import']>()
-const chosen = shallowRef<{ name: string; path: string; text: string; base64: boolean }>()
+const chosen = shallowRef<{ name: string; ending: string; text: string; base64: boolean }>()
 /** How a file of devices is taken, as far as somebody said it. */
 const columns = shallowRef<string[]>()
 const kind = ref('')
+/** What a CSV file or workbook lists. */
+const lists = ref<'devices' | 'parts'>('devices')
 const wrong = ref('')
 /** What is being done, while it is. */
 const busy = ref('')
 
 const refused = computed(() => found.value?.rows.filter((r) => r.verb === 'refused').length ?? 0)
 const edits = computed(() => found.value?.delta.edits?.length ?? 0)
-const ofDevices = computed(() => !!found.value?.columns)
+const listing = computed(() => !!found.value?.columns)
 watch(found, (is) => emit('reading', !!is))
 /** Without a column for it, nobody knows what something new is. */
-const asksKind = computed(() => ofDevices.value && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
-const kindChoices = kinds.map((value: Schemas['DeviceKind']) => ({ value, title: kindWords(value) }))
+const asksKind = computed(() => listing.value && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
+const kindChoices = computed(() => (lists.value === 'parts' ? partKinds : kinds.map((k: Schemas['DeviceKind']) => kindWords(k).toLowerCase())))
 
 /** A workbook is not text; so it travels as one. */
 function inBase64(file: File): Promise<string> {
@@ -41,7 +43,8 @@ function inBase64(file: File): Promise<string> {
 
 /** Spec sheets alone are a JSON file too, which says what it is. */
 const saysSheets = /"format"\s*:\s*"levelstaff-sheets"/
-const pathOf = (name: string) => (/\.json$/i.test(name) ? 'lab.json' : /\.csv$/i.test(name) ? 'devices.csv' : /\.xlsx$/i.test(name) ? 'devices.xlsx' : '')
+const aboutParts = /part|spare|drive|disk|memory|ram/i
+const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]
@@ -52,14 +55,15 @@ async function pick(event: Event) {
   kind.value = ''
   wrong.value = ''
   if (!file) return
-  const path = pathOf(file.name)
-  if (!path) return void (wrong.value = `${file.name}: a lab is a .json file, devices a .csv or .xlsx file. A rundown goes onto the Rundown page.`)
+  const ending = endingOf(file.name)
+  if (!ending) return void (wrong.value = `${file.name}: a lab is a .json file, devices or parts are a .csv or .xlsx file. A rundown goes onto the Rundown page.`)
   busy.value = `Reading ${file.name}`
   try {
     // Read as UTF-8 and nothing else: letters that come out wrong are worse than a refusal.
-    const base64 = path === 'devices.xlsx'
+    const base64 = ending === 'xlsx'
+    lists.value = aboutParts.test(file.name) ? 'parts' : 'devices'
     const text = base64 ? await inBase64(file) : new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer())
-    chosen.value = { name: file.name, path: path === 'lab.json' && saysSheets.test(text) ? 'sheets.json' : path, text, base64 }
+    chosen.value = { name: file.name, ending, text, base64 }
     await check()
   } catch (e) {
     if (!(e instanceof TypeError)) throw e
@@ -69,11 +73,18 @@ async function pick(event: Event) {
   }
 }
 
+/** Which of the server's files it is. */
+const path = computed(() => {
+  const file = chosen.value
+  if (file?.ending === 'json') return saysSheets.test(file.text) ? 'sheets.json' : 'lab.json'
+  return `${lists.value}.${file?.ending}`
+})
+
 /** The file and how it is taken, as the server wants it. */
 function taking() {
   const file = chosen.value
-  const devices = /json$/.test(file?.path ?? '') ? {} : { guess: true, columns: columns.value, device_kind: kind.value || undefined }
-  return { text: file?.text, base64: file?.base64, ...devices }
+  const listed = file?.ending === 'json' ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
+  return { text: file?.text, base64: file?.base64, ...listed }
 }
 
 let asked = 0
@@ -83,7 +94,7 @@ async function check() {
   busy.value ||= 'Looking what it would do'
   wrong.value = ''
   try {
-    const answer = await post<Schemas['Import']>(`/api/v1/files/${chosen.value?.path}/check`, { base_revision: lab.value?.revision ?? 0, ...taking() })
+    const answer = await post<Schemas['Import']>(`/api/v1/files/${path.value}/check`, { base_revision: lab.value?.revision ?? 0, ...taking() })
     if (turn === asked) found.value = answer
   } catch (e) {
     if (!(e instanceof Refused)) throw e
@@ -93,6 +104,13 @@ async function check() {
   }
 }
 
+/** It lists something else than it was taken for. */
+function relist() {
+  columns.value = undefined
+  kind.value = ''
+  void check()
+}
+
 function take(next: string[]) {
   columns.value = next
   void check()
@@ -100,13 +118,13 @@ function take(next: string[]) {
 
 async function load() {
   busy.value = `Loading ${edits.value} changes`
-  if (await attempt(() => send(`/api/v1/files/${chosen.value?.path}`, taking()))) emit('loaded')
+  if (await attempt(() => send(`/api/v1/files/${path.value}`, taking()))) emit('loaded')
   busy.value = ''
 }
 </script>
 
 <template>
-  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, all of its lines or none. You see what it does first, and can undo it.</p>
+  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes things or parts, all of its lines or none. You see what it does first, and can undo it.</p>
   <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
   <div v-if="busy" class="busy" role="status">
     <v-progress-linear indeterminate height="3" aria-hidden="true" />
@@ -114,19 +132,26 @@ async function load() {
   </div>
   <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   <template v-if="found">
-    <template v-if="ofDevices">
+    <template v-if="listing">
+      <label class="kind">
+        It lists
+        <select v-model="lists" @change="relist">
+          <option value="devices">things</option>
+          <option value="parts">parts</option>
+        </select>
+      </label>
       <ImportColumns :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />
       <label v-if="asksKind" class="kind">
         What is new in it is a
         <select v-model="kind" @change="check">
           <option value="">not said</option>
-          <option v-for="k in kindChoices" :key="k.value" :value="k.value">{{ k.title }}</option>
+          <option v-for="k in kindChoices" :key="k" :value="k">{{ k }}</option>
         </select>
       </label>
       <ImportRows v-if="found.rows.length" :rows="found.rows" />
     </template>
     <p v-if="!edits && !refused">It says just what the lab says.</p>
-    <EditList v-else-if="!ofDevices" :edits="found.delta.edits ?? []" :mistakes="[]" />
+    <EditList v-else-if="!listing" :edits="found.delta.edits ?? []" :mistakes="[]" />
     <p v-if="refused" class="wrong">{{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Mend {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or take the columns for something else.</p>
     <v-btn v-else-if="edits" class="load" :disabled="!!busy" @click="load">Load {{ chosen?.name }}: {{ edits }} change{{ edits === 1 ? '' : 's' }}</v-btn>
   </template>

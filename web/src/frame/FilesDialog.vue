@@ -17,6 +17,8 @@ const out = computed(() => [
   { href: `/api/v1/files/lab.json${query.value}`, name: 'lab.json', what: 'all of it, plans and notes too', saveAs: undefined },
   { href: `/api/v1/files/devices.csv${query.value}`, name: 'devices.csv', what: 'a line a device, for a spreadsheet', saveAs: undefined },
   { href: `/api/v1/files/devices.xlsx${query.value}`, name: 'devices.xlsx', what: 'the same as a workbook', saveAs: undefined },
+  { href: `/api/v1/files/parts.csv${query.value}`, name: 'parts.csv', what: 'a line a part: drives, memory and what lies in the spares bin', saveAs: undefined },
+  { href: `/api/v1/files/parts.xlsx${query.value}`, name: 'parts.xlsx', what: 'the same as a workbook', saveAs: undefined },
   { href: '/api/v1/files/sheets.json', name: 'sheets.json', what: 'the spec sheets alone, to hand on', saveAs: undefined },
   { href: `/api/v1/rundown${query.value}`, name: 'lab.rundown', what: 'plain text, top to bottom', saveAs: 'lab.rundown' },
   { href: '/api/v1/files/backup.db', name: 'backup', what: 'a copy of the file, with the logbook, for levelstaff restore', saveAs: undefined },

@@ -3,31 +3,69 @@ package exchange
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
 )
 
-// reader turns the lines of a file into devices: first what is said of each,
+// reader turns the lines of a file into records: first what is said of each,
 // then, when all their names are known, where each of them is.
 type reader struct {
 	lab   *lab.Lab
 	newID func() lab.ID
-	kind  lab.DeviceKind
+	of    *Listing
+	kind  string   // what something new is where the file does not say
 	at    []int    // of each column among the cells
 	units []string // that the figures of each column are in
 	rows  []reading
-	taken map[lab.ID]int // which line a device was in already
-	named map[string][]lab.Device
+	taken map[lab.ID]int // which line a record was in already
+	named map[string][]lab.Record
+	// devices by name, made when the line of a part first names one
+	devices map[string][]lab.ID
+	facts   map[lab.PartKind]map[string]bool // that a kind of part has
+}
+
+func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID func() lab.ID) *reader {
+	rd := &reader{of: of, lab: l, newID: newID, kind: how.Kind, taken: map[lab.ID]int{}, at: make([]int, len(of.columns)), units: make([]string, len(of.columns)), named: map[string][]lab.Record{}, facts: map[lab.PartKind]map[string]bool{}}
+	for i := range rd.at {
+		rd.at[i] = -1
+	}
+	for i, c := range list {
+		if c.Field != "" {
+			rd.at[of.index(c.Field)], rd.units[of.index(c.Field)] = i, c.Unit
+		}
+	}
+	for r := range l.Records(of.kind) {
+		if name := r.(lab.Named).OwnName(); name != "" {
+			rd.named[lab.FoldName(name)] = append(rd.named[lab.FoldName(name)], r)
+		}
+	}
+	return rd
+}
+
+func (rd *reader) read(t table) Sheet {
+	for _, cells := range t.rows {
+		rd.row(cells, len(t.names), t.comma)
+	}
+	if rd.of == Parts {
+		rd.seat()
+	} else {
+		rd.place()
+	}
+	return rd.sheet()
 }
 
 type reading struct {
 	Row
-	was, is lab.Record // was is nil for something new
-	where   *string
-	takes   *string
+	was, is lab.Record        // was is nil for something new
+	later   map[string]string // what is taken once all lines are known, by field
 }
+
+// later are the fields that say where things are: they name what other lines
+// may bring or move.
+var later = []string{"at", "takes_u", "device_id", "seat"}
 
 // wrong refuses a line.
 func (r *reading) wrong(format string, args ...any) {
@@ -37,7 +75,7 @@ func (r *reading) wrong(format string, args ...any) {
 }
 
 func (rd *reader) cell(cells []string, name string) string {
-	for i, c := range columns {
+	for i, c := range rd.of.columns {
 		if c.name == name && rd.at[i] >= 0 {
 			return strings.TrimSpace(cells[rd.at[i]])
 		}
@@ -46,7 +84,7 @@ func (rd *reader) cell(cells []string, name string) string {
 }
 
 func (rd *reader) row(in line, wide int, comma rune) {
-	r := reading{Row: Row{Line: in.number}}
+	r := reading{Row: Row{Line: in.number}, later: map[string]string{}}
 	defer func() { rd.rows = append(rd.rows, r) }()
 	if len(in.cells) != wide {
 		r.Title = in.cells[0]
@@ -59,7 +97,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		r.wrong("%s", err)
 		return
 	}
-	for i, c := range columns {
+	for i, c := range rd.of.columns {
 		if rd.at[i] < 0 || c.field == "id" {
 			continue
 		}
@@ -76,12 +114,10 @@ func (rd *reader) row(in line, wide int, comma rune) {
 			typed += rd.units[i]
 		}
 		switch {
-		case c.field == "at":
-			r.where = &typed
-		case c.field == "takes_u":
-			r.takes = &typed
-		case c.field == "name" && r.was != nil && lab.FoldName(typed) == lab.FoldName(r.was.(lab.Device).Name):
-		case c.field == "device_kind" && typed == "" || c.field == "state" && typed == "":
+		case slices.Contains(later, c.field):
+			r.later[c.field] = typed
+		case c.field == "name" && r.was != nil && lab.FoldName(typed) == lab.FoldName(r.was.(lab.Named).OwnName()):
+		case typed == "" && (c.name == "kind" || c.name == "state" || !rd.hasFact(is, c.field)):
 		default:
 			next, err := rundown.SetFact(rd.lab, is, c.field, typed, "")
 			if err != nil {
@@ -95,29 +131,48 @@ func (rd *reader) row(in line, wide int, comma rune) {
 	r.Title = is.Title()
 }
 
-// about finds the device that a line speaks of, or begins a new one.
+// hasFact reports whether a record can have a fact: a drive has no cores.
+func (rd *reader) hasFact(is lab.Record, field string) bool {
+	p, ok := is.(lab.Part)
+	if !ok || slices.ContainsFunc(partColumns, func(c column) bool { return c.field == field }) {
+		return true
+	}
+	fields, known := rd.facts[p.Kind]
+	if !known {
+		fields = map[string]bool{}
+		for _, f := range rundown.FieldsOf(p) {
+			fields[f.Field] = true
+		}
+		rd.facts[p.Kind] = fields
+	}
+	return fields[field]
+}
+
+// about finds the record that a line speaks of, or begins a new one.
 func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 	id, name := lab.ID(rd.cell(cells, "id")), rd.cell(cells, "name")
-	var found []lab.Device
-	if d, ok := rd.lab.Device(id); ok {
-		found = append(found, d)
+	var found []lab.Record
+	if is := rd.lab.Get(lab.Key{Kind: rd.of.kind, ID: id}); is != nil {
+		found = append(found, is)
 	} else if id == "" && name != "" {
 		found = rd.named[lab.FoldName(name)]
+	} else if id == "" && rd.of == Parts {
+		found = rd.sitting(cells)
 	}
 	if len(found) > 1 {
 		return nil, fmt.Errorf("there are %d things called “%s”; give the id of the one that is meant", len(found), name)
 	}
 	if len(found) == 1 {
-		d := found[0]
-		if before, twice := rd.taken[d.ID]; twice {
+		is := found[0]
+		if before, twice := rd.taken[is.Key().ID]; twice {
 			return nil, fmt.Errorf("line %d is about the same thing", before)
 		}
-		rd.taken[d.ID] = r.Line
-		r.was, r.key, r.Verb = d, d.Key(), RowChanged
-		return d, nil
+		rd.taken[is.Key().ID] = r.Line
+		r.was, r.key, r.Verb = is, is.Key(), RowChanged
+		return is, nil
 	}
 	if rd.cell(cells, "kind") == "" && rd.kind == "" {
-		return nil, errors.New("it is not in the lab yet; say in the column kind what it is, such as server")
+		return nil, fmt.Errorf("it is not in the lab yet; say in the column kind what it is, such as %s", rd.of.example)
 	}
 	if id == "" {
 		id = rd.newID()
@@ -126,44 +181,21 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 		return nil, fmt.Errorf("line %d has the same id", before)
 	}
 	rd.taken[id] = r.Line
-	d := lab.Device{ID: id, Kind: rd.kind, State: lab.Running}
-	r.key, r.Verb = d.Key(), RowNew
-	return d, nil
-}
-
-// place puts the devices where their lines say, each found by the names that
-// the file gives them.
-func (rd *reader) place() {
-	named := rd.withAll()
-	for i := range rd.rows {
-		r := &rd.rows[i]
-		if r.is == nil {
-			continue
-		}
-		d := r.is.(lab.Device)
-		if was, ok := r.was.(lab.Device); r.where != nil && (!ok || *r.where != rundown.WhereText(rd.lab, was, "")) {
-			next, err := rundown.SetFact(named, d, "at", *r.where, "")
-			if err != nil {
-				r.wrong("where: %s", err)
-				continue
-			}
-			d = next.(lab.Device)
-		}
-		moved := r.where != nil && d.At != nil && d.At.Where == lab.InUnits && rangeSaid(*r.where)
-		if r.takes != nil && !moved {
-			next, err := rundown.SetFact(rd.lab, d, "takes_u", *r.takes, "")
-			if err != nil {
-				r.wrong("takes_u: %s", err)
-				continue
-			}
-			d = next.(lab.Device)
-		}
-		r.is = d
+	is := rd.of.begin(id)
+	r.key, r.Verb = is.Key(), RowNew
+	if rd.kind == "" {
+		return is, nil
 	}
+	return rundown.SetFact(rd.lab, is, rd.of.columns[rd.of.index("kind")].field, rd.kind, "")
 }
 
-// rangeSaid reports whether a spot says itself how many units are taken.
-func rangeSaid(where string) bool { return strings.Contains(where, "-") }
+// begin is a new record.
+func (of *Listing) begin(id lab.ID) lab.Record {
+	if of == Parts {
+		return lab.Part{ID: id, State: lab.Running}
+	}
+	return lab.Device{ID: id, State: lab.Running}
+}
 
 // withAll is the lab with every device of the file in it, as far as they go
 // in, but where it was.

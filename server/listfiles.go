@@ -1,0 +1,103 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/lab"
+	"levelstaff/exchange"
+)
+
+// What the content of a file is, by its ending.
+var listKinds = map[string]string{
+	"csv":  "text/csv; charset=utf-8; header=present",
+	"xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+}
+
+// listRoutes are those of files with a line for each device or part.
+func (s *Server) listRoutes() []route {
+	var list []route
+	for _, of := range []struct {
+		*exchange.Listing
+		name, title string
+	}{{exchange.Devices, "devices", "Devices"}, {exchange.Parts, "parts", "Parts"}} {
+		for _, as := range []struct {
+			ending, title, words string
+			write                func(*lab.Lab, *bytes.Buffer) error
+		}{
+			{"csv", "File", "CSV file", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteCSV(out, l) }},
+			{"xlsx", "Workbook", "workbook", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteXLSX(out, l) }},
+		} {
+			path, id, file := "/api/v1/files/"+of.name+"."+as.ending, of.title+as.title, listFile{s, of.Listing, of.name, as.ending, as.write}
+			kind, _, _ := strings.Cut(listKinds[as.ending], ";")
+			list = append(list,
+				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.name + " as a " + as.words, in: fileQuery{}, out: "", do: file.save, kind: kind, seen: true},
+				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.name + " from a " + as.words + ", all or none", in: ListFile{}, out: Delta{}, do: file.load, seen: true},
+				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id, summary: "What each line of a " + as.words + " would do, without doing it", in: ListFile{}, out: Import{}, do: file.check, seen: true})
+		}
+	}
+	return list
+}
+
+// listFile answers the routes of one such file.
+type listFile struct {
+	*Server
+	of           *exchange.Listing
+	name, ending string
+	write        func(*lab.Lab, *bytes.Buffer) error
+}
+
+func (f listFile) save(c fiber.Ctx) error {
+	l, err := f.filed(c)
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := f.write(l, &out); err != nil {
+		return err
+	}
+	return file(c, fmt.Sprintf("%s-%s.%s", f.name, lab.DayOf(time.Now()), f.ending), listKinds[f.ending], out.Bytes())
+}
+
+// ListFile is a file of devices or parts, and how it is taken.
+type ListFile struct {
+	WholeFile
+	Columns []string `json:"columns,omitempty" maxItems:"300" description:"For each column of the file, the column it is taken for, empty for one that is left out"`
+	Guess   bool     `json:"guess,omitempty" description:"Take column names that are not known for what they seem to mean"`
+	Kind    string   `json:"kind,omitempty" maxLength:"40" description:"What something new is, where the file does not say"`
+}
+
+func (f listFile) read(l *lab.Lab, in ListFile, text string) (exchange.Sheet, error) {
+	sheet, err := f.of.Read(l, []byte(text), exchange.Taking{Columns: in.Columns, Guess: in.Guess, Kind: in.Kind}, NewID)
+	if err != nil {
+		return sheet, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
+	}
+	return sheet, nil
+}
+
+func (f listFile) check(c fiber.Ctx) error {
+	return checkFile(f.Server, c, func(l *lab.Lab, in ListFile, text string) (Import, []lab.Change, error) {
+		sheet, err := f.read(l, in, text)
+		return Import{Rows: append([]exchange.Row{}, sheet.Rows...), Columns: sheet.Columns, Targets: f.of.Targets()}, sheet.Changes, err
+	})
+}
+
+func (f listFile) load(c fiber.Ctx) error {
+	return loadFile(f.Server, c, "", func(l *lab.Lab, in ListFile, text string) ([]lab.Change, error) {
+		sheet, err := f.read(l, in, text)
+		if err != nil || sheet.Refused == 0 {
+			return sheet.Changes, err
+		}
+		p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %d lines are refused.", sheet.Refused)
+		for _, row := range sheet.Rows {
+			if row.Verb == exchange.RowRefused {
+				p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d", row.Line), Detail: row.Say})
+			}
+		}
+		return nil, p
+	})
+}
