@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
@@ -25,14 +26,18 @@ type Listing struct {
 	kind    lab.RecordKind
 	sheet   string // the name of a workbook's sheet
 	example string // of a kind
-	sayings map[string][]string
 	columns []column
+	words   func() map[string]string // what columns are called elsewhere, and which of ours that is
+}
+
+func listing(kind lab.RecordKind, sheet, example string, columns []column, sayings map[string][]string) *Listing {
+	return &Listing{kind, sheet, example, columns, sync.OnceValue(func() map[string]string { return wordsOf(columns, sayings) })}
 }
 
 // Devices and Parts are what files can list.
 var (
-	Devices = &Listing{lab.KindDevice, "Devices", "server", deviceSayings, withFacts(deviceColumns, lab.Device{})}
-	Parts   = &Listing{lab.KindPart, "Parts", "drive", partSayings, withFacts(partColumns, partOfEachKind()...)}
+	Devices = listing(lab.KindDevice, "Devices", "server", withFacts(deviceColumns, lab.Device{}), deviceSayings)
+	Parts   = listing(lab.KindPart, "Parts", "drive", withFacts(partColumns, partOfEachKind()...), partSayings)
 )
 
 // of lets a column be written of one kind of record alone.

@@ -3,6 +3,7 @@ package exchange
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -166,23 +167,27 @@ func (of *Listing) guess(name string) string {
 	if said == "" {
 		return ""
 	}
-	known := map[string]string{}
-	var words []string
-	for _, c := range of.columns {
-		for _, word := range slices.Concat([]string{plainName(c.name), plainName(c.title)}, of.sayings[c.name]) {
-			if _, taken := known[word]; !taken {
-				known[word] = c.name
-				words = append(words, word)
-			}
-		}
-	}
+	known := of.words()
 	if is, ok := known[said]; ok {
 		return is
 	}
 	if len(said) < 4 {
 		return "" // anything short is close to anything short
 	}
-	return known[rundown.Nearest(said, words)]
+	return known[rundown.Nearest(said, slices.Collect(maps.Keys(known)))]
+}
+
+// wordsOf makes the words that columns go by, each with the column it means.
+func wordsOf(columns []column, sayings map[string][]string) map[string]string {
+	known := map[string]string{}
+	for _, c := range columns {
+		for _, word := range slices.Concat([]string{plainName(c.name), plainName(c.title)}, sayings[c.name]) {
+			if _, taken := known[word]; !taken {
+				known[word] = c.name
+			}
+		}
+	}
+	return known
 }
 
 var (
@@ -220,6 +225,9 @@ func unitIn(name, field string) string {
 // measured are a field of each dimension.
 var measured = []string{"takes_u", "height_mm", "weight_kg", "idle_w", "noise_db", "temp_to_c", "memory_most_bytes"}
 
+// empty is a lab to try a figure in.
+var empty = lab.New()
+
 func isUnit(word string) bool {
 	return slices.ContainsFunc(measured, func(field string) bool { return takesUnit(field, word) })
 }
@@ -228,6 +236,6 @@ func takesUnit(field, unit string) bool {
 	if !slices.Contains(measured, field) && !unitName.MatchString(field) || bareFigure.MatchString(unit) {
 		return false
 	}
-	_, err := rundown.SetFact(lab.New(), lab.Device{ID: "x"}, field, "1"+unit, "")
+	_, err := rundown.SetFact(empty, lab.Device{ID: "x"}, field, "1"+unit, "")
 	return err == nil
 }
