@@ -135,7 +135,7 @@ async function load() {
     <template v-if="listing">
       <label class="kind">
         It lists
-        <select v-model="lists" @change="relist">
+        <select v-model="lists" class="field" @change="relist">
           <option value="devices">things</option>
           <option value="parts">parts</option>
         </select>
@@ -143,7 +143,7 @@ async function load() {
       <ImportColumns :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />
       <label v-if="asksKind" class="kind">
         What is new in it is a
-        <select v-model="kind" @change="check">
+        <select v-model="kind" class="field" @change="check">
           <option value="">not said</option>
           <option v-for="k in kindChoices" :key="k" :value="k">{{ k }}</option>
         </select>
@@ -181,13 +181,6 @@ input {
 .kind {
   display: block;
   margin-top: 12px;
-}
-select {
-  min-height: 28px;
-  padding: 2px 6px;
-  border: 1px solid var(--rule);
-  background: var(--paper);
-  color: inherit;
 }
 .load {
   margin-top: 14px;

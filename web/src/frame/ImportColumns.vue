@@ -27,7 +27,7 @@ function take(at: number, field: string) {
             <th scope="row">{{ c.name || `column ${i + 1}` }}</th>
             <td class="figure">{{ c.sample }}</td>
             <td>
-              <select :value="c.field ?? ''" :aria-label="`${c.name || `column ${i + 1}`} is taken for`" @change="take(i, ($event.target as HTMLSelectElement).value)">
+              <select class="field" :value="c.field ?? ''" :aria-label="`${c.name || `column ${i + 1}`} is taken for`" @change="take(i, ($event.target as HTMLSelectElement).value)">
                 <option value="">nothing: leave it out</option>
                 <option v-for="t in targets" :key="t.name" :value="t.name">{{ t.title }}</option>
               </select>
@@ -80,11 +80,6 @@ tbody th {
 }
 select {
   max-width: 220px;
-  min-height: 26px;
-  padding: 0 6px;
-  border: 1px solid var(--rule);
-  background: var(--paper);
-  color: inherit;
 }
 @media (max-width: 700px) {
   td.figure,
@@ -93,7 +88,6 @@ select {
   }
   select {
     max-width: 150px;
-    min-height: 40px;
   }
 }
 </style>

@@ -119,7 +119,7 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
         <div class="parts" role="group" aria-label="Draft">
           <button v-for="d in drafts" :key="d.id" :aria-pressed="d.id === shownId" @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">{{ d.name }}</button>
         </div>
-        <label v-if="others.length" class="against">beside <select v-model="otherId" aria-label="Beside another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
+        <label v-if="others.length" class="against">beside <select v-model="otherId" class="field" aria-label="Beside another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
         <v-btn size="small" variant="text" @click="begin()">Begin another</v-btn>
         <p class="soft legend">Dashed is new, struck out goes, arrows move.</p>
       </div>
@@ -152,11 +152,6 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
 </template>
 
 <style scoped>
-.sheet {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
 .first {
   max-width: 520px;
   margin: 60px 32px;
@@ -168,25 +163,9 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
   border: 1px solid var(--rule);
   border-radius: 3px;
 }
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 14px;
-  padding: 10px 18px 6px;
-}
 .legend {
   font-size: 13px;
   margin-left: auto;
-}
-select {
-  height: 28px;
-  padding: 0 6px;
-  font: 500 14px var(--names);
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 3px;
 }
 .body {
   flex: 1;

@@ -106,16 +106,8 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
 </template>
 
 <style scoped>
-.sheet {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
 .bar {
-  display: flex;
   justify-content: space-between;
-  gap: 14px;
-  padding: 12px 20px 4px;
 }
 .only {
   display: flex;

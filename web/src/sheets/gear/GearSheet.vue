@@ -52,11 +52,11 @@ function show(view: View) {
         <button v-for="v in views" :key="v.value" :aria-pressed="shown === v.value" @click="show(v.value)">{{ v.text }}</button>
       </div>
       <template v-if="tabular">
-        <input v-model="filter" type="search" class="filter" placeholder="words, or ram>=64GB kind:server" aria-label="Filter" :aria-invalid="!!table.wrong.value" spellcheck="false" @keydown.down.prevent="grid?.go(0, 0)" @keydown.esc="filter = ''" />
+        <input v-model="filter" type="search" class="field filter" placeholder="words, or ram>=64GB kind:server" aria-label="Filter" :aria-invalid="!!table.wrong.value" spellcheck="false" @keydown.down.prevent="grid?.go(0, 0)" @keydown.esc="filter = ''" />
         <p class="soft" role="status">{{ known }}</p>
         <div class="tools">
           <v-btn v-if="shown === 'devices' && selected.length > 1" size="small" variant="text" :disabled="selected.length > 4" @click="comparing = true">Compare {{ selected.length }}</v-btn>
-          <select v-model="group" aria-label="Group by"><option v-for="g in groups" :key="g.field" :value="g.field">{{ g.field ? `by ${g.title}` : capital(g.title) }}</option></select>
+          <select v-model="group" class="field" aria-label="Group by"><option v-for="g in groups" :key="g.field" :value="g.field">{{ g.field ? `by ${g.title}` : capital(g.title) }}</option></select>
           <KeptFilters v-if="shown === 'devices'" :table="table" />
           <ColumnsMenu :table="table" />
         </div>
@@ -76,30 +76,8 @@ function show(view: View) {
 </template>
 
 <style scoped>
-.sheet {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 14px;
-  padding: 10px 18px 8px;
-}
 .bar p {
   white-space: nowrap;
-}
-.filter,
-select {
-  height: 32px;
-  padding: 0 10px;
-  font: 400 14px var(--sentences);
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--soft);
-  border-radius: 3px;
 }
 .filter {
   flex: 1;

@@ -57,7 +57,7 @@ function copy(sheet: Sheet) {
   <div class="sheets">
     <nav aria-label="Spec sheets">
       <div class="head">
-        <input v-model="words" type="search" placeholder="make, model or kind" aria-label="Find a spec sheet" spellcheck="false" />
+        <input v-model="words" type="search" class="field" placeholder="make, model or kind" aria-label="Find a spec sheet" spellcheck="false" />
         <v-btn v-if="!fixed" size="small" @click="make({ name: free('New sheet'), device_kind: 'other' })">New sheet</v-btn>
       </div>
       <template v-for="l in lists" :key="l.name">
@@ -97,11 +97,6 @@ nav {
 input {
   flex: 1;
   min-width: 0;
-  height: 32px;
-  padding: 0 10px;
-  background: var(--sheet);
-  border: 1px solid var(--soft);
-  border-radius: 3px;
 }
 h2 {
   margin: 16px 0 2px;

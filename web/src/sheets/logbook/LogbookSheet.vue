@@ -87,10 +87,10 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
         <button :aria-pressed="part === 'compare'" @click="part = 'compare'">Two days</button>
       </div>
       <template v-if="part === 'changes'">
-        <input v-model="text" type="search" class="filter" placeholder="with these words" aria-label="Only changes with these words" />
+        <input v-model="text" type="search" class="field filter" placeholder="with these words" aria-label="Only changes with these words" />
         <form v-if="!past" class="note" @submit.prevent="keepNote">
-          <input v-model="noteDay" type="date" aria-label="Day of the note" required />
-          <input v-model="noteText" class="words" placeholder="a note by hand: cleaned the filters" aria-label="Note by hand" maxlength="2000" />
+          <input v-model="noteDay" type="date" class="field" aria-label="Day of the note" required />
+          <input v-model="noteText" class="field words" placeholder="a note by hand: cleaned the filters" aria-label="Note by hand" maxlength="2000" />
           <v-btn size="small" type="submit" :disabled="!noteText.trim()">Write down</v-btn>
         </form>
       </template>
@@ -122,28 +122,6 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
 </template>
 
 <style scoped>
-.sheet {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 14px;
-  padding: 10px 18px 6px;
-}
-.filter,
-.note input {
-  height: 30px;
-  padding: 0 9px;
-  font: 400 14px var(--sentences);
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-}
 .filter {
   width: 170px;
 }

@@ -75,7 +75,7 @@ const print = () => window.print()
         <div v-if="work.rack" class="parts" role="group" aria-label="What is shown">
           <button v-for="p in parts" :key="p.value" :aria-pressed="work.showing === p.value" @click="work.showing = p.value">{{ p.text }}</button>
         </div>
-        <select v-if="work.rack && work.showing !== 'side'" v-model="work.lens" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
+        <select v-if="work.rack && work.showing !== 'side'" v-model="work.lens" class="field" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
         <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : work.showing === 'side' ? 'Dashed brass: room kept for cables. Dashed red: depth not known.' : free) }}</p>
         <div class="tools">
           <template v-if="row">
@@ -113,16 +113,6 @@ const print = () => window.print()
 <style scoped>
 .sheet {
   position: relative;
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 14px;
-  padding: 10px 18px 6px;
 }
 .bar p {
   order: 1;
@@ -132,15 +122,6 @@ const print = () => window.print()
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-}
-.bar select {
-  height: 30px;
-  padding: 0 6px;
-  font: 500 14px var(--names);
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 3px;
 }
 .tools {
   display: flex;

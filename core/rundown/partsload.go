@@ -1,0 +1,317 @@
+package rundown
+
+import (
+	"fmt"
+	"strconv"
+
+	"levelstaff/core/lab"
+)
+
+// partsLoader finds each part of the text among those of the lab.
+type partsLoader struct {
+	*loader
+	byName map[string][]lab.Part      // by sort and folded name
+	inside map[lab.ID][]lab.Part      // by device; "" for the spares bin, "ordered" for those on order
+	taken  map[lab.ID]map[string]bool // seats of a device that lines speak of
+}
+
+const onOrder lab.ID = "ordered"
+
+func holderOf(p lab.Part) lab.ID {
+	if p.Ordered {
+		return onOrder
+	}
+	return p.Device
+}
+
+// parts puts down what the text says of parts: first those with a name or a
+// seat, then those that may be in any.
+func (ld *loader) parts(things []*thing) {
+	all := allParts(things)
+	if len(all) == 0 {
+		return
+	}
+	pl := &partsLoader{ld, map[string][]lab.Part{}, map[lab.ID][]lab.Part{}, map[lab.ID]map[string]bool{}}
+	first := map[string]*thing{}
+	for _, t := range all {
+		if t.name == "" {
+			continue
+		}
+		if other, twice := first[nameOf(t.part, t.name)]; twice && !t.broken {
+			pl.wrong(t, t.col, t.end, "line %d speaks of the %s %s too; a part is in one place", other.line, t.part, quote(t.name))
+			t.broken = true
+		}
+		first[nameOf(t.part, t.name)] = t
+	}
+	for p := range ld.base.Parts() {
+		if p.Name != "" {
+			pl.byName[nameOf(p.Kind, p.Name)] = append(pl.byName[nameOf(p.Kind, p.Name)], p)
+		}
+		pl.inside[holderOf(p)] = append(pl.inside[holderOf(p)], p)
+	}
+	for _, loose := range []bool{false, true} {
+		for _, t := range all {
+			if (t.name == "" && t.seats.from == 0) == loose && !t.broken {
+				pl.line(t)
+			}
+		}
+	}
+}
+
+func nameOf(k lab.PartKind, name string) string { return string(k) + "/" + lab.FoldName(name) }
+
+func allParts(things []*thing) []*thing {
+	var all []*thing
+	for _, t := range things {
+		if t.kind == lab.KindPart {
+			all = append(all, t)
+		}
+		for _, w := range t.within {
+			w.up = t
+		}
+		all = append(all, allParts(t.within)...)
+	}
+	return all
+}
+
+// line puts down the parts that a line speaks of.
+func (pl *partsLoader) line(t *thing) {
+	var device lab.ID
+	switch {
+	case t.seats.nowhere:
+	case t.seats.device != "":
+		id, ok := pl.deviceNamed(t.seats.device)
+		if !ok {
+			pl.wrong(t, t.col, t.end, "%s", noneCalled(pl.base, lab.KindDevice, t.seats.device))
+			return
+		}
+		device = id
+	case t.up != nil:
+		id, ok := pl.ids[t.up]
+		if !ok {
+			return // its device has a mistake
+		}
+		device = id
+	default:
+		pl.wrong(t, t.col, t.end, `which device is it in? Write its name in quotes first, such as "anvil" %s 3`, t.part.Seat())
+		return
+	}
+	if t.seats.from > 0 {
+		if t.seats.to > 512 {
+			pl.wrong(t, t.col, t.end, "%ss are counted from 1 to 512", t.part.Seat())
+			return
+		}
+		for seat := t.seats.from; seat <= t.seats.to; seat++ {
+			pl.one(t, device, seat)
+		}
+		return
+	}
+	for range t.seats.count {
+		pl.one(t, device, 0)
+	}
+}
+
+func seatKey(k lab.PartKind, seat int) string { return string(k) + strconv.Itoa(seat) }
+
+func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
+	holder := device
+	if t.seats.ordered {
+		holder = onOrder
+	}
+	p, known := pl.find(t, holder, seat)
+	if !known {
+		p = lab.Part{ID: pl.opt.NewID(), Kind: t.part, State: lab.Running}
+	}
+	if t.name != "" || pl.opt.Forget && !t.seats.phrase {
+		p.Name = t.name
+	}
+	p.Device, p.Ordered = device, t.seats.ordered
+	switch {
+	case !t.seats.phrase:
+		p.Seat = seat
+	case !known:
+		p.Seat = pl.freeSeat(device, t.part)
+	}
+	if t.seats.phrase {
+		forget := pl.opt.Forget
+		pl.opt.Forget = false // a phrase says a part's sort and size, no more
+		p = pl.apply(t, p).(lab.Part)
+		pl.opt.Forget = forget
+	} else {
+		p = pl.apply(t, p).(lab.Part)
+	}
+	if p.Seat > 0 {
+		if pl.taken[device] == nil {
+			pl.taken[device] = map[string]bool{}
+		}
+		pl.taken[device][seatKey(p.Kind, p.Seat)] = true
+	}
+	key := p.Key()
+	pl.order = append(pl.order, key)
+	pl.after[key] = p
+	pl.lines[key] = t
+	pl.used[key.ID] = true
+	pl.seated[t] = append(pl.seated[t], key)
+}
+
+// find is the part of the lab that a line speaks of: the one of that name, the
+// one in that seat, or among the loose ones the first that says the same.
+func (pl *partsLoader) find(t *thing, holder lab.ID, seat int) (lab.Part, bool) {
+	if t.name != "" {
+		for _, p := range pl.byName[nameOf(t.part, t.name)] {
+			if !pl.used[p.ID] {
+				return p, true
+			}
+		}
+	}
+	var candidates []lab.Part
+	for _, p := range pl.inside[holder] {
+		if p.Kind != t.part || pl.used[p.ID] || (t.name == "") != (p.Name == "") && !t.seats.phrase && (seat == 0 || p.Name != "" && !pl.opt.All) {
+			continue
+		}
+		if t.seats.phrase || p.Seat == seat {
+			candidates = append(candidates, p)
+		}
+	}
+	if seat > 0 {
+		if len(candidates) > 0 {
+			return candidates[0], true
+		}
+		return lab.Part{}, false
+	}
+	for _, p := range candidates {
+		if pl.agrees(t, p) {
+			return p, true
+		}
+	}
+	if pl.opt.All && !t.seats.phrase && len(candidates) > 0 {
+		return candidates[0], true
+	}
+	return lab.Part{}, false
+}
+
+// agrees reports whether a part has what the line says of it. A line by itself
+// about the spares bin or an order is about a further part.
+func (pl *partsLoader) agrees(t *thing, p lab.Part) bool {
+	return (pl.opt.All || !t.seats.nowhere) && lab.Same(pl.quietly(t, p), p)
+}
+
+// quietly is apply without telling what is wrong, and without forgetting.
+func (pl *partsLoader) quietly(t *thing, p lab.Part) lab.Part {
+	b := open(p)
+	for _, s := range t.said {
+		if v, err := pl.valueOf(s.value); err == nil {
+			if s.fact.many {
+				s.fact.set(b, nil)
+			}
+			s.fact.set(b, v)
+		}
+	}
+	return closed(b).(lab.Part)
+}
+
+// freeSeat is the first seat of a device that nothing sits in, 0 where its
+// spec says there is none left.
+func (pl *partsLoader) freeSeat(device lab.ID, k lab.PartKind) int {
+	if k == lab.Fan || k == lab.Battery {
+		return 0
+	}
+	taken := map[int]bool{}
+	for _, p := range pl.inside[device] {
+		if p.Kind == k && pl.lastOf(p).Device == device {
+			taken[pl.lastOf(p).Seat] = true
+		}
+	}
+	d, ok := pl.after[lab.Key{Kind: lab.KindDevice, ID: device}].(lab.Device)
+	if !ok {
+		d, _ = pl.base.Device(device)
+	}
+	spec := d.Spec
+	if s, ok := pl.recordOf(lab.Key{Kind: lab.KindSheet, ID: d.Sheet}).(lab.SpecSheet); ok {
+		spec = spec.Over(s.Spec)
+	}
+	most := 512
+	if n := spec.Seats(k); n != nil {
+		most = *n
+	}
+	for seat := 1; seat <= most; seat++ {
+		if !taken[seat] && !pl.taken[device][seatKey(k, seat)] {
+			return seat
+		}
+	}
+	return 0
+}
+
+func (pl *partsLoader) recordOf(k lab.Key) lab.Record {
+	if r, ok := pl.after[k]; ok {
+		return r
+	}
+	return pl.base.Get(k)
+}
+
+// lastOf is a part as the text has left it so far.
+func (pl *partsLoader) lastOf(p lab.Part) lab.Part {
+	if now, ok := pl.after[p.Key()].(lab.Part); ok {
+		return now
+	}
+	return p
+}
+
+// ReadSheet reads the facts of a spec sheet as one types them: "server, 2U
+// high, 447mm wide". The error is a *Mistake.
+func ReadSheet(typed string) (lab.SpecSheet, error) {
+	p := Load(lab.New(), Parse("sheet \"it\": "+typed), Options{NewID: func() lab.ID { return "it" }})
+	if len(p.Mistakes) > 0 {
+		m := p.Mistakes[0]
+		m.Column, m.EndColumn = max(1, m.Column-len(`sheet "it": `)), max(2, m.EndColumn-len(`sheet "it": `))
+		return lab.SpecSheet{}, &m
+	}
+	s, _ := p.Lab.SpecSheet("it")
+	return s, nil
+}
+
+// PutParts works out what makes the parts that are typed sit in a device, as
+// in a phrase of its line: "4x 8TB hdd, 2x 8-core", or "bay 3 drive: 8TB". The
+// error is a *Mistake.
+func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]lab.Change, error) {
+	var lexer lexer
+	text, slip := lexer.line(1, typed)
+	if slip != nil {
+		return nil, slip
+	}
+	t := &thing{kind: lab.KindDevice, device: d.Kind, line: 1, col: 1, end: text.end}
+	if len(text.tokens) == 0 {
+		return nil, &Mistake{Line: 1, Column: 1, EndColumn: 2, Say: "say what is in it, such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram"}
+	}
+	if s, n, err := readSeats(text.tokens); n > 0 && err == nil && s.device == "" {
+		part := &thing{kind: lab.KindPart, seats: s, line: 1, col: 1, end: text.end, up: t}
+		rest, mistake := part.head(text.tokens)
+		if mistake == nil {
+			if mistakes := part.facts(rest); len(mistakes) > 0 {
+				mistake = &mistakes[0]
+			}
+		}
+		if mistake != nil {
+			return nil, mistake
+		}
+		part.comment(text.comment)
+		t.within = append(t.within, part)
+	} else {
+		for _, phrase := range cut(text.tokens) {
+			more, ok := t.parts(phrase)
+			if !ok {
+				return nil, t.at(phrase, fmt.Errorf("“%s” is no part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", short(joined(phrase))))
+			}
+			t.within = append(t.within, more.parts...)
+			t.said = append(t.said, more.said...)
+		}
+	}
+	ld := newLoader(l, Options{NewID: newID}, 1)
+	ld.put(t, ld.apply(t, d))
+	ld.parts([]*thing{t})
+	p := ld.settle()
+	if len(p.Mistakes) > 0 {
+		return nil, &p.Mistakes[0]
+	}
+	return p.Changes, nil
+}
