@@ -80,6 +80,14 @@ type Sheet struct {
 	Refused int
 }
 
+// RefusedWords says how many lines are refused.
+func (s Sheet) RefusedWords() string {
+	if s.Refused == 1 {
+		return "one line is"
+	}
+	return fmt.Sprintf("%d lines are", s.Refused)
+}
+
 // Read reads a file of devices or parts, a workbook or text: a line of column
 // names, then a line for each. Commas, semicolons or tabs may stand between. A
 // device or part is told by its id, or else by its name; one that the lab does

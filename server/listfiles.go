@@ -92,7 +92,7 @@ func (f listFile) load(c fiber.Ctx) error {
 		if err != nil || sheet.Refused == 0 {
 			return sheet.Changes, err
 		}
-		p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %d lines are refused.", sheet.Refused)
+		p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %s refused.", sheet.RefusedWords())
 		for _, row := range sheet.Rows {
 			if row.Verb == exchange.RowRefused {
 				p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d", row.Line), Detail: row.Say})

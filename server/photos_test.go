@@ -90,3 +90,26 @@ func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 	assert.Empty(t, photosOf(s))
 	refused(t, s.ask("GET", "/api/v1/pictures/"+strings.Repeat("0", 64), ""), 404, "", "a backup has them")
 }
+
+func TestAPhotoOfWhatIsOnlyPlanned(t *testing.T) {
+	s := newSite(t).with()
+	require.Equal(t, 200, s.ask("POST", "/api/v1/changes", `{"base_revision":1,"changes":[{"put":{"kind":"draft","id":"d","name":"Bigger"}}]}`).status)
+	a := s.ask("POST", "/api/v1/lines?view=draft:d", `{"base_revision":2,"line":"in \"Loft\" server \"lark\""}`)
+	require.Equal(t, 200, a.status, a.body)
+	id := a.json["devices"].([]any)[0].(map[string]any)["id"].(string)
+	at := "/api/v1/devices/" + id + "/photos"
+	refused(t, s.ask("POST", at, photo(t, 40, 30, 9), "Content-Type", "image/jpeg"), 404, "", "There is no device")
+	in := s.ask("POST", at+"?view=draft:d", photo(t, 40, 30, 9), "Content-Type", "image/jpeg")
+	require.Equal(t, 200, in.status, in.body)
+	assert.Empty(t, photosOf(s), "as built there is none")
+	assert.Len(t, s.ask("GET", "/api/v1/lab?view=draft:d", "").json["photos"], 1)
+}
+
+func TestAPhotoGoesByTheRevisionThatWasLookedAt(t *testing.T) {
+	s := newSite(t).with()
+	require.Equal(t, 200, s.ask("POST", "/api/v1/facts", `{"base_revision":1,"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"}`).status)
+	a := s.ask("POST", "/api/v1/devices/anvil/photos?base_revision=1", photo(t, 40, 30, 9), "Content-Type", "image/png")
+	require.Equal(t, 200, a.status, "another fact of the device is in nobody's way: "+a.body)
+	require.Equal(t, 200, s.ask("DELETE", "/api/v1/devices/anvil", "").status)
+	refused(t, s.ask("POST", "/api/v1/devices/anvil/photos?base_revision=1", photo(t, 40, 30, 8), "Content-Type", "image/jpeg"), 404, "", "There is no device")
+}

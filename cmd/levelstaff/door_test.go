@@ -147,7 +147,7 @@ func TestTheLabGoesOutAndInByTheEndingOfTheFile(t *testing.T) {
 	out, exit = run(t, "load", bad, "--data", other)
 	assert.Equal(t, 1, exit)
 	assert.Contains(t, out, bad+":2: lark: kind: “fridge” is not a kind of device")
-	assert.Contains(t, out, "nothing was loaded: 1 lines")
+	assert.Contains(t, out, "nothing was loaded: one line is refused")
 	out, exit = run(t, "load", write(t, "cut.json", `{"format": "levelstaff-lab", "ver`), "--data", other)
 	assert.Equal(t, 1, exit)
 	assert.Contains(t, out, "the file ends in the middle")

@@ -147,7 +147,7 @@ func listedChanges(cmd *cobra.Command, of *exchange.Listing, l *lab.Lab, file, t
 		}
 	}
 	if sheet.Refused > 0 {
-		return nil, fmt.Errorf("nothing was loaded: %d lines of %s are refused; mend them and load it again", sheet.Refused, file)
+		return nil, fmt.Errorf("%s: nothing was loaded: %s refused; mend that and load it again", file, sheet.RefusedWords())
 	}
 	return sheet.Changes, nil
 }

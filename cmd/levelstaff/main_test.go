@@ -75,7 +75,7 @@ func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	assert.Contains(t, out, "moved    vault from anvil, bay 1 to anvil, bay 3")
 	out, exit = run(t, "load", write(t, "parts.csv", "name,device,seat\nvault,anvil,9\n"), "--parts", "--data", data)
 	assert.Equal(t, 1, exit)
-	assert.Contains(t, out, "nothing was loaded: 1 lines")
+	assert.Contains(t, out, "nothing was loaded: one line is refused")
 
 	sheets := filepath.Join(dir, "sheets.json")
 	out, exit = run(t, "save", sheets, "--sheets", "--data", data)

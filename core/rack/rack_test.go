@@ -164,6 +164,28 @@ func TestWhereADeviceGoesByItsMeasures(t *testing.T) {
 	assert.Equal(t, "its rails do not span the posts", rails.Short())
 }
 
+// A unit is 44.45 mm; what is a hair higher, as rounded figures are, still
+// goes into as many.
+func TestHowManyUnitsAHeightTakes(t *testing.T) {
+	for mm, units := range map[float64]int{36: 1, 44: 1, 44.45: 1, 44.6: 1, 45: 2, 88.9: 2, 89: 2, 90: 3, 133.35: 3} {
+		assert.Equal(t, units, rack.UnitsFor(mm), "%v mm", mm)
+	}
+}
+
+func TestWhatIsInNoUnitsIsNotChecked(t *testing.T) {
+	l := from(t, `rack "R": 9U
+left strip "tower"
+5 shelf "board":
+    nas "on it"
+? server "nowhere"`)
+	for _, name := range []string{"tower", "on it", "nowhere"} {
+		_, ok := rack.FitOf(l, device(t, l, name))
+		assert.False(t, ok, name)
+	}
+	_, ok := rack.FitOf(l, device(t, l, "board"))
+	assert.True(t, ok)
+}
+
 func TestThingsMoveTogether(t *testing.T) {
 	l := from(t, `rack "R": 9U
 9 switch "core"

@@ -34,6 +34,22 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await page.getByRole('button', { name: 'Money and age' }).click()
     await expect(page.getByRole('img', { name: 'Spent by year' })).toBeVisible()
   },
+  'the spec sheets': async (page) => {
+    await page.getByRole('link', { name: 'Gear' }).click()
+    await page.getByRole('button', { name: 'Spec sheets' }).click()
+    await page.getByRole('button', { name: /^Scar N12/ }).click()
+    await expect(page.getByRole('img', { name: 'Scar N12, rear' })).toBeVisible()
+  },
+  'a photo': async (page) => {
+    await onStaff(page, 'anvil').click()
+    await page.getByRole('button', { name: /^Photo 1/ }).click()
+    await expect(page.getByRole('dialog', { name: 'A photo of anvil' })).toContainText('1 of 2')
+  },
+  'a file that is mapped': async (page) => {
+    await menu(page, 'Files in and out')
+    await page.getByLabel('File to load').setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from('Hostname,Weight (lb),Colour\nanvil,50,red\nlark,2,blue\n') })
+    await expect(page.getByRole('region', { name: 'What comes of each line' })).toContainText('lark')
+  },
   'a part': async (page) => {
     await onStaff(page, 'anvil').click()
     await page.getByRole('button', { name: /^Bay 1: vault 1/ }).click()
