@@ -49,6 +49,14 @@ test('money', async ({ page }) => {
   await shoot(page, 'money')
 })
 
+test('spec sheets', async ({ page }) => {
+  await page.getByRole('link', { name: 'Gear' }).click()
+  await page.getByRole('button', { name: 'Spec sheets' }).click()
+  await page.getByRole('button', { name: /^Fell R28/ }).click()
+  await expect(page.getByRole('img', { name: 'Fell R28, rear' })).toBeVisible()
+  await shoot(page, 'spec-sheets')
+})
+
 test('place', async ({ page }) => {
   await page.getByRole('button', { name: /^Study/ }).click()
   await onStaff(page, 'vesper').click()
@@ -83,13 +91,6 @@ for (const [name, ready] of sheets) {
   })
 }
 
-test('two days', async ({ page }) => {
-  await page.getByRole('link', { name: 'Logbook' }).click()
-  await page.getByRole('button', { name: 'Two days' }).click()
-  await expect(page.locator('[data-went]')).toContainText('old core')
-  await shoot(page, 'two-days')
-})
-
 test('all racks, in a draft', async ({ page }) => {
   await page.getByRole('button', { name: /^As built: drafts/ }).click()
   await page.getByText('Draft: Quiet ember').click()
@@ -112,7 +113,7 @@ test.describe('on a phone', () => {
     await page.getByRole('link', { name: 'Rack', exact: true }).tap()
     await onStaff(page, 'silo').tap()
     await page.getByRole('button', { name: '1 gap ›' }).tap()
-    await page.getByRole('textbox').fill('700')
+    await page.getByRole('textbox', { name: /^How deep is it/ }).fill('700')
     await expect(page.getByText('25 mm to spare.')).toBeVisible()
     await shoot(page, 'phone-walk')
   })

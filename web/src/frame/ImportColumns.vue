@@ -87,7 +87,7 @@ select {
     display: none;
   }
   select {
-    max-width: 150px;
+    max-width: 132px;
   }
 }
 </style>
