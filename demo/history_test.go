@@ -16,10 +16,12 @@ import (
 	"levelstaff/demo"
 )
 
-// Quarry House ends up as its rundowns say, has drafts that hold, and a few
-// real mistakes for the findings to find.
-func TestThePastLeadsToThePresent(t *testing.T) {
-	today := time.Date(2026, 11, 23, 9, 0, 0, 0, time.UTC)
+var today = time.Date(2026, 11, 23, 9, 0, 0, 0, time.UTC)
+
+// lived is Quarry House after all that happened in it, and what makes further
+// ids.
+func lived(t *testing.T) (*lab.Lab, func() lab.ID) {
+	t.Helper()
 	n := 0
 	ids := func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }
 	moments, err := demo.History(today, ids)
@@ -35,6 +37,13 @@ func TestThePastLeadsToThePresent(t *testing.T) {
 		l, err = l.Apply(changes)
 		require.NoError(t, err)
 	}
+	return l, ids
+}
+
+// Quarry House ends up as its rundowns say, has drafts that hold, and a few
+// real mistakes for the findings to find.
+func TestThePastLeadsToThePresent(t *testing.T) {
+	l, ids := lived(t)
 	texts, err := demo.Texts()
 	require.NoError(t, err)
 	p := rundown.Load(l, rundown.Parse(strings.Join(texts, "\n")), rundown.Options{All: true, Forget: true, NewID: ids})
@@ -61,4 +70,24 @@ func TestThePastLeadsToThePresent(t *testing.T) {
 	assert.Positive(t, levels[finding.Watch])
 	assert.Positive(t, levels[finding.Note])
 	assert.Equal(t, 1, accepted)
+}
+
+func TestThePhotosAreOfThingsAndTheirPicturesAreThere(t *testing.T) {
+	l, _ := lived(t)
+	pictures, err := demo.Pictures()
+	require.NoError(t, err)
+	sums := map[string]bool{}
+	for _, p := range pictures {
+		sums[p.SHA256] = true
+		assert.Less(t, len(p.Thumbnail), 40_000)
+	}
+	photos := 0
+	for r := range l.Records(lab.KindPhoto) {
+		p := r.(lab.Photo)
+		photos++
+		assert.True(t, sums[p.File], "%s shows a picture that is not there", p.Caption)
+		_, ok := l.Device(p.Device)
+		assert.True(t, ok)
+	}
+	assert.Equal(t, len(pictures), photos)
 }

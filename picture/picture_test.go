@@ -156,6 +156,48 @@ func TestReadTakesOtherFormats(t *testing.T) {
 	assert.Equal(t, "RGBK", cornersOf(m))
 }
 
+// chunk is a part of a PNG: its length, name, content and sum.
+func chunk(name string, content []byte) []byte {
+	out := binary.BigEndian.AppendUint32(nil, uint32(len(content)))
+	out = append(append(out, name...), content...)
+	return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(out[4:]))
+}
+
+// A phone's screenshots and edited photos are PNG, which says how it was held
+// in a part of its own (eXIf).
+func TestReadTurnsAPNGUpright(t *testing.T) {
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, corners(80, 40)))
+	exif := []byte("MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00\x06\x00\x00\x00\x00\x00\x00")
+	const head = 8 + 25 // the mark and the first part
+	held := append(bytes.Clone(file.Bytes()[:head]), chunk("eXIf", exif)...)
+	held = append(held, file.Bytes()[head:]...)
+	for name, c := range map[string]struct {
+		file []byte
+		want string
+	}{"as it is": {file.Bytes(), "RGBK"}, "on its side": {held, "BRKG"}} {
+		p, err := Read(c.file)
+		require.NoError(t, err, name)
+		m, err := jpeg.Decode(bytes.NewReader(p.JPEG))
+		require.NoError(t, err, name)
+		assert.Equal(t, c.want, cornersOf(m), name)
+	}
+}
+
+// What says how it was held in no way that makes sense is upright.
+func TestReadTakesNonsenseForUpright(t *testing.T) {
+	for _, held := range []uint16{0, 9, 65535} {
+		p, err := Read(withExif(t, asJPEG(t, corners(80, 40)), held))
+		require.NoError(t, err)
+		assert.Equal(t, []int{80, 40}, []int{p.WidthPX, p.HeightPX})
+	}
+	broken := withExif(t, asJPEG(t, corners(80, 40)), 6)
+	copy(broken[12:], "??") // neither byte order
+	p, err := Read(broken)
+	require.NoError(t, err)
+	assert.Equal(t, 80, p.WidthPX)
+}
+
 func TestReadRefuses(t *testing.T) {
 	whole := asJPEG(t, corners(200, 200))
 	// A PNG's header says its size at byte 16; the sum behind it is made good.

@@ -158,10 +158,18 @@ func TestWhereADeviceGoesByItsMeasures(t *testing.T) {
 	assert.Equal(t, same("too heavy for the rack"), lacks("heavy", rack.WholePart))
 	assert.Equal(t, same("depth not checked"), lacks("hazy", rack.WholePart))
 	assert.Equal(t, same("5 mm too wide"), lacks("half", rack.HalfPart), "a half of 450 is 225 mm")
+	assert.Equal(t, "what is behind it is not measured", rack.Slots(hazy(t), []lab.Device{device(t, hazy(t), "silo")}, rackNamed(t, hazy(t), "R"), rack.WholePart)[0].Lacks)
 	both := rack.Slots(l, []lab.Device{device(t, l, "silo"), device(t, l, "heavy")}, r, rack.WholePart)
 	assert.Equal(t, rack.NoFit, both[len(both)-1].Measures, "what moves with it counts too")
 	rails := rack.Check{About: "rails", Outcome: rack.NoFit}
 	assert.Equal(t, "its rails do not span the posts", rails.Short())
+}
+
+// hazy is a rack with something at its rear that nobody measured.
+func hazy(t *testing.T) *lab.Lab {
+	return from(t, `rack "R": 1U, 19in, 800mm deep
+1 rear strip "b"
+? nas "silo": takes 1U, 440mm wide, 500mm deep, by its ears`)
 }
 
 // A unit is 44.45 mm; what is a hair higher, as rounded figures are, still

@@ -1,3 +1,4 @@
+import { devices } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, onStaff, test } from '../fixtures'
@@ -35,5 +36,55 @@ test.describe('in Quarry House', () => {
     await expect(card.getByRole('button', { name: /^Photo \d/ })).toHaveCount(1)
     await page.keyboard.press('Control+z')
     await expect(card.getByRole('button', { name: /^Photo \d/ })).toHaveCount(2)
+  })
+
+  test('a photo whose picture is not here says so, as after loading a lab from a text file', async ({ page, lab }) => {
+    const { devices: things } = await lab.get<{ devices: { id: string; name?: string }[] }>('/api/v1/lab')
+    const gate = things.find((d) => d.name === 'gate')
+    const made = await lab.post('/api/v1/photos', { device_id: gate?.id, file: '0'.repeat(64), width_px: 640, height_px: 480, caption: 'its back' })
+    expect(made.status).toBe(201)
+    await onStaff(page, 'gate').click()
+    const photo = page.getByRole('button', { name: 'Photo 1: its back' })
+    await expect(photo).toContainText('picture not here')
+    await photo.click()
+    await expect(page.getByRole('dialog', { name: 'A photo of gate' })).toContainText('a backup has them')
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  })
+
+  test('the past shows its photos and takes none', async ({ page }) => {
+    await page.getByRole('link', { name: 'Logbook' }).click()
+    await page.locator('[data-entry]', { hasText: 'photos from the cleaning day' }).getByRole('button', { name: 'Look' }).click()
+    await page.getByRole('link', { name: 'Rack', exact: true }).click()
+    await onStaff(page, 'silo').click()
+    const card = page.getByRole('complementary', { name: 'Card' })
+    await card.getByRole('button', { name: 'Photo 1: Bay 9 is the one that clicks' }).click()
+    const dialog = page.getByRole('dialog', { name: 'A photo of silo' })
+    await expect(dialog).toContainText('Bay 9 is the one that clicks')
+    await expect(dialog.getByRole('textbox')).toHaveCount(0)
+    await expect(dialog.getByRole('button', { name: 'Remove it' })).toHaveCount(0)
+    await dialog.getByRole('button', { name: 'Done' }).click()
+    await expect(card.getByRole('button', { name: 'Add photos' })).toHaveCount(0)
+  })
+})
+
+test.describe('on a phone in front of the rack', () => {
+  const { viewport, userAgent, deviceScaleFactor, isMobile, hasTouch } = devices['iPhone 13']
+  test.use({ demo: true, viewport, userAgent, deviceScaleFactor, isMobile, hasTouch })
+
+  test('a photo is taken, kept and shown', async ({ page }) => {
+    await onStaff(page, 'gate').tap()
+    const card = page.getByRole('complementary', { name: 'Card' })
+    const chooser = page.waitForEvent('filechooser')
+    await card.getByRole('button', { name: 'Add a photo' }).tap()
+    expect((await chooser).isMultiple()).toBe(true)
+    await (await chooser).setFiles([drawnByUs('silo-bays')])
+    const photo = card.getByRole('button', { name: 'Photo 1: no caption' })
+    await photo.tap()
+    const dialog = page.getByRole('dialog', { name: 'A photo of gate' })
+    const { width = 0 } = (await dialog.locator('img').boundingBox()) ?? {}
+    expect(width).toBeLessThanOrEqual(viewport.width)
+    await dialog.getByRole('button', { name: 'Done' }).tap()
+    await expect(photo).toBeVisible()
   })
 })

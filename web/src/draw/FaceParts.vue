@@ -54,6 +54,7 @@ const drawn = computed(() =>
 .parts .bay:not(.full),
 .parts .supply:not(.full) {
   fill: none;
+  stroke: color-mix(in srgb, var(--pale) 62%, transparent);
   stroke-dasharray: 2 1.5;
 }
 .parts .faulty {
