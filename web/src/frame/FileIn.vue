@@ -43,7 +43,8 @@ function inBase64(file: File): Promise<string> {
 
 /** Spec sheets alone are a JSON file too, which says what it is. */
 const saysSheets = /"format"\s*:\s*"levelstaff-sheets"/
-const aboutParts = /part|spare|drive|disk|memory|ram/i
+/** A name that says so; one can say otherwise. */
+const aboutParts = /part|spare|drive|disk|memory/i
 const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
