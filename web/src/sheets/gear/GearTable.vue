@@ -133,7 +133,7 @@ function copy(e: ClipboardEvent) {
 }
 /** What is drawn of a cell. Cells are no components of their own: there are hundreds, and a filter changes all of them. */
 const figures = new Set(['figure', 'memory', 'capacity', 'price', 'day'])
-const looks = computed(() => columns.value.map((c) => [c.field, { figure: figures.has(c.kind), derived: c.derived }]))
+const looks = computed(() => columns.value.map((c) => ['cell', c.field, figures.has(c.kind) ? 'figure' : '', c.derived ? 'derived' : ''].join(' ')))
 const drawn = (text: string, field: string) => spaced(field === 'at' ? text.replaceAll('"', '') : text)
 /** The cell that something happens in. */
 function cellOf(event: Event): { row: number; column: number } | undefined {
@@ -156,21 +156,21 @@ const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.ge
 </script>
 
 <template>
-  <div class="table" @keydown="key" @paste="paste" @copy="copy">
+  <div class="table" :style="{ '--columns': template, '--least': least }" @keydown="key" @paste="paste" @copy="copy">
     <div v-bind="containerProps" class="scroll" role="grid" :aria-label="table.kind === 'parts' ? 'Parts' : 'Gear'" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length + 1" data-scroll>
-      <div class="row head" role="row" :aria-rowindex="1" :style="{ gridTemplateColumns: template, minWidth: least }">
+      <div class="row head" role="row" :aria-rowindex="1">
         <span role="columnheader" aria-label="picked" />
         <span v-for="c in columns" :key="c.field" role="columnheader" :class="{ right: c.kind !== 'words' }" :aria-sort="orderOf(c.field)"><button tabindex="-1" @click="table.sortOn(c.field)">{{ capital(c.title) }}<i v-if="orderOf(c.field) !== 'none'" aria-hidden="true">{{ orderOf(c.field) === 'descending' ? ' ↓' : ' ↑' }}</i></button></span>
       </div>
       <div v-bind="wrapperProps" role="rowgroup" @focusin="enter" @click="enter" @dblclick="enterToEdit">
         <template v-for="l in list" :key="l.index">
-          <div v-if="'group' in l.data" class="row group" role="row" :style="{ gridTemplateColumns: template, minWidth: least }">
+          <div v-if="'group' in l.data" class="row group" role="row">
             <span role="gridcell" class="title">{{ l.data.group.title || 'unknown' }} <small class="figure">{{ l.data.group.rows }}</small></span>
             <span v-for="(s, i) in l.data.group.sums.slice(1)" :key="i" role="gridcell" class="sum figure">{{ spaced(s) }}</span>
           </div>
-          <div v-else-if="'row' in l.data" class="row" role="row" :aria-rowindex="l.data.at + 2" :aria-selected="selected.includes(l.data.row.id)" :class="[stateOf(l.data.row.id), { picked: l.data.row.id === work.deviceId, chosen: selected.includes(l.data.row.id) }]" :style="{ gridTemplateColumns: template, minWidth: least }">
+          <div v-else-if="'row' in l.data" class="row" role="row" :aria-rowindex="l.data.at + 2" :aria-selected="selected.includes(l.data.row.id)" :class="[stateOf(l.data.row.id), { picked: l.data.row.id === work.deviceId, chosen: selected.includes(l.data.row.id) }]">
             <span role="gridcell" class="tick"><input type="checkbox" tabindex="-1" :checked="selected.includes(l.data.row.id)" :aria-label="`Pick ${l.data.row.cells[0] || 'it'}`" @click="toggle(l.data.row.id)" /></span>
-            <div v-for="(c, i) in columns" :id="cellId(l.data.at, i)" :key="c.field" role="gridcell" class="cell" :class="looks[i]" :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
+            <div v-for="(c, i) in columns" :id="cellId(l.data.at, i)" :key="c.field" role="gridcell" :class="looks[i]" :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
               <GearField v-if="editing && l.data.at === at.row && i === at.column" :column="c" :text="l.data.row.cells[i] ?? ''" :keep="keepIn(l.data.row.id, c.field)" @done="(by) => done(keyOf(l.data), by)" />
               <template v-else-if="l.data.row.cells[i]">{{ drawn(l.data.row.cells[i] ?? '', c.field) }}</template>
               <span v-else-if="c.field !== 'name' && !c.derived" class="gap" aria-label="unknown">?</span>
@@ -196,6 +196,8 @@ const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.ge
 }
 .row {
   display: grid;
+  grid-template-columns: var(--columns);
+  min-width: var(--least);
   height: 31px;
   border-bottom: 1px solid var(--hair);
   contain: layout style;
