@@ -144,6 +144,7 @@ function walk() {
 .sheet-row {
   display: grid;
   grid-template-columns: 96px 1fr;
+  column-gap: 6px;
   align-items: baseline;
   min-height: 29px;
   border-bottom: 1px solid var(--rule);
@@ -161,6 +162,7 @@ function walk() {
 .summary {
   display: grid;
   grid-template-columns: 96px 1fr;
+  column-gap: 6px;
   border-bottom: 1px solid var(--rule);
 }
 .summary dt {

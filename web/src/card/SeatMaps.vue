@@ -141,7 +141,7 @@ const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.wor
 @media (max-width: 700px) {
   .seats,
   .seats.small {
-    grid-template-columns: repeat(4, 1fr);
+    grid-template-columns: repeat(4, minmax(0, 1fr));
   }
   .seats button {
     min-height: 44px;
