@@ -28,12 +28,7 @@ type DraftStep struct {
 }
 
 func (s *Server) draftOf(c fiber.Ctx, l *lab.Lab) (lab.Draft, error) {
-	id := lab.ID(c.Params("id"))
-	d, ok := l.Get(lab.Key{Kind: lab.KindDraft, ID: id}).(lab.Draft)
-	if !ok {
-		return d, problem(fiber.StatusNotFound, "There is no draft with the id %q.", id)
-	}
-	return d, nil
+	return recordOf[lab.Draft](l, lab.ID(c.Params("id")))
 }
 
 func (s *Server) effect(c fiber.Ctx) error {

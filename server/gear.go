@@ -34,16 +34,8 @@ func (s *Server) device(c fiber.Ctx) (seen, lab.Device, error) {
 	if err != nil {
 		return v, lab.Device{}, err
 	}
-	d, err := deviceOf(v.lab, lab.ID(c.Params("id")))
+	d, err := recordOf[lab.Device](v.lab, lab.ID(c.Params("id")))
 	return v, d, err
-}
-
-func deviceOf(l *lab.Lab, id lab.ID) (lab.Device, error) {
-	d, ok := l.Device(id)
-	if !ok {
-		return d, problem(fiber.StatusNotFound, "There is no device with the id %q.", id)
-	}
-	return d, nil
 }
 
 func (s *Server) card(c fiber.Ctx) error {
@@ -66,9 +58,9 @@ func (s *Server) partCard(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p, ok := v.lab.Part(lab.ID(c.Params("id")))
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no part with the id %q.", c.Params("id"))
+	p, err := recordOf[lab.Part](v.lab, lab.ID(c.Params("id")))
+	if err != nil {
+		return err
 	}
 	return c.JSON(PartCard{p, rundown.PartWhere(v.lab, p), gear.FactsOf(v.lab, p)})
 }
@@ -90,7 +82,7 @@ func (s *Server) putParts(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		d, err := deviceOf(l, lab.ID(c.Params("id")))
+		d, err := recordOf[lab.Device](l, lab.ID(c.Params("id")))
 		if err != nil {
 			return nil, err
 		}
@@ -120,9 +112,9 @@ func (s *Server) seatPart(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		p, ok := l.Part(lab.ID(c.Params("id")))
-		if !ok {
-			return nil, problem(fiber.StatusNotFound, "There is no part with the id %q.", c.Params("id"))
+		p, err := recordOf[lab.Part](l, lab.ID(c.Params("id")))
+		if err != nil {
+			return nil, err
 		}
 		return gear.Move(l, p, in.Seating), nil
 	})
@@ -149,9 +141,9 @@ func (s *Server) walk(c fiber.Ctx) error {
 	if id == "" {
 		return c.JSON(gear.WalkElsewhere(v.lab))
 	}
-	r, ok := v.lab.Rack(id)
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no rack with the id %q.", id)
+	r, err := recordOf[lab.Rack](v.lab, id)
+	if err != nil {
+		return err
 	}
 	return c.JSON(gear.WalkOf(v.lab, r))
 }
@@ -173,7 +165,7 @@ func (s *Server) fit(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, err := deviceOf(v.lab, lab.ID(c.Query("device_id")))
+	d, err := recordOf[lab.Device](v.lab, lab.ID(c.Query("device_id")))
 	if err != nil {
 		return err
 	}
@@ -198,13 +190,9 @@ type FromSide struct {
 }
 
 func (s *Server) fromSide(c fiber.Ctx) error {
-	v, err := s.view(c)
+	v, r, err := s.rackSeen(c)
 	if err != nil {
 		return err
-	}
-	r, ok := v.lab.Rack(lab.ID(c.Params("id")))
-	if !ok {
-		return problem(fiber.StatusNotFound, "There is no rack with the id %q.", c.Params("id"))
 	}
 	return c.JSON(FromSide{rack.SideOf(v.lab, r)})
 }
@@ -245,7 +233,7 @@ func (s *Server) fitting(c fiber.Ctx) error {
 // thing is what the query asks about: a sheet, a device, or facts as typed.
 func (s *Server) thing(c fiber.Ctx, l *lab.Lab) (rack.Thing, error) {
 	if id := lab.ID(c.Query("device_id")); id != "" {
-		d, err := deviceOf(l, id)
+		d, err := recordOf[lab.Device](l, id)
 		if err != nil {
 			return rack.Thing{}, err
 		}

@@ -129,7 +129,7 @@ func (s *Server) gearCells(c fiber.Ctx) error {
 			r := after[cell.Record]
 			if r == nil {
 				if r = l.Get(cell.Record); r == nil {
-					return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", cell.Record.Kind, cell.Record.ID)
+					return nil, noSuch(cell.Record.Kind, cell.Record.ID)
 				}
 				order = append(order, cell.Record)
 			}

@@ -8,6 +8,7 @@ import (
 	"maps"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -403,4 +404,17 @@ func touchAll(touched map[lab.ID]bool, l *lab.Lab) {
 	for r := range l.Racks() {
 		touched[r.ID] = true
 	}
+}
+
+// recordOf finds a record of a kind, or says that there is none.
+func recordOf[R lab.Record](l *lab.Lab, id lab.ID) (R, error) {
+	var none R
+	if r, ok := l.Get(lab.Key{Kind: none.Key().Kind, ID: id}).(R); ok {
+		return r, nil
+	}
+	return none, noSuch(none.Key().Kind, id)
+}
+
+func noSuch(kind lab.RecordKind, id lab.ID) error {
+	return problem(fiber.StatusNotFound, "There is no %s with the id %q.", strings.ReplaceAll(string(kind), "_", " "), id)
 }

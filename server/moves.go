@@ -51,11 +51,8 @@ func (s *Server) rackSeen(c fiber.Ctx) (seen, lab.Rack, error) {
 	if err != nil {
 		return v, lab.Rack{}, err
 	}
-	r, ok := v.lab.Rack(lab.ID(c.Params("id")))
-	if !ok {
-		return v, r, problem(fiber.StatusNotFound, "There is no rack with the id %q.", c.Params("id"))
-	}
-	return v, r, nil
+	r, err := recordOf[lab.Rack](v.lab, lab.ID(c.Params("id")))
+	return v, r, err
 }
 
 // mostTogether bounds the things that are moved at once.
@@ -67,9 +64,9 @@ func devicesOf(l *lab.Lab, ids []lab.ID) ([]lab.Device, error) {
 	}
 	var devices []lab.Device
 	for _, id := range ids {
-		d, ok := l.Device(id)
-		if !ok {
-			return nil, problem(fiber.StatusNotFound, "There is no device with the id %q.", id)
+		d, err := recordOf[lab.Device](l, id)
+		if err != nil {
+			return nil, err
 		}
 		devices = append(devices, d)
 	}

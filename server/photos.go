@@ -49,7 +49,7 @@ func (s *Server) postPhoto(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, fmt.Sprintf("%s: a photo", d.Title()), func(l *lab.Lab) ([]lab.Change, error) {
-		if _, err := deviceOf(l, d.ID); err != nil {
+		if _, err := recordOf[lab.Device](l, d.ID); err != nil {
 			return nil, err
 		}
 		photo := lab.Photo{ID: NewID(), Device: d.ID, File: p.SHA256, Caption: c.Query("caption"), WidthPX: p.WidthPX, HeightPX: p.HeightPX}

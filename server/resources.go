@@ -49,7 +49,7 @@ func (h records) find(c fiber.Ctx, l *lab.Lab) (lab.Record, error) {
 	if r := l.Get(h.key(c)); r != nil {
 		return r, nil
 	}
-	return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", h.kind, c.Params("id"))
+	return nil, noSuch(h.kind, lab.ID(c.Params("id")))
 }
 
 func (h records) get(c fiber.Ctx) error {

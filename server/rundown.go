@@ -185,7 +185,7 @@ func (s *Server) fact(c fiber.Ctx) error {
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
 		was := l.Get(in.Record)
 		if was == nil {
-			return nil, problem(fiber.StatusNotFound, "There is no %s with the id %q.", in.Record.Kind, in.Record.ID)
+			return nil, noSuch(in.Record.Kind, in.Record.ID)
 		}
 		r, err := rundown.SetFact(l, was, in.Field, in.Text, "")
 		if err != nil {

@@ -60,7 +60,7 @@ func sheetNamed(l *lab.Lab, id lab.ID) (lab.SpecSheet, error) {
 	if i := slices.IndexFunc(generic, func(s lab.SpecSheet) bool { return s.ID == id }); i >= 0 {
 		return generic[i], nil
 	}
-	return lab.SpecSheet{}, problem(fiber.StatusNotFound, "There is no spec sheet with the id %q.", id)
+	return lab.SpecSheet{}, noSuch(lab.KindSheet, id)
 }
 
 // SheetPicked is the spec sheet that a device is to have.
@@ -81,7 +81,7 @@ func (s *Server) putSheet(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		d, err := deviceOf(l, lab.ID(c.Params("id")))
+		d, err := recordOf[lab.Device](l, lab.ID(c.Params("id")))
 		if err != nil {
 			return nil, err
 		}

@@ -74,7 +74,7 @@ func (s *Server) viewed(c fiber.Ctx, name string) (seen, error) {
 	case "draft":
 		id := lab.ID(what)
 		if now.Lab.Get(lab.Key{Kind: lab.KindDraft, ID: id}) == nil {
-			return seen{}, problem(fiber.StatusNotFound, "There is no draft with the id %q.", what)
+			return seen{}, noSuch(lab.KindDraft, id)
 		}
 		return seen{View{Kind: Drafted, Draft: id}, s.drafted(now, id), now}, nil
 	case "at":

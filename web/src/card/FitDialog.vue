@@ -2,23 +2,21 @@
 // "Would this fit, and where?" for something one does not own yet: a spec
 // sheet, or what the advertisement says. Every rack answers.
 import { useDebounceFn } from '@vueuse/core'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { get, Refused, type Schemas } from '../api/client'
-import { useLab } from '../lab/useLab'
+import { useSheets } from '../lab/useSheets'
 import { useWork } from '../work/work'
 import FitLines from './FitLines.vue'
 
-const { lab } = useLab()
+const { own, generic } = useSheets()
 const work = useWork()
-const generic = shallowRef<Schemas['SpecSheet'][]>([])
 const text = ref('server, 2U high, 447mm wide, 710mm deep, on rails')
 const sheet = ref<string | null>(null)
 const part = ref<Schemas['Portion']>('whole')
 const found = shallowRef<Schemas['Fitting']>()
 const wrong = ref('')
-onMounted(async () => (generic.value = await get<Schemas['SpecSheet'][]>('/api/v1/generic_sheets')))
 
-const sheets = computed(() => [...(lab.value?.spec_sheets.values() ?? []), ...generic.value].map((s) => ({ value: s.id, title: s.name })))
+const sheets = computed(() => [...own.value, ...generic.value].map((s) => ({ value: s.id, title: s.name })))
 const parts = [
   { value: 'whole' as const, title: 'the whole width' },
   { value: 'half' as const, title: 'half of it' },

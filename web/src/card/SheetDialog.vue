@@ -1,28 +1,24 @@
 <script setup lang="ts">
 // Picks the spec sheet of a device: one of the lab's, one of those that come
 // with the program, or a new one made of what the device says itself.
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { get, type Device, type Schemas } from '../api/client'
+import { computed, ref } from 'vue'
+import type { Device } from '../api/client'
 import { attempt, useLab } from '../lab/useLab'
+import { hasWords, useSheets, type Sheet } from '../lab/useSheets'
 import { kindWords, title } from '../lab/words'
 
 const props = defineProps<{ device: Device }>()
 const emit = defineEmits<{ close: [] }>()
-const { lab, send } = useLab()
-const generic = shallowRef<Schemas['SpecSheet'][]>([])
+const { send } = useLab()
+const { own, generic, isOwn } = useSheets()
 const words = ref('')
-onMounted(async () => (generic.value = await get<Schemas['SpecSheet'][]>('/api/v1/generic_sheets')))
 
-const own = computed(() => [...(lab.value?.spec_sheets.values() ?? [])])
 const found = computed(() => {
-  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   const names = new Set(own.value.map((s) => s.name))
-  const list = [...own.value, ...generic.value.filter((s) => !names.has(s.name))]
-  const matching = list.filter((s) => wanted.every((w) => `${s.name} ${s.maker ?? ''} ${s.model ?? ''} ${kindWords(s.device_kind)}`.toLowerCase().includes(w)))
-  const alike = (s: Schemas['SpecSheet']) => (s.device_kind === props.device.device_kind ? 0 : 1)
-  return matching.sort((a, b) => alike(a) - alike(b))
+  const list = [...own.value, ...generic.value.filter((s) => !names.has(s.name))].filter((s) => hasWords(s, words.value))
+  const alike = (s: Sheet) => (s.device_kind === props.device.device_kind ? 0 : 1)
+  return list.sort((a, b) => alike(a) - alike(b))
 })
-const mine = (s: Schemas['SpecSheet']) => own.value.some((o) => o.id === s.id)
 
 async function take(id?: string) {
   if (await attempt(() => send(`/api/v1/devices/${props.device.id}/sheet`, { sheet_id: id ?? '' }))) emit('close')
@@ -42,7 +38,7 @@ async function make() {
         <v-text-field v-model="words" label="Which make and model, or what sort of thing" autofocus hide-details @keydown.enter="found[0] && take(found[0].id)" />
         <ul class="sheets">
           <li v-for="s in found" :key="s.id">
-            <button :aria-pressed="s.id === device.sheet_id" @click="take(s.id)"><b>{{ s.name }}</b><span class="soft">{{ mine(s) ? kindWords(s.device_kind) : 'comes with Levelstaff' }}</span></button>
+            <button :aria-pressed="s.id === device.sheet_id" @click="take(s.id)"><b>{{ s.name }}</b><span class="soft">{{ isOwn(s) ? kindWords(s.device_kind) : 'comes with Levelstaff' }}</span></button>
           </li>
         </ul>
         <p v-if="!found.length" class="soft">None of that name. Make one of what {{ title(device) }} says itself.</p>

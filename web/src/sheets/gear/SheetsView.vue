@@ -1,31 +1,26 @@
 <script setup lang="ts">
 // Spec sheets: those of the lab, made, copied and edited here, and those that
 // come with the program, to copy.
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { get, type Schemas } from '../../api/client'
+import { computed, ref } from 'vue'
 import { attempt, useLab } from '../../lab/useLab'
+import { hasWords, useSheets, type Sheet } from '../../lab/useSheets'
 import { kindWords } from '../../lab/words'
 import { useWork } from '../../work/work'
 import SheetPane from './SheetPane.vue'
 
-type Sheet = Schemas['SpecSheet']
 const { lab, send, add } = useLab()
 const work = useWork()
-const generic = shallowRef<Sheet[]>([])
-onMounted(async () => (generic.value = await get<Sheet[]>('/api/v1/generic_sheets')))
+const { own, generic, isOwn } = useSheets()
 
 const words = ref('')
 const chosen = ref('')
 const fixed = computed(() => lab.value?.view.kind === 'past')
-const own = computed(() => [...(lab.value?.spec_sheets.values() ?? [])].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })))
-const wanted = computed(() => words.value.toLowerCase().split(/\s+/).filter(Boolean))
-const matches = (s: Sheet) => wanted.value.every((w) => `${s.name} ${s.maker ?? ''} ${s.model ?? ''} ${kindWords(s.device_kind)}`.toLowerCase().includes(w))
 const lists = computed(() => [
-  { name: 'In this lab', sheets: own.value.filter(matches) },
-  { name: 'Come with Levelstaff', sheets: generic.value.filter(matches) },
+  { name: 'In this lab', sheets: own.value.filter((s) => hasWords(s, words.value)) },
+  { name: 'Come with Levelstaff', sheets: generic.value.filter((s) => hasWords(s, words.value)) },
 ])
 const shown = computed(() => [...own.value, ...generic.value].find((s) => s.id === chosen.value) ?? lists.value.flatMap((l) => l.sheets)[0])
-const mine = computed(() => !!shown.value && !!lab.value?.spec_sheets.has(shown.value.id))
+const mine = computed(() => !!shown.value && isOwn(shown.value))
 /** How many things have each sheet. */
 const having = computed(() => {
   const counts = new Map<string, number>()
@@ -49,7 +44,7 @@ async function make(sheet: Omit<Sheet, 'id'> & { id?: undefined }) {
   })
 }
 function copy(sheet: Sheet) {
-  return make({ ...sheet, id: undefined, name: free(lab.value?.spec_sheets.has(sheet.id) ? `${sheet.name} copy` : sheet.name) })
+  return make({ ...sheet, id: undefined, name: free(isOwn(sheet) ? `${sheet.name} copy` : sheet.name) })
 }
 </script>
 
