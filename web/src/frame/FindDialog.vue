@@ -5,12 +5,12 @@ import { storeToRefs } from 'pinia'
 import { nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, type Schemas } from '../api/client'
-import { useLab } from '../lab/useLab'
 import { useDrafts } from '../work/useDrafts'
+import { useShow } from '../work/useShow'
 import { useWork } from '../work/work'
 
 const work = useWork()
-const { lab } = useLab()
+const { show } = useShow()
 const router = useRouter()
 const { choose } = useDrafts()
 const { query } = storeToRefs(work)
@@ -42,13 +42,7 @@ function go(hit: Schemas['Hit'] | undefined) {
     void router.push('/drafts')
     return
   }
-  if (kind === 'device') work.pick(id)
-  if (kind === 'part') work.pick(lab.value?.parts.get(id)?.device_id ?? '')
-  if (kind === 'spec_sheet') work.pick([...(lab.value?.devices.values() ?? [])].find((d) => d.sheet_id === id)?.id ?? '')
-  if (kind === 'rack') work.pickRack(id)
-  if (kind === 'place') work.pickPlace(id)
-  work.cardOpen = true
-  void router.push('/rack')
+  show(hit.record)
 }
 
 function along(by: number) {

@@ -2,19 +2,19 @@
 // What the checks noticed, those that ask for most first. Each leads to its
 // thing, and can be accepted with a reason and a day to look again.
 import { computed, nextTick, ref } from 'vue'
-import { useRouter } from 'vue-router'
 import type { Finding, Key } from '../../api/client'
 import { isOpen, useFindings } from '../../lab/useFindings'
 import { attempt, useLab } from '../../lab/useLab'
 import { days, dayOf, title } from '../../lab/words'
 import TitleBlock from '../../frame/TitleBlock.vue'
+import { useShow } from '../../work/useShow'
 import { useWork } from '../../work/work'
 import LevelMark from './LevelMark.vue'
 
 const { findings, counts } = useFindings()
 const { lab, send } = useLab()
 const work = useWork()
-const router = useRouter()
+const { pick, show } = useShow()
 const onlyHere = ref(false)
 const accepting = ref('')
 const reason = ref('')
@@ -31,18 +31,6 @@ const named = (r: Key) => {
   const d = lab.value?.devices.get(r.id)
   const part = lab.value?.parts.get(r.id)
   return d ? title(d) : part ? (part.name ?? part.part_kind) : (lab.value?.racks.get(r.id)?.name ?? 'there')
-}
-
-function go(r: Key) {
-  if (r.kind === 'device') work.pick(r.id)
-  else if (r.kind === 'rack') work.pickRack(r.id)
-  else if (r.kind === 'part') work.pick(lab.value?.parts.get(r.id)?.device_id ?? '')
-  work.cardOpen = true
-}
-
-function show(r: Key) {
-  go(r)
-  void router.push('/rack')
 }
 
 async function ask(f: Finding) {
@@ -75,7 +63,7 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
         <h2><LevelMark :level="g.level" /> <small class="soft">{{ hints[g.level] }}</small></h2>
         <ul>
           <li v-for="f in g.list" :key="f.key" :data-finding="f.key">
-            <button class="say" @click="f.records[0] && go(f.records[0])">{{ f.say }}</button>
+            <button class="say" @click="f.records[0] && pick(f.records[0])">{{ f.say }}</button>
             <p v-if="f.again && f.accepted" class="again">Accepted until {{ days(f.accepted.again_on ?? '') }}: {{ f.accepted.reason }}. Look again.</p>
             <div class="does">
               <button v-for="r in f.records" :key="r.id" class="to" @click="show(r)">{{ named(r) }}</button>
@@ -94,7 +82,7 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
         <h2>Accepted</h2>
         <ul>
           <li v-for="f in accepted" :key="f.key" class="soft" :data-finding="f.key">
-            <button class="say" @click="f.records[0] && go(f.records[0])">{{ f.say }}</button>
+            <button class="say" @click="f.records[0] && pick(f.records[0])">{{ f.say }}</button>
             <p class="why">{{ f.accepted?.reason }}{{ f.accepted?.again_on ? `, until ${days(f.accepted.again_on)}` : '' }}</p>
             <div v-if="!past" class="does"><button class="to quiet" @click="reopen(f)">Open it again</button></div>
           </li>

@@ -2,21 +2,15 @@
 // What the gear cost, by year and by how it came into the house, what it goes
 // on costing, and what ends soon.
 import { computed } from 'vue'
-import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { useLab } from '../../lab/useLab'
 import { days, moneyText } from '../../lab/words'
-import { useWork } from '../../work/work'
+import { useShow } from '../../work/useShow'
 
 const { data } = useReport<Schemas['MoneyReport']>(() => '/api/v1/reports/money')
-const work = useWork()
-const router = useRouter()
+const { show } = useShow()
 const { lab } = useLab()
-function open(id: string) {
-  work.pick(id)
-  void router.push('/rack')
-}
 const cash = (minor: number) => (lab.value ? moneyText(lab.value, minor) : '')
 
 const years = computed(() => data.value?.spent ?? [])
@@ -73,7 +67,7 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
           <tr v-for="e in data.endings" :key="e.record.id + e.what" :class="{ soon: e.days >= 0 && e.days < 31, over: e.days < 0 }">
             <td class="figure">{{ days(e.last) }}</td>
             <td>{{ whenWords(e) }}</td>
-            <td><button v-if="e.device_id" @click="open(e.device_id)">{{ e.title }}</button><template v-else>{{ e.title }}</template></td>
+            <td><button v-if="e.device_id" @click="show({ kind: 'device', id: e.device_id })">{{ e.title }}</button><template v-else>{{ e.title }}</template></td>
             <td>{{ e.what }}</td>
           </tr>
         </tbody>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // One spec sheet: how a thing that has it looks, what it says, who has it.
 import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
 import type { Device, Schemas } from '../../api/client'
 import FactList from '../../card/FactList.vue'
 import FactRow from '../../card/FactRow.vue'
@@ -11,13 +10,12 @@ import { unitMM } from '../../draw/scale'
 import { attempt, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { capital, kindWords, spaced, title } from '../../lab/words'
-import { useWork } from '../../work/work'
+import { useShow } from '../../work/useShow'
 
 const props = defineProps<{ sheet: Schemas['SpecSheet']; mine: boolean; fixed: boolean }>()
 const emit = defineEmits<{ copy: []; gone: [] }>()
 const { lab, send, remove } = useLab()
-const work = useWork()
-const router = useRouter()
+const { show } = useShow()
 const all = ref(false)
 const key = computed(() => ({ kind: 'spec_sheet' as const, id: props.sheet.id }))
 const { data } = useReport<Schemas['SheetCard']>(() => `/api/v1/spec_sheets/${encodeURIComponent(props.sheet.id)}/card`)
@@ -45,10 +43,6 @@ const faces = computed(() => [
   { name: 'rear', back: true },
 ])
 
-function open(id: string) {
-  work.pick(id)
-  void router.push('/rack')
-}
 async function gone() {
   if (await attempt(() => send('/api/v1/changes', { changes: [remove(key.value)] }))) emit('gone')
 }
@@ -79,7 +73,7 @@ async function gone() {
       </section>
       <section v-if="users.length">
         <h2>Has it</h2>
-        <ul><li v-for="d in users" :key="d.id"><button @click="open(d.id)">{{ title(d) }}</button></li></ul>
+        <ul><li v-for="d in users" :key="d.id"><button @click="show({ kind: 'device', id: d.id })">{{ title(d) }}</button></li></ul>
       </section>
     </div>
     <div class="buttons">
