@@ -75,7 +75,8 @@ const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.fa
 .ask {
   display: flex;
   flex-direction: column;
-  gap: 12px;
+  gap: 16px;
+  padding-top: 10px;
 }
 .racks {
   list-style: none;

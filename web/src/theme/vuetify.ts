@@ -83,6 +83,7 @@ export function makeVuetify() {
       VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm' },
       VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm' },
       VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm' },
+      VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm' },
       VList: { density: 'compact' },
       VMenu: { transition: false },
       VDialog: { transition: false },
