@@ -36,6 +36,8 @@ var tables = map[lab.RecordKind]table{
 	lab.KindDevice: tableOf("devices", lab.Device{}),
 	lab.KindPart:   tableOf("parts", lab.Part{}),
 	lab.KindPhoto:  tableOf("photos", lab.Photo{}),
+	lab.KindRun:    tableOf("runs", lab.Run{}),
+	lab.KindCable:  tableOf("cables", lab.Cable{}),
 
 	lab.KindDraft:      tableOf("drafts", lab.Draft{}),
 	lab.KindStep:       tableOf("steps", lab.Step{}),

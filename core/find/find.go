@@ -70,6 +70,14 @@ func New(l *lab.Lab) *Index {
 		ix.add(p, p.Name, string(p.Kind)+" "+string(p.Medium), where, "", written(p.Notes, p.Maker, p.Model, p.Serial))
 		ix.entries[len(ix.entries)-1].where = where
 	}
+	for c := range l.Cables() {
+		between := l.CableWords(lab.Cable{A: c.A, B: c.B})
+		ix.add(c, c.Label, "cable "+string(c.Kind)+" "+string(c.Colour), between, "", c.Notes)
+		ix.entries[len(ix.entries)-1].where = between
+	}
+	for r := range l.Runs() {
+		ix.add(r, r.Name, "run conduit", "", "", r.Notes)
+	}
 	for s := range l.SpecSheets() {
 		ix.add(s, s.Name, "spec sheet "+s.Kind.Words(), "", "", written(s.Notes, s.Maker, s.Model))
 	}

@@ -3,6 +3,7 @@ package lab
 import (
 	"encoding/json"
 	"slices"
+	"sync"
 )
 
 // Change is a record's before and after. Without a before the record is new,
@@ -96,7 +97,7 @@ func (l *Lab) Remove(k Key) (c Change, ok bool) {
 // after all of them is checked. The error is a *Conflict where a before is not
 // what the lab has, and a *Refusal where a rule would be broken.
 func (l *Lab) Apply(changes []Change) (*Lab, error) {
-	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{}}
+	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{}, plugged: map[ID]*plugs{}}
 	next, err := l.with(changes, f)
 	if err != nil {
 		return nil, err
@@ -150,7 +151,7 @@ func (l *Lab) with(changes []Change, f *faults) (*Lab, error) {
 			}
 		}
 	}
-	next := &Lab{records.Commit(), users.Commit(), nil, l.top}
+	next := &Lab{records.Commit(), users.Commit(), nil, l.top, &sync.Map{}}
 	if s, ok := find[Settings](next, KindLab, SettingsID); ok {
 		next.top = s
 	}
@@ -259,11 +260,14 @@ func Diff(from, to *Lab) []Change {
 }
 
 // Removal is Remove with what is nothing without the record: the parts in a
-// device and the photos of it.
+// device and the photos of it. Its cables are unplugged; one that is then
+// plugged in nowhere goes too.
 func (l *Lab) Removal(k Key) []Change {
 	var changes []Change
 	for by := range l.UsersOf(k) {
-		if kind := by.Key().Kind; k.Kind == KindDevice && (kind == KindPart || kind == KindPhoto) {
+		if c, ok := by.(Cable); ok {
+			changes = append(changes, c.without(k))
+		} else if kind := by.Key().Kind; k.Kind == KindDevice && (kind == KindPart || kind == KindPhoto) {
 			changes = append(changes, Change{Before: by})
 		}
 	}

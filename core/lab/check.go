@@ -61,6 +61,7 @@ type faults struct {
 	title            string
 	changed, checked map[Key]bool
 	mounted          map[ID][]Device // what racks hold, looked up once
+	plugged          map[ID]*plugs   // what is plugged into devices, looked up once
 }
 
 // mountedIn lists what a rack holds in the lab that is being checked.
@@ -174,6 +175,7 @@ func listed(words []string) string {
 // on itself.
 func (d Device) checkIn(l *Lab, f *faults) {
 	d.checkSeats(l, f)
+	d.checkPlugs(l, f)
 	switch {
 	case d.At == nil:
 	case d.At.Where == InUnits:

@@ -24,6 +24,8 @@ const (
 	AccessPoint   DeviceKind = "access_point"
 	Modem         DeviceKind = "modem"
 	PatchPanel    DeviceKind = "patch_panel"
+	WallPlate     DeviceKind = "wall_plate"
+	Coupler       DeviceKind = "coupler"
 	BrushPanel    DeviceKind = "brush_panel"
 	BlankingPanel DeviceKind = "blanking_panel"
 	Shelf         DeviceKind = "shelf"
@@ -47,7 +49,7 @@ const (
 func DeviceKinds() []DeviceKind { return slices.Clone(deviceKinds) }
 
 var deviceKinds = []DeviceKind{Server, MiniPC, SingleBoard, NAS, DiskShelf, TapeLibrary, Switch, Router, Firewall, AccessPoint,
-	Modem, PatchPanel, BrushPanel, BlankingPanel, Shelf, Drawer, KVMSwitch, ConsoleServer, UPS, PDU, PowerStrip, FanUnit,
+	Modem, PatchPanel, WallPlate, Coupler, BrushPanel, BlankingPanel, Shelf, Drawer, KVMSwitch, ConsoleServer, UPS, PDU, PowerStrip, FanUnit,
 	Sensor, Recorder, Hub, Display, Desktop, Camera, Other}
 
 // Enum lists the kinds for the published schema.
@@ -108,14 +110,20 @@ type Device struct {
 	Links   []string `json:"links,omitempty" nullable:"false" maxItems:"20"`
 	Never   []string `json:"never_known,omitempty" nullable:"false" maxItems:"60" description:"The fields that nobody will find out any more"`
 	Money
-	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
+	Marks []PortMark `json:"port_marks,omitempty" maxItems:"512" description:"What sets single ports apart from their groups"`
+	At    *Spot      `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
 // Key implements Record.
 func (d Device) Key() Key { return Key{KindDevice, d.ID} }
 
 // Title implements Record.
-func (d Device) Title() string { return titleOr(d.Name, d.Kind.Words()) }
+func (d Device) Title() string {
+	if d.Name != "" {
+		return d.Name
+	}
+	return d.Kind.Words()
+}
 
 // Entry is a fact with a name that somebody gave it.
 type Entry struct {
@@ -167,6 +175,7 @@ func (d Device) check(f *faults) {
 	d.Spec.check(f)
 	d.Money.check(f)
 	d.checkWays(f)
+	d.checkMarks(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {

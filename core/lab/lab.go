@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf8"
 
 	iradix "github.com/hashicorp/go-immutable-radix/v2"
@@ -20,12 +21,13 @@ type Lab struct {
 	users   *iradix.Tree[Record] // who refers to a record, by that record's key
 	names   *iradix.Tree[ID]     // by kind and folded name, where names are unique
 	top     Settings
+	derived *sync.Map // what was worked out from it, by type
 }
 
 // New returns a lab with nothing in it but the settings it starts with.
 func New() *Lab {
 	first := Settings{ID: SettingsID, Numbering: FromBottom}
-	l := &Lab{iradix.New[Record](), iradix.New[Record](), iradix.New[ID](), first}
+	l := &Lab{iradix.New[Record](), iradix.New[Record](), iradix.New[ID](), first, &sync.Map{}}
 	l.records, _, _ = l.records.Insert(first.Key().bytes(), first)
 	return l
 }

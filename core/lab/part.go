@@ -84,6 +84,8 @@ type Part struct {
 	PutIn     When     `json:"put_in,omitempty" description:"When a battery was put in"`
 	Connector string   `json:"connector,omitempty" maxLength:"20" description:"Of a transceiver: the cage it goes in"`
 	SpeedMb   *int     `json:"speed_mb,omitempty" minimum:"1" maximum:"2000000" description:"Of a transceiver, in Mbit/s"`
+	Takes     string   `json:"takes,omitempty" maxLength:"20" description:"Of a transceiver: the connector it offers, such as lc or rj45"`
+	Fibre     string   `json:"fibre,omitempty" enum:"multimode,single-mode" description:"Of a transceiver: the fibre it is for"`
 	Money
 }
 
@@ -177,6 +179,8 @@ func (p Part) check(f *faults) {
 	f.line("chemistry", p.Chemistry, 40)
 	f.when("put_in", p.PutIn)
 	f.line("connector", p.Connector, 20)
+	f.line("takes", p.Takes, 20)
+	optional(f, "fibre", p.Fibre, []string{"multimode", "single-mode"})
 	f.counted("speed_mb", p.SpeedMb, 2_000_000)
 	p.Money.check(f)
 }

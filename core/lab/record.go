@@ -32,6 +32,8 @@ const (
 	KindDevice RecordKind = "device"
 	KindPart   RecordKind = "part"
 	KindPhoto  RecordKind = "photo"
+	KindRun    RecordKind = "run"
+	KindCable  RecordKind = "cable"
 
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
@@ -46,7 +48,7 @@ func (RecordKind) Enum() []any { return anys(Kinds()) }
 // Built reports whether records of the kind say how the lab is built, rather
 // than what is planned or thought about it.
 func (k RecordKind) Built() bool {
-	return slices.Contains([]RecordKind{KindLab, KindPlace, KindRack, KindSheet, KindDevice, KindPart, KindPhoto}, k)
+	return slices.Contains([]RecordKind{KindLab, KindPlace, KindRack, KindSheet, KindDevice, KindPart, KindPhoto, KindRun, KindCable}, k)
 }
 
 // Key finds one record of a lab.
@@ -81,7 +83,7 @@ type Record interface {
 
 // kinds registers each kind of record by an empty one. The order is that of
 // creation: what is referred to comes before what refers.
-var kinds = []Record{Settings{}, Place{}, Rack{}, SpecSheet{}, Device{}, Part{}, Photo{}, Draft{}, Step{}, Note{}, Acceptance{}, Filter{}}
+var kinds = []Record{Settings{}, Place{}, Rack{}, SpecSheet{}, Device{}, Part{}, Photo{}, Run{}, Cable{}, Draft{}, Step{}, Note{}, Acceptance{}, Filter{}}
 
 // Kinds lists the record kinds, referred-to ones first.
 func Kinds() []RecordKind {

@@ -10,6 +10,8 @@ type Records struct {
 	Devices     []Device     `json:"devices,omitempty"`
 	Parts       []Part       `json:"parts,omitempty"`
 	Photos      []Photo      `json:"photos,omitempty"`
+	Runs        []Run        `json:"runs,omitempty"`
+	Cables      []Cable      `json:"cables,omitempty"`
 	Drafts      []Draft      `json:"drafts,omitempty"`
 	Steps       []Step       `json:"steps,omitempty"`
 	Notes       []Note       `json:"notes,omitempty"`
@@ -44,6 +46,8 @@ func (all Records) List() []Record {
 	list = appendRecords(list, all.Devices)
 	list = appendRecords(list, all.Parts)
 	list = appendRecords(list, all.Photos)
+	list = appendRecords(list, all.Runs)
+	list = appendRecords(list, all.Cables)
 	list = appendRecords(list, all.Drafts)
 	list = appendRecords(list, all.Steps)
 	list = appendRecords(list, all.Notes)
@@ -65,6 +69,8 @@ func (d Device) addTo(all *Records)     { all.Devices = append(all.Devices, d) }
 func (s SpecSheet) addTo(all *Records)  { all.SpecSheets = append(all.SpecSheets, s) }
 func (p Part) addTo(all *Records)       { all.Parts = append(all.Parts, p) }
 func (p Photo) addTo(all *Records)      { all.Photos = append(all.Photos, p) }
+func (r Run) addTo(all *Records)        { all.Runs = append(all.Runs, r) }
+func (c Cable) addTo(all *Records)      { all.Cables = append(all.Cables, c) }
 func (f Filter) addTo(all *Records)     { all.Filters = append(all.Filters, f) }
 func (d Draft) addTo(all *Records)      { all.Drafts = append(all.Drafts, d) }
 func (s Step) addTo(all *Records)       { all.Steps = append(all.Steps, s) }

@@ -1,6 +1,10 @@
 package lab
 
-import "golang.org/x/text/currency"
+import (
+	"slices"
+
+	"golang.org/x/text/currency"
+)
 
 // Numbering is the end of a rack that unit 1 is at.
 type Numbering string
@@ -24,6 +28,10 @@ type Settings struct {
 	Currency  string    `json:"currency,omitempty" description:"ISO 4217 code"`
 	MainsV    *float64  `json:"mains_v,omitempty" description:"Mains voltage in volts"`
 	Numbering Numbering `json:"unit_numbering" required:"true" description:"The end of every rack that unit 1 is at"`
+
+	Legend  []Meaning `json:"legend,omitempty" maxItems:"20" description:"What the colours of cables mean here"`
+	SlackMM *float64  `json:"slack_mm,omitempty" description:"What a lead is to have to spare; 100 if it is absent"`
+	Pattern string    `json:"label_pattern,omitempty" maxLength:"80" description:"How cables are labelled, such as {panel}.{port:02}"`
 }
 
 // Key implements Record.
@@ -37,6 +45,31 @@ func (s Settings) Refs() []Ref { return nil }
 
 func (s Settings) uniqueName() string { return "" }
 
+// Meaning is what a colour of cable means in this lab.
+type Meaning struct {
+	Colour Colour `json:"colour" required:"true" maxLength:"10"`
+	Means  string `json:"means" required:"true" maxLength:"80"`
+}
+
+func (s Settings) checkCabling(f *faults) {
+	const most = 20
+	if len(s.Legend) > most {
+		f.add("legend", "has %d entries; %d fit", len(s.Legend), most)
+	}
+	for i, m := range s.Legend {
+		if !m.Colour.known() {
+			f.add("legend", "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(m.Colour)), joinWords(ColourNames()))
+		}
+		f.need("legend", m.Means)
+		f.line("legend", m.Means, 80)
+		if slices.ContainsFunc(s.Legend[:i], func(o Meaning) bool { return o.Colour == m.Colour }) {
+			f.add("legend", "says twice what %s means", m.Colour)
+		}
+	}
+	f.between("slack_mm", s.SlackMM, 0, 5000, "mm")
+	f.line("label_pattern", s.Pattern, 80)
+}
+
 func (s Settings) check(f *faults) {
 	if s.ID != SettingsID {
 		f.add("id", "the lab's settings have the id %q", SettingsID)
@@ -47,6 +80,7 @@ func (s Settings) check(f *faults) {
 	}
 	f.between("mains_v", s.MainsV, 12, 700, "V")
 	oneOf(f, "unit_numbering", s.Numbering, []Numbering{FromBottom, FromTop})
+	s.checkCabling(f)
 }
 
 func (s Settings) checkIn(*Lab, *faults) {}

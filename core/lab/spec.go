@@ -235,6 +235,7 @@ func (s SpecSheet) checkIn(l *Lab, f *faults) {
 	for by := range l.UsersOf(s.Key()) {
 		if d, ok := by.(Device); ok {
 			d.checkSeats(l, f)
+			d.checkPlugs(l, f)
 		}
 	}
 }

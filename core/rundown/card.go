@@ -44,6 +44,9 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if len(tokens) == 0 {
 		tokens = []token{{kind: unknown, text: "?", col: 1, end: 2}}
 	}
+	if c, ok := r.(lab.Cable); ok && (field == "a" || field == "b") {
+		return plugged(l, c, field, typed)
+	}
 	if d, ok := r.(lab.Device); ok && field == "device_kind" {
 		k, n := readKind(tokens)
 		if n == 0 || n < len(tokens) {
@@ -74,6 +77,23 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 		return f.typed(l, b, tokens)
 	}
 	return nil, fmt.Errorf("a %s has no %s", kindWord(key.Kind), short(field))
+}
+
+// plugged is a cable with one end where a person says: core/3, ? for nowhere.
+func plugged(l *lab.Lab, c lab.Cable, field, typed string) (lab.Record, error) {
+	end, err := ReadEnd(l, typed)
+	if err != nil {
+		return nil, err
+	}
+	if field == "a" {
+		c.A = end
+	} else {
+		c.B = end
+	}
+	if c.State == lab.CableSpare && end != nil {
+		c.State = lab.CableInUse
+	}
+	return c, nil
 }
 
 // neverWords say that a fact will not be found out any more.

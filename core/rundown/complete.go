@@ -35,6 +35,9 @@ func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
 		partial, from = tokens[n-1].text, tokens[n-1].col
 		tokens = tokens[:n-1]
 	}
+	if c.cables(l, tokens, partial, from) {
+		return c.list
+	}
 	after := slices.IndexFunc(tokens, func(t token) bool { return t.kind == separator })
 	switch {
 	case after >= 0 && tokens[len(tokens)-1].kind == separator:

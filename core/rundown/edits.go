@@ -45,39 +45,55 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 	list := []Edit{}
 	with := goneWith(changes)
 	for _, c := range changes {
-		if c.After == nil && with[deviceOf(c.Before)] > 0 {
-			continue // it goes with its device
+		if with[goesWith(c, with)] > 0 {
+			continue // it goes, or is unplugged, with its device
 		}
 		add := func(v Verb, title, detail string) {
 			list = append(list, Edit{v, c.Key(), title, detail})
 		}
 		switch {
 		case c.Before == nil:
-			add(Added, titleWithKind(c.After), addedWhere(after, c.After))
+			add(Added, titleWithKind(after, c.After), addedWhere(after, c.After))
 		case c.After == nil:
 			detail := ""
 			if n := with[c.Before.Key().ID]; n > 1 {
 				detail = fmt.Sprintf("with what is in it (%d)", n-1)
 			}
-			add(Removed, titleWithKind(c.Before), detail)
+			add(Removed, titleWithKind(before, c.Before), detail)
 		default:
 			was, is := c.Before, c.After
-			if name(was) != name(is) {
+			title := titleIn(after, is)
+			if name(was) != name(is) && is.Key().Kind != lab.KindCable {
 				add(Renamed, was.Title(), "to "+is.Title())
 			}
 			if moved(was, is) {
-				add(Moved, is.Title(), "from "+whereOf(before, was)+" to "+whereOf(after, is))
+				add(Moved, title, "from "+whereOf(before, was)+" to "+whereOf(after, is))
 			}
 			if detail := changedFacts(before, after, was, is); detail != "" {
-				add(Changed, is.Title(), detail)
+				add(Changed, title, detail)
 			}
 		}
 	}
 	return list
 }
 
-// goneWith counts for each device that is removed the parts and photos that
-// are removed with it, and itself.
+// titleIn is what a record is called in a lab: a cable goes by its ends.
+func titleIn(l *lab.Lab, r lab.Record) string {
+	if c, ok := r.(lab.Cable); ok {
+		return cableTitle(l, c)
+	}
+	return r.Title()
+}
+
+func cableTitle(l *lab.Lab, c lab.Cable) string {
+	if c.Label == "" && c.A == nil && c.B == nil {
+		return c.Title()
+	}
+	return l.CableWords(c)
+}
+
+// goneWith counts for each device that is removed the parts, photos and cables
+// that are removed with it, and itself.
 func goneWith(changes []lab.Change) map[lab.ID]int {
 	gone := map[lab.ID]int{}
 	for _, c := range changes {
@@ -86,20 +102,49 @@ func goneWith(changes []lab.Change) map[lab.ID]int {
 		}
 	}
 	for _, c := range changes {
-		if id := deviceOf(c.Before); c.After == nil && gone[id] > 0 {
+		if id := goesWith(c, gone); gone[id] > 0 {
 			gone[id]++
 		}
 	}
 	return gone
 }
 
-// deviceOf is the device that a part or photo is of, "" for anything else.
-func deviceOf(r lab.Record) lab.ID {
+// goesWith is the removed device that a change follows from: its parts, photos
+// and cables go, and a cable's other end stays where it is. "" for any other.
+func goesWith(c lab.Change, gone map[lab.ID]int) lab.ID {
+	id := deviceOf(c.Before, gone)
+	if c.After == nil || id == "" {
+		return id
+	}
+	was, ok := c.Before.(lab.Cable)
+	if !ok {
+		return ""
+	}
+	for _, e := range []**lab.End{&was.A, &was.B} {
+		if *e != nil && gone[(*e).Device] > 0 {
+			*e = nil
+		}
+	}
+	if lab.Same(was, c.After) {
+		return id
+	}
+	return ""
+}
+
+// deviceOf is the device that a part or photo is of, or of those that go the
+// one that a cable is plugged into; "" for anything else.
+func deviceOf(r lab.Record, gone map[lab.ID]int) lab.ID {
 	switch r := r.(type) {
 	case lab.Part:
 		return r.Device
 	case lab.Photo:
 		return r.Device
+	case lab.Cable:
+		for _, e := range r.Ends() {
+			if gone[e.Device] > 0 {
+				return e.Device
+			}
+		}
 	}
 	return ""
 }
@@ -134,7 +179,10 @@ func name(r lab.Record) string {
 	return ""
 }
 
-func titleWithKind(r lab.Record) string {
+func titleWithKind(l *lab.Lab, r lab.Record) string {
+	if c, ok := r.(lab.Cable); ok {
+		return cableTitle(l, c)
+	}
 	if d, ok := r.(lab.Device); ok {
 		return deviceHead(d)
 	}
@@ -157,12 +205,19 @@ func moved(was, is lab.Record) bool {
 		o := is.(lab.Part)
 		return p.Device != o.Device || p.Seat != o.Seat || p.Ordered != o.Ordered
 	}
-	return was.Key().Kind.Built() && !slices.Equal(was.Refs(), is.Refs())
+	if c, ok := was.(lab.Cable); ok {
+		return !sameEnds(c, is.(lab.Cable))
+	}
+	return was.Key().Kind.Built() && was.Key().Kind != lab.KindRun && !slices.Equal(was.Refs(), is.Refs())
 }
+
+func sameEnds(a, b lab.Cable) bool { return sameEnd(a.A, b.A) && sameEnd(a.B, b.B) }
+
+func sameEnd(a, b *lab.End) bool { return a == b || a != nil && b != nil && *a == *b }
 
 // addedWhere is where a new record is; a section need not be anywhere.
 func addedWhere(l *lab.Lab, r lab.Record) string {
-	if !r.Key().Kind.Built() || r.Key().Kind == lab.KindSheet || r.Key().Kind == lab.KindPhoto || len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
+	if !r.Key().Kind.Built() || slices.Contains([]lab.RecordKind{lab.KindSheet, lab.KindPhoto, lab.KindRun, lab.KindCable}, r.Key().Kind) || len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
 		return ""
 	}
 	return whereOf(l, r)
@@ -174,6 +229,9 @@ func whereOf(l *lab.Lab, r lab.Record) string {
 	}
 	if p, ok := r.(lab.Part); ok {
 		return PartWhere(l, p)
+	}
+	if c, ok := r.(lab.Cable); ok {
+		return l.CableWords(lab.Cable{A: c.A, B: c.B})
 	}
 	if in := inPlace(r, l); in != "" {
 		return in

@@ -152,6 +152,7 @@ var facts = slices.Concat([]fact{
 	moneyFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Money { return &d.Money }),
 	[]fact{note(scope(lab.KindDevice), func(d *lab.Device) *string { return &d.Notes })},
 	partFacts(),
+	cableFacts(),
 )
 
 var stateOptions = []option[lab.State]{

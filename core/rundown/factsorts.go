@@ -235,7 +235,7 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 		}
 		return ""
 	}
-	return fact{of: of, name: name, field: jsonField, words: words, example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`}[to], show: show, typedWhole: true,
+	return fact{of: of, name: name, field: jsonField, words: words, example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`}[to], show: show, typedWhole: true,
 		read: func(tokens []token, _ bool) (any, error) {
 			if isUnknown(tokens) {
 				return nil, nil

@@ -133,7 +133,7 @@ func TestEveryFactReadsItsExample(t *testing.T) {
 	l, err := lab.New().Apply([]lab.Change{{Before: lab.New().Settings(), After: settings}})
 	require.NoError(t, err)
 	empty := map[scope]lab.Record{}
-	for _, r := range []lab.Record{lab.New().Settings(), lab.Place{ID: "p"}, lab.Rack{ID: "r"}, lab.SpecSheet{ID: "h"}, lab.Device{ID: "d", State: lab.Running}, lab.Draft{ID: "q"}, lab.Step{ID: "s"}} {
+	for _, r := range []lab.Record{lab.New().Settings(), lab.Place{ID: "p"}, lab.Rack{ID: "r"}, lab.SpecSheet{ID: "h"}, lab.Device{ID: "d", State: lab.Running}, lab.Draft{ID: "q"}, lab.Step{ID: "s"}, lab.Run{ID: "u"}, lab.Cable{ID: "c", State: lab.CableInUse}} {
 		empty[scopeOf(r)] = r
 	}
 	for _, k := range lab.PartKinds() {

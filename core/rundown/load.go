@@ -35,6 +35,13 @@ type Plan struct {
 // they are. While there is a mistake nothing is removed: the line that could
 // not be read may have spoken of it.
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
+	was, strands := base, strandsOf(doc.things)
+	if opt.All {
+		var err error
+		if base, err = withoutCables(base); err != nil {
+			base = was // it does not come to that: they are all as the lab has them
+		}
+	}
 	ld := newLoader(base, opt, doc.size)
 	ld.mistakes = slices.Clone(doc.Mistakes)
 	for _, m := range doc.Mistakes {
@@ -45,7 +52,14 @@ func Load(base *lab.Lab, doc Document, opt Options) Plan {
 	ld.devices(doc.things)
 	ld.parts(doc.things)
 	ld.removals()
-	return ld.settle()
+	p := ld.settle()
+	if len(strands) > 0 || opt.All && base != was {
+		p = p.cables(was, strands, opt)
+	}
+	slices.SortStableFunc(p.Mistakes, func(a, b Mistake) int {
+		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
+	})
+	return p
 }
 
 func newLoader(base *lab.Lab, opt Options, n int) *loader {
@@ -87,7 +101,11 @@ type place struct {
 }
 
 func (ld *loader) wrong(t *thing, col, end int, format string, args ...any) {
-	ld.mistakes = append(ld.mistakes, Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)})
+	m := Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)}
+	if n := len(ld.mistakes); n > 0 && ld.mistakes[n-1] == m {
+		return // a line of many cables says it once
+	}
+	ld.mistakes = append(ld.mistakes, m)
 }
 
 func (ld *loader) put(t *thing, r lab.Record) {
@@ -112,7 +130,7 @@ func (ld *loader) sections(things []*thing) {
 			ld.put(t, ld.apply(t, s))
 		}
 	}
-	for _, kind := range []lab.RecordKind{lab.KindPlace, lab.KindRack, lab.KindSheet} {
+	for _, kind := range []lab.RecordKind{lab.KindPlace, lab.KindRack, lab.KindSheet, lab.KindRun} {
 		ld.matchSections(kind, things)
 	}
 }
@@ -157,6 +175,8 @@ func empty(kind lab.RecordKind, id lab.ID) lab.Record {
 		return lab.Place{ID: id}
 	case lab.KindSheet:
 		return lab.SpecSheet{ID: id}
+	case lab.KindRun:
+		return lab.Run{ID: id}
 	}
 	return lab.Rack{ID: id}
 }
@@ -343,6 +363,9 @@ func (ld *loader) refused(f lab.Fault) {
 		ld.mistakes = append(ld.mistakes, Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
 		return
 	}
+	if t.kind == lab.KindCable && ld.after[f.Key] == nil {
+		return // another cable of the line was refused, and so the line
+	}
 	col, end := t.col, t.end
 	for _, s := range t.said {
 		if s.fact.field == f.Field {
@@ -357,7 +380,7 @@ func (ld *loader) refused(f lab.Fault) {
 
 // faultWords puts the fact's name before a sentence that does not name it.
 func faultWords(f lab.Fault) string {
-	if f.Field == "at.unit" || f.Field == "at.device_id" || f.Field == "seat" {
+	if f.Field == "at.unit" || f.Field == "at.device_id" || f.Field == "seat" || f.Field == "a.port" || f.Field == "b.port" || f.Field == "b" {
 		return f.Say
 	}
 	if known, ok := indexes[scope(f.Key.Kind)].byField[f.Field]; ok {
@@ -379,12 +402,9 @@ func (ld *loader) leaveOut(t *thing) {
 }
 
 func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
-	slices.SortStableFunc(ld.mistakes, func(a, b Mistake) int {
-		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
-	})
 	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, Lines: map[int][]lab.Key{}}
 	for _, key := range ld.order {
-		if t := ld.lines[key]; next.Get(key) != nil {
+		if t := ld.lines[key]; t != nil && next.Get(key) != nil {
 			p.Lines[t.line] = append(p.Lines[t.line], key)
 		}
 	}

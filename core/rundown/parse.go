@@ -29,6 +29,7 @@ type thing struct {
 	kind     lab.RecordKind
 	part     lab.PartKind // of a part
 	seats    *seats       // of a part
+	wire     *strand      // of a cable
 	file     string
 	line     int
 	col, end int
@@ -120,6 +121,13 @@ func (p *parser) line(number int, raw string) {
 
 // head reads what a line begins with: where, the kind and the name.
 func (t *thing) head(tokens []token) ([]token, *Mistake) {
+	if s, n, err := readStrand(tokens); n > 0 {
+		t.kind, t.wire = lab.KindCable, s
+		if err != nil {
+			return nil, t.at(tokens[:n], err)
+		}
+		return tokens[n:], nil
+	}
 	for _, kind := range sections {
 		if tokens[0].is(sectionWord(kind)) && !sameKind(tokens) {
 			t.kind = kind
@@ -182,7 +190,7 @@ func (t *thing) notAKind(tokens []token, placed bool) *Mistake {
 }
 
 // sections are the kinds of record that a line of their own opens.
-var sections = []lab.RecordKind{lab.KindLab, lab.KindRack, lab.KindPlace, lab.KindSheet}
+var sections = []lab.RecordKind{lab.KindLab, lab.KindRack, lab.KindPlace, lab.KindSheet, lab.KindRun}
 
 // sectionWord is what the line of a section begins with.
 func sectionWord(k lab.RecordKind) string {
@@ -236,6 +244,9 @@ func (t *thing) readName(tokens []token) ([]token, *Mistake) {
 // phrase. A phrase that begins with a kind of device is a thing that stands on
 // this one, and what follows it is said of that thing.
 func (t *thing) facts(tokens []token) []Mistake {
+	if t.kind == lab.KindCable {
+		return t.strandFacts(tokens)
+	}
 	var mistakes []Mistake
 	about := t
 	for len(tokens) > 0 {
@@ -421,6 +432,10 @@ func (p *parser) put(t *thing) {
 		p.putPart(t)
 		return
 	}
+	if t.kind == lab.KindCable {
+		p.doc.things = append(p.doc.things, t)
+		return
+	}
 	if t.kind != lab.KindDevice {
 		p.doc.things = append(p.doc.things, t)
 		p.section, p.open = t, nil
@@ -445,7 +460,7 @@ func (p *parser) put(t *thing) {
 	switch {
 	case p.alone, t.where != nil && t.where.own():
 		p.doc.things = append(p.doc.things, t)
-	case up == nil || up.kind == lab.KindLab || up.kind == lab.KindSheet:
+	case up == nil || up.kind == lab.KindLab || up.kind == lab.KindSheet || up.kind == lab.KindRun:
 		p.misplaced(t, "this line is under no rack or place yet", `a line such as rack "Pantry": 24U above it, or ? before it while it is not placed`)
 	case t.where != nil && up.kind == lab.KindPlace:
 		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", short(up.name)), "just the kind, or a line with a rack above it")

@@ -70,10 +70,15 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 	case lab.Transceiver:
 		return []fact{
 			text(of, "goes in", "connector", []string{"for"}, "for sfp+", func(p *lab.Part) *string { return &p.Connector }, quote),
-			tally(of, "speed in Mbit/s", "speed_mb", []string{"mbit"}, "10000 mbit", "%s mbit", func(p *lab.Part) **int { return &p.SpeedMb })}
+			tally(of, "speed in Mbit/s", "speed_mb", []string{"mbit"}, "10000 mbit", "%s mbit", func(p *lab.Part) **int { return &p.SpeedMb }),
+			text(of, "offers", "takes", []string{"offers"}, "offers lc", func(p *lab.Part) *string { return &p.Takes }, quote),
+			oneWord(of, "fibre", "fibre", "", func(p *lab.Part) *fibreWord { return (*fibreWord)(&p.Fibre) }, []fibreWord{"multimode", "single-mode"})}
 	}
 	return nil
 }
+
+// fibreWord is the fibre a transceiver is for.
+type fibreWord string
 
 // count is a tally of what is 1 or more, and 0 while it is unknown.
 func count[R any](of scope, name, jsonField string, words []string, example, pattern string, at func(*R) *int) fact {

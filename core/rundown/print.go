@@ -16,6 +16,7 @@ func Print(l *lab.Lab) string {
 	s := l.Settings()
 	p.line(0, sectionHead("lab", s.Name), "", spoken(s, l), false)
 	p.sheets()
+	p.runs()
 	for r := range l.Racks() {
 		p.blank()
 		p.line(0, sectionHead("rack", r.Name), r.Notes, spoken(r, l), false)
@@ -38,6 +39,7 @@ func Print(l *lab.Lab) string {
 		p.device(d, 0)
 	}
 	p.apart()
+	p.cables()
 	return p.b.String()
 }
 

@@ -1,0 +1,157 @@
+package cabling
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// Pattern is how cables are labelled where the lab's settings do not say.
+const Pattern = "{panel}.{port:02}"
+
+var placeholder = regexp.MustCompile(`\{([^{}]*)\}`)
+
+// Label is what is printed for one cable.
+type Label struct {
+	Cable lab.ID `json:"cable_id" required:"true"`
+	Text  string `json:"text" required:"true"`
+	A     string `json:"a" required:"true" description:"Where its ends go, for the small print"`
+	B     string `json:"b" required:"true"`
+}
+
+// Labels gives each cable what the pattern says: {panel} and {port} are of the
+// end that is in a panel or plate, or else of the first end; {a} and {b} are
+// both ends, {kind}, {colour} and {length} the cable's own. {port:02} writes
+// two figures at least. What comes out twice gets a number, so that no label is
+// there twice, nor that of a cable that is not in the list.
+func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
+	pattern = cmp.Or(strings.TrimSpace(pattern), Pattern)
+	taken := map[string]bool{}
+	for c := range w.lab.Cables() {
+		if c.Label != "" && !slices.ContainsFunc(cables, func(o lab.Cable) bool { return o.ID == c.ID }) {
+			taken[lab.FoldName(c.Label)] = true
+		}
+	}
+	labels := make([]Label, 0, len(cables))
+	for _, c := range cables {
+		text, err := w.labelText(c, pattern)
+		if err != nil {
+			return nil, err
+		}
+		text = unique(text, taken)
+		taken[lab.FoldName(text)] = true
+		labels = append(labels, w.LabelOf(c, text))
+	}
+	return labels, nil
+}
+
+// LabelOf is what is printed for a cable with a label that is settled.
+func (w *Wiring) LabelOf(c lab.Cable, text string) Label {
+	l := Label{Cable: c.ID, Text: text, A: "open", B: "open"}
+	if c.A != nil {
+		l.A = w.lab.EndWords(*c.A)
+	}
+	if c.B != nil {
+		l.B = w.lab.EndWords(*c.B)
+	}
+	return l
+}
+
+func unique(text string, taken map[string]bool) string {
+	if !taken[lab.FoldName(text)] {
+		return text
+	}
+	for n := 2; ; n++ {
+		if numbered := text + "-" + strconv.Itoa(n); !taken[lab.FoldName(numbered)] {
+			return numbered
+		}
+	}
+}
+
+func (w *Wiring) labelText(c lab.Cable, pattern string) (string, error) {
+	main := c.A
+	for _, e := range []*lab.End{c.B, c.A} {
+		if e == nil {
+			continue
+		}
+		if d, ok := w.lab.Device(e.Device); main == nil || ok && w.lab.PortsOf(d).Joined() {
+			main = e
+		}
+	}
+	var wrong error
+	text := placeholder.ReplaceAllStringFunc(pattern, func(found string) string {
+		name, width, _ := strings.Cut(strings.Trim(found, "{}"), ":")
+		value, err := w.placed(c, main, name)
+		if err == nil && width != "" {
+			value, err = padded(value, width)
+		}
+		if err != nil && wrong == nil {
+			wrong = err
+		}
+		return value
+	})
+	if text = strings.TrimSpace(text); text == "" && wrong == nil {
+		text = "cable"
+	}
+	if r := []rune(text); len(r) > 50 {
+		text = string(r[:50])
+	}
+	return text, wrong
+}
+
+func (w *Wiring) placed(c lab.Cable, main *lab.End, name string) (string, error) {
+	end := func(e *lab.End) string {
+		if e == nil {
+			return "open"
+		}
+		return w.lab.EndWords(*e)
+	}
+	switch name {
+	case "panel", "device":
+		if main == nil {
+			return "open", nil
+		}
+		d, _ := w.lab.Device(main.Device)
+		return d.Title(), nil
+	case "port":
+		if main == nil {
+			return "0", nil
+		}
+		return main.Port, nil
+	case "a":
+		return end(c.A), nil
+	case "b":
+		return end(c.B), nil
+	case "kind":
+		return string(c.Kind), nil
+	case "colour":
+		return string(c.Colour), nil
+	case "length":
+		if c.LengthM == nil {
+			return "", nil
+		}
+		return strconv.FormatFloat(*c.LengthM, 'f', -1, 64) + "m", nil
+	}
+	return "", fmt.Errorf("{%s} is not known in a label; there are {panel}, {port}, {port:02}, {a}, {b}, {kind}, {colour} and {length}", name)
+}
+
+// padded writes the number at a port's end with so many figures.
+func padded(value, width string) (string, error) {
+	n, err := strconv.Atoi(width)
+	if err != nil || n < 1 || n > 6 || width[0] != '0' {
+		return "", fmt.Errorf("after the colon goes how many figures a number has, such as {port:02}, not %q", width)
+	}
+	at := len(value)
+	for at > 0 && value[at-1] >= '0' && value[at-1] <= '9' {
+		at--
+	}
+	if at == len(value) {
+		return value, nil
+	}
+	return value[:at] + strings.Repeat("0", max(0, n-(len(value)-at))) + value[at:], nil
+}

@@ -1,0 +1,281 @@
+package cabling
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// Partner is a port that another one might be plugged into.
+type Partner struct {
+	lab.End
+	Kind lab.CableKind `json:"cable_kind,omitempty" description:"The cable that goes into both"`
+	Why  string        `json:"why,omitempty" description:"Why not, where it cannot be"`
+}
+
+// PartnersOf tells for every port of some devices whether a cable from an end
+// could go there. A port that goes through is offered at its front.
+func (w *Wiring) PartnersOf(from lab.End, among []lab.ID) []Partner {
+	list := []Partner{}
+	s, ok := w.socketOf(from)
+	if !ok {
+		return list
+	}
+	for _, id := range among {
+		at, ok := w.byID[id]
+		if !ok {
+			continue
+		}
+		d := &w.devices[at]
+		for i := range d.count() {
+			t := 2 * (d.from + int32(i))
+			if from.Rear && d.ports.Joined() {
+				t++
+			}
+			kind, why := w.pair(s, t)
+			list = append(list, Partner{w.end(t), kind, why})
+		}
+	}
+	return list
+}
+
+// pair tells which cable goes between two sockets, or why none does.
+func (w *Wiring) pair(a, b int32) (lab.CableKind, string) {
+	if a == b {
+		return "", "this is where the cable begins"
+	}
+	if c := w.sockets[b].cable; c != none && c != w.sockets[a].cable {
+		return "", w.lab.CableWords(w.cables[c]) + " is in it"
+	}
+	da, ia := w.at(a)
+	db, ib := w.at(b)
+	pa, pb := da.port(ia), db.port(ib)
+	if pb.Mark.Broken {
+		return "", "it is broken"
+	}
+	ca, fa := w.connectorOf(da, ia, pa)
+	cb, fb := w.connectorOf(db, ib, pb)
+	if (fa == lab.Outlet || fa == lab.Inlet) && fa == fb {
+		return "", "an outlet feeds an inlet"
+	}
+	var fits []lab.CableKind
+	may := false
+	for _, k := range kinds {
+		ga, gb := k.goes(ca, fa), k.goes(cb, fb)
+		if ga == GoesNot || gb == GoesNot {
+			continue
+		}
+		may = true
+		if ga == GoesIn && gb == GoesIn {
+			fits = append(fits, k.Kind)
+		}
+	}
+	switch {
+	case !may:
+		return "", w.noCable(ca, cb, fa, fb)
+	case len(fits) == 0:
+		return "", ""
+	case slices.Contains(fits, lab.Cat6):
+		return lab.Cat6, ""
+	case len(fits) > 1 && fa == lab.Fibre:
+		return "", ""
+	}
+	return fits[0], ""
+}
+
+// noCable says why no cable goes between two ports, and what would mend it.
+func (w *Wiring) noCable(ca, cb string, fa, fb lab.Family) string {
+	if fa == lab.Cages && fb == lab.Copper || fb == lab.Cages && fa == lab.Copper {
+		return fmt.Sprintf("%s against %s: a transceiver with an RJ45 socket in the cage would mend it", connectorWords(ca), connectorWords(cb))
+	}
+	if fa == lab.Cages && fb == lab.Fibre || fb == lab.Cages && fa == lab.Fibre {
+		return fmt.Sprintf("%s against %s: an optical transceiver in the cage would mend it", connectorWords(ca), connectorWords(cb))
+	}
+	return fmt.Sprintf("no cable goes from %s to %s", connectorWords(ca), connectorWords(cb))
+}
+
+// connectorWords is a connector as the trade writes it.
+func connectorWords(c string) string {
+	switch {
+	case c == "":
+		return "power"
+	case lab.FamilyOf(c) == lab.Cages:
+		return strings.ToUpper(c) + " cage"
+	case strings.HasPrefix(c, "usb"):
+		return "USB" + c[3:]
+	case c == "displayport":
+		return "DisplayPort"
+	case slices.Contains([]string{"keystone", "console", "serial", "audio", "speaker", "coax", "inlet", "radio"}, c):
+		return c
+	}
+	return strings.ToUpper(c)
+}
+
+// Trouble is why a lead and a port it is in do not go together, with what
+// would mend it, and the device that has the port; "" where they do, or nobody
+// can tell.
+func (c Lead) Trouble() (say string, at lab.Device) {
+	k, known := KindOf(c.Kind)
+	if !known {
+		return "", lab.Device{}
+	}
+	for _, s := range c.ends {
+		if s == none {
+			continue
+		}
+		if say := c.w.trouble(k, s); say != "" {
+			d, _ := c.w.at(s)
+			return say, d.Device
+		}
+	}
+	return "", lab.Device{}
+}
+
+func (w *Wiring) trouble(k Kind, s int32) string {
+	d, i := w.at(s)
+	p := d.port(i)
+	connector, family := w.connectorOf(d, i, p)
+	if k.goes(connector, family) != GoesNot {
+		return ""
+	}
+	say := fmt.Sprintf("%s does not go into %s, %s", k.Name, w.lab.EndWords(w.end(s)), a(connectorWords(connector)))
+	if family == lab.Cages {
+		switch {
+		case slices.Contains(k.Fits, "rj45") && len(k.Carries) > 0:
+			say += "; a transceiver with an RJ45 socket would take it"
+		case slices.Contains(k.Fits, "lc"):
+			say += fmt.Sprintf("; %s transceiver with an LC socket would take it", map[bool]string{true: "a single-mode", false: "a multimode"}[k.Kind == "single-mode"])
+		}
+	}
+	if k.Kind == lab.DAC && p.Family == lab.Cages {
+		say = fmt.Sprintf("A DAC has its own ends: take the transceiver out of %s", w.lab.EndWords(w.end(s)))
+	}
+	return say
+}
+
+func a(words string) string {
+	if strings.ContainsAny(words[:1], "AEFHILMNORSX") && strings.ToUpper(words[:2]) == words[:2] {
+		return "an " + words
+	}
+	return "a " + words
+}
+
+// Carry is what becomes of a cable when its device is replaced.
+type Carry struct {
+	Cable lab.ID `json:"cable_id" required:"true"`
+	From  string `json:"from" required:"true" description:"The port it was in"`
+	To    string `json:"to,omitempty" description:"The port it goes into now; absent where it is left open"`
+	Why   string `json:"why,omitempty" description:"Why it is left open"`
+}
+
+// Replace puts one device where another one is and keeps the cables by the
+// names of their ports. What finds no port is left open. The old one is then
+// placed nowhere, and spare.
+func Replace(l *lab.Lab, old, by lab.Device) ([]lab.Change, []Carry) {
+	var changes []lab.Change
+	carried := []Carry{}
+	ports, taken := l.PortsOf(by), map[string]bool{}
+	for _, c := range l.CablesOf(by.ID) {
+		for _, e := range c.Ends() {
+			if e.Device == by.ID {
+				taken[plugName(e)] = true
+			}
+		}
+	}
+	for _, c := range l.CablesOf(old.ID) {
+		is := c
+		for _, end := range []**lab.End{&is.A, &is.B} {
+			if *end == nil || (*end).Device != old.ID {
+				continue
+			}
+			e := **end
+			carry := Carry{Cable: c.ID, From: e.Port}
+			to, found := ports.Find(e.Port)
+			if !ports.Known {
+				to, found = e.Port, true
+			}
+			e.Device, e.Port = by.ID, to
+			switch {
+			case !found:
+				carry.Why = fmt.Sprintf("%s has no port %s", by.Title(), carry.From)
+			case e.Rear && !ports.Joined():
+				carry.Why = by.Title() + " has no rear to plug into"
+			case taken[plugName(e)] && c.Kind != lab.Wireless:
+				carry.Why = fmt.Sprintf("port %s of %s is taken", to, by.Title())
+			}
+			if carry.Why != "" {
+				*end = nil
+			} else {
+				carry.To = to
+				taken[plugName(e)] = true
+				*end = &e
+			}
+			carried = append(carried, carry)
+		}
+		if change, ok := l.Put(is); ok {
+			changes = append(changes, change)
+		}
+	}
+	in, out := by, old
+	in.At, in.State = old.At, lab.Running
+	if old.At != nil && old.At.Where == lab.InUnits && in.TakesU == nil {
+		units := 1
+		if u := l.SpecOf(by).TakesU; u != nil {
+			units = *u
+		}
+		in.TakesU = &units
+	}
+	out.At, out.State = nil, lab.Spare
+	stand := []lab.Device{out, in}
+	for _, on := range l.Held(old.Key()) {
+		at := *on.At
+		at.Device = by.ID
+		on.At = &at
+		stand = append(stand, on)
+	}
+	for _, d := range stand {
+		if change, ok := l.Put(d); ok {
+			changes = append(changes, change)
+		}
+	}
+	return changes, carried
+}
+
+func plugName(e lab.End) string {
+	if e.Rear {
+		return e.Port + "/rear"
+	}
+	return e.Port
+}
+
+// Swap changes what two ends have in them, either of which may be empty.
+func Swap(l *lab.Lab, a, b lab.End) []lab.Change {
+	after := map[lab.ID]lab.Cable{}
+	for _, x := range [][2]lab.End{{a, b}, {b, a}} {
+		c, ok := l.CableAt(x[0])
+		if !ok {
+			continue
+		}
+		is, seen := after[c.ID]
+		if !seen {
+			is = c
+		}
+		to := x[1]
+		if c.A != nil && *c.A == x[0] {
+			is.A = &to
+		} else {
+			is.B = &to
+		}
+		after[c.ID] = is
+	}
+	var changes []lab.Change
+	for _, is := range after {
+		if c, ok := l.Put(is); ok {
+			changes = append(changes, c)
+		}
+	}
+	slices.SortFunc(changes, func(a, b lab.Change) int { return strings.Compare(string(a.Key().ID), string(b.Key().ID)) })
+	return changes
+}

@@ -1,0 +1,160 @@
+package cabling
+
+import (
+	"math"
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// What a lead needs beside the straight way, in millimetres.
+const (
+	bendMM  = 30  // at each plug
+	slackMM = 100 // to spare, where the lab's settings do not say
+	faceMM  = 465 // between the hole centres of a 19-inch rack
+	unitMM  = 44.45
+)
+
+// stockM are the lengths leads are sold in, in metres.
+var stockM = []float64{0.15, 0.25, 0.3, 0.5, 1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 30}
+
+// Stock is the shortest lead in the shops that is as long as need; ok is
+// false where none is.
+func Stock(needM float64) (m float64, ok bool) {
+	i := slices.IndexFunc(stockM, func(m float64) bool { return m >= needM-1e-9 })
+	if i < 0 {
+		return 0, false
+	}
+	return stockM[i], true
+}
+
+// Reached is where a socket is in a rack: from the left of the face one looks
+// at and from the rack's foot, in millimetres.
+type reached struct {
+	rack   lab.ID
+	face   lab.Face
+	x, y   float64
+	device *device
+	low    int // the units its device takes
+	high   int
+}
+
+// reach finds where a socket is; ok is false outside racks.
+func (w *Wiring) reach(s int32) (reached, bool) {
+	d, i := w.at(s)
+	holder := &d.Device
+	for holder.At != nil && holder.At.Where == lab.OnDevice {
+		holder = &w.devices[w.byID[holder.At.Device]].Device
+	}
+	if holder.At == nil || holder.At.Where != lab.InUnits {
+		return reached{}, false
+	}
+	face := d.ports.Face(i)
+	if s%2 == 1 {
+		face = otherFace(face)
+	}
+	if holder.At.Face == lab.Rear {
+		face = otherFace(face)
+	}
+	r := reached{rack: holder.At.Rack, face: face, device: d, low: holder.At.Unit, high: holder.At.Unit + holder.Units() - 1}
+	r.y = (float64(holder.At.Unit-1) + float64(holder.Units())/2) * unitMM
+	r.x = d.acrossMM(i)
+	return r, true
+}
+
+func otherFace(f lab.Face) lab.Face {
+	if f == lab.Rear {
+		return lab.Front
+	}
+	return lab.Rear
+}
+
+// acrossMM is how far from the left of its face a port is: groups stand side
+// by side at the right, as faces are drawn, 16 mm a port.
+func (d *device) acrossMM(i int) float64 {
+	const pitch = 16.0
+	if i >= d.ports.Len() {
+		return faceMM / 2
+	}
+	at, columns := d.ports.Column(i)
+	rows := 1
+	if columns > 12 {
+		rows = 2
+	}
+	columns = (columns + rows - 1) / rows
+	width := math.Min(pitch*float64(columns), faceMM-90)
+	return faceMM - width*(1-float64(at/rows)/float64(max(1, columns)))
+}
+
+// NeedM is how long a lead between two ports of a rack has to be, in metres:
+// the way it takes over the faces or by a side, round to the other face, a bend
+// at each plug, room to slide a device on rails out with its rear plugged, and
+// the lab's slack. ok is false where the ends are not in one rack.
+func (c Lead) NeedM() (m float64, ok bool) {
+	w := c.w
+	if c.ends[0] == none || c.ends[1] == none {
+		return 0, false
+	}
+	a, okA := w.reach(c.ends[0])
+	b, okB := w.reach(c.ends[1])
+	if !okA || !okB || a.rack != b.rack {
+		return 0, false
+	}
+	mm := math.Abs(a.y-b.y) + 2*bendMM
+	switch {
+	case a.face != b.face:
+		depth := w.depthMM(a.rack)
+		if depth == nil {
+			return 0, false
+		}
+		mm += *depth + math.Min(a.x+(faceMM-b.x), (faceMM-a.x)+b.x)
+	case c.Way == lab.LeftSide:
+		mm += a.x + b.x
+	case c.Way == lab.RightSide:
+		mm += 2*faceMM - a.x - b.x
+	default:
+		mm += math.Abs(a.x - b.x)
+	}
+	for _, e := range []reached{a, b} {
+		if e.face != lab.Rear {
+			continue
+		}
+		if spec := w.lab.SpecOf(e.device.Device); spec.Mount == lab.OnRails && spec.DepthMM != nil {
+			mm += *spec.DepthMM
+		}
+	}
+	slack := slackMM * 1.0
+	if s := w.lab.Settings().SlackMM; s != nil {
+		slack = *s
+	}
+	return (mm + slack) / 1000, true
+}
+
+func (w *Wiring) depthMM(rack lab.ID) *float64 {
+	r, _ := w.lab.Rack(rack)
+	return r.DepthMM
+}
+
+// Length is how long a cable should be.
+type Length struct {
+	NeedM  float64  `json:"need_m" required:"true"`
+	StockM *float64 `json:"stock_m,omitempty" description:"The shortest one sold that is long enough"`
+	From   string   `json:"from" required:"true" enum:"rack,run" description:"Whether the rack's measures or the run's length tell"`
+}
+
+// Should is the length a lead should have: by the places of its ports in their
+// rack, or by the run it lies in. ok is false where neither tells.
+func (c Lead) Should() (Length, bool) {
+	if r, in := c.w.lab.Run(c.Run); in && r.LengthM != nil {
+		return Length{NeedM: *r.LengthM, From: "run"}, true
+	}
+	need, ok := c.NeedM()
+	if !ok {
+		return Length{}, false
+	}
+	length := Length{NeedM: need, From: "rack"}
+	if m, ok := Stock(need); ok {
+		length.StockM = &m
+	}
+	return length, true
+}

@@ -1,0 +1,79 @@
+package cabling
+
+import (
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// WayIn is a way to get at a device that does not answer.
+type WayIn struct {
+	Device  lab.ID `json:"device_id" required:"true" description:"What is reached"`
+	Title   string `json:"title" required:"true"`
+	Sort    string `json:"sort" required:"true" enum:"console,kvm,video,management"`
+	Through lab.ID `json:"through_id,omitempty" description:"The console server, KVM switch or panel one sits at"`
+	By      string `json:"by,omitempty" description:"What that is called"`
+	Input   string `json:"input" required:"true" description:"Its port: an input, a line, a keystone; or the device's own management port"`
+	TCP     int    `json:"tcp_port,omitempty"`
+	Address string `json:"address,omitempty" description:"Private: of a management port"`
+}
+
+// WaysIn lists the lines of console servers, the inputs of KVM switches, video
+// at panels, and management ports with the device each reaches, by what one
+// sits at and its ports.
+func (w *Wiring) WaysIn() []WayIn {
+	list := []WayIn{}
+	for i := range w.devices {
+		d := &w.devices[i]
+		switch d.Kind {
+		case lab.ConsoleServer:
+			list = append(list, w.lines(d, "console", func(s int32, p lab.Port) bool {
+				return p.Family == lab.SerialF || p.Mark.TCP != 0 || w.cables[w.sockets[s].cable].Kind == "serial"
+			})...)
+		case lab.KVMSwitch:
+			list = append(list, w.lines(d, "kvm", func(_ int32, p lab.Port) bool {
+				return p.Family == lab.Console || p.Family == lab.Video
+			})...)
+		default:
+			list = append(list, w.management(d)...)
+		}
+		if d.ports.Joined() {
+			list = append(list, w.lines(d, "video", func(_ int32, p lab.Port) bool { return p.Family == lab.Video })...)
+		}
+	}
+	return list
+}
+
+// lines lists what the ports of one sort of a device lead to.
+func (w *Wiring) lines(d *device, sort string, is func(int32, lab.Port) bool) []WayIn {
+	var list []WayIn
+	for i := range d.count() {
+		for s := 2 * (d.from + int32(i)); s < 2*(d.from+int32(i))+2; s++ {
+			p := d.port(i)
+			if w.sockets[s].cable == none || !is(s, p) {
+				continue
+			}
+			path := w.follow(s)
+			if path.last == none || path.loop {
+				continue
+			}
+			if far, _ := w.at(path.last); !far.ports.Joined() && far.Kind != lab.Display && far.ID != d.ID && (sort != "video" || far.Kind != lab.KVMSwitch) {
+				list = append(list, WayIn{Device: far.ID, Title: far.Title(), Sort: sort, Through: d.ID, By: d.Title(), Input: p.Title(), TCP: p.Mark.TCP})
+			}
+		}
+	}
+	return list
+}
+
+// managementNames are what ports for remote management are called.
+var managementNames = []string{"mgmt", "management", "bmc", "oob"}
+
+func (w *Wiring) management(d *device) []WayIn {
+	for i := range d.count() {
+		p := d.port(i)
+		if slices.Contains(managementNames, lab.FoldName(p.Key)) || slices.Contains(managementNames, lab.FoldName(p.Mark.Name)) {
+			return []WayIn{{Device: d.ID, Title: d.Title(), Sort: "management", Input: p.Title(), Address: d.Remote}}
+		}
+	}
+	return nil
+}

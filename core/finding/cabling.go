@@ -1,0 +1,211 @@
+package finding
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+
+	"levelstaff/core/cabling"
+	"levelstaff/core/lab"
+)
+
+// cablingChecks are those about ports, cables and runs.
+var cablingChecks = []check{
+	{"does-not-go-together", "a cable that does not go in", doesNotGoIn},
+	{"too-long", "a cable too long for its speed", tooLong},
+	{"held-down", "a fast port held down", heldDown},
+	{"open-end", "an end that goes nowhere", openEnds},
+	{"loop", "a loop in the wiring", loops},
+	{"run-full", "a run past its fill", fullRuns},
+	{"label-twice", "a label used twice", labelsTwice},
+	{"colour", "a colour against the legend", colours},
+	{"faulty-lead", "a faulty lead in use", faultyLeads},
+	{"too-short", "a cable that cannot reach", tooShort},
+	{"broken-port", "something in a broken port", brokenPorts},
+}
+
+// OfCabling runs the checks about cabling alone.
+func OfCabling(l *lab.Lab) []Finding { return run(l, cablingChecks, "") }
+
+func doesNotGoIn(l *lab.Lab, tell found) {
+	for c := range cabling.Of(l).Plugged {
+		if say, d := c.Trouble(); say != "" {
+			tell(Act, say+".", *c.Cable, d)
+		}
+	}
+}
+
+// tooLong looks at whole channels: a channel's length counts every piece.
+func tooLong(l *lab.Lab, tell found) {
+	for r := range cabling.Of(l).Routes {
+		if r.CableMb < 0 || r.CableMb > 0 && r.CableMb >= r.PortMb {
+			continue
+		}
+		t := r.Trail()
+		for _, p := range t.Pieces {
+			k, known := cabling.KindOf(p.Kind)
+			if !known || len(k.Carries) == 0 {
+				continue
+			}
+			level, say := Watch, slowedBy(t, k)
+			if most := k.Carries[len(k.Carries)-1].M; t.LengthM > most {
+				level, say = Act, fmt.Sprintf(" lies in a way of %s m; %s carries nothing beyond %s m", metres(t.LengthM), k.Name, metres(most))
+			}
+			if say != "" {
+				c, _ := l.Cable(p.Cable)
+				tell(level, l.CableWords(c)+say+".", c)
+				break
+			}
+		}
+	}
+}
+
+// slowedBy says what a kind of cable would carry if its way were shorter,
+// where the ports could do with it.
+func slowedBy(t cabling.Trail, k cabling.Kind) string {
+	s, most := t.Speed, k.Most(t.LengthM)
+	if s.Mb == nil || most >= s.RestMb {
+		return ""
+	}
+	for _, r := range k.Carries {
+		if r.SpeedMb > most && r.SpeedMb <= s.RestMb && r.M < t.LengthM {
+			return fmt.Sprintf(": over %s m %s carries %s; %s goes %s m", metres(t.LengthM), k.Name, cabling.SpeedWords(most), cabling.SpeedWords(r.SpeedMb), metres(r.M))
+		}
+	}
+	return ""
+}
+
+// metres writes a length to the centimetre.
+func metres(m float64) string { return strconv.FormatFloat(math.Round(m*100)/100, 'f', -1, 64) }
+
+// fastMb is the speed from which it is a pity to be held down.
+const fastMb = 2500
+
+func heldDown(l *lab.Lab, tell found) {
+	for r := range cabling.Of(l).Routes {
+		if r.Speed.Mb == nil || r.FastMb < fastMb || r.FastMb <= *r.Speed.Mb {
+			continue
+		}
+		t := r.Trail()
+		first, last := t.Stops[0], t.Stops[len(t.Stops)-1]
+		c, _ := l.Cable(t.Pieces[0].Cable)
+		say := fmt.Sprintf("%s/%s to %s/%s is held to %s by %s; one of the two ports could do %s.", first.Title, first.Port, last.Title, last.Port,
+			t.Speed.Words(), t.Speed.HeldBy, cabling.SpeedWords(r.FastMb))
+		if *r.Speed.Mb == 0 {
+			say = fmt.Sprintf("%s/%s and %s/%s have no speed in common over this cable.", first.Title, first.Port, last.Title, last.Port)
+		}
+		tell(Watch, say, c)
+	}
+}
+
+func openEnds(l *lab.Lab, tell found) {
+	for c := range cabling.Of(l).Plugged {
+		if c.A == nil || c.B == nil {
+			tell(Note, fmt.Sprintf("%s: nobody knows where its other end goes.", l.CableWords(*c.Cable)), *c.Cable)
+		}
+	}
+}
+
+func loops(l *lab.Lab, tell found) {
+	for _, t := range cabling.Of(l).Aimless() {
+		if t.End == cabling.EndsInLoop {
+			c, _ := l.Cable(t.Pieces[0].Cable)
+			tell(Act, fmt.Sprintf("The wiring goes round in a circle through %s/%s: %d cables that lead to no device.", t.Stops[0].Title, t.Stops[0].Port, len(t.Pieces)), c)
+		}
+	}
+}
+
+func fullRuns(l *lab.Lab, tell found) {
+	w := cabling.Of(l)
+	for r := range l.Runs() {
+		use := w.UseOf(r)
+		switch {
+		case use.Over:
+			tell(Act, fmt.Sprintf("%s is filled to %.1f %% by %d cables; %.0f %% is the most.", r.Name, *use.FilledP, use.Cables, *use.MostP), r)
+		case use.More != nil && *use.More == 0:
+			tell(Watch, fmt.Sprintf("%s takes no further cable: %.1f %% of at most %.0f %% is filled.", r.Name, *use.FilledP, *use.MostP), r)
+		}
+	}
+}
+
+func labelsTwice(l *lab.Lab, tell found) {
+	w := cabling.Of(l)
+	_, n := w.Count()
+	first := make(map[string]*lab.Cable, n)
+	for c := range w.Leads {
+		if c.Label == "" {
+			continue
+		}
+		folded := lab.FoldName(c.Label)
+		if o, twice := first[folded]; twice {
+			tell(Watch, fmt.Sprintf("The label %s is on two cables: %s and %s.", c.Label, l.CableWords(lab.Cable{A: o.A, B: o.B}), l.CableWords(lab.Cable{A: c.A, B: c.B})), *o, *c.Cable)
+			continue
+		}
+		first[folded] = c.Cable
+	}
+}
+
+// colours holds cables against the lab's own legend. A meaning that names a
+// kind of cable or of device can be checked; any other colour is only looked
+// up.
+func colours(l *lab.Lab, tell found) {
+	legend := l.Settings().Legend
+	if len(legend) == 0 {
+		return
+	}
+	means := map[lab.Colour]string{}
+	for _, m := range legend {
+		means[m.Colour] = m.Means
+	}
+	for c := range cabling.Of(l).Plugged {
+		if c.Colour == "" {
+			continue
+		}
+		meaning, known := means[c.Colour]
+		if !known {
+			tell(Note, fmt.Sprintf("%s is %s, which the legend says nothing about.", l.CableWords(*c.Cable), c.Colour), *c.Cable)
+			continue
+		}
+		if want := cabling.Meant(meaning); want != nil && !want(l, *c.Cable) {
+			tell(Watch, fmt.Sprintf("%s is %s, and %s means “%s” here.", l.CableWords(*c.Cable), c.Colour, c.Colour, meaning), *c.Cable)
+		}
+	}
+}
+
+func faultyLeads(l *lab.Lab, tell found) {
+	for c := range cabling.Of(l).Plugged {
+		if c.State == lab.CableFaulty {
+			tell(Act, fmt.Sprintf("%s is faulty and still plugged in.", l.CableWords(*c.Cable)), *c.Cable)
+		}
+	}
+}
+
+func tooShort(l *lab.Lab, tell found) {
+	for c := range cabling.Of(l).Plugged {
+		if c.LengthM == nil {
+			continue
+		}
+		if need, ok := c.NeedM(); ok && *c.LengthM < need {
+			say := fmt.Sprintf("%s is %s m long and needs %.2f m with its bends and slack", l.CableWords(*c.Cable), metres(*c.LengthM), need)
+			if m, ok := cabling.Stock(need); ok {
+				say += fmt.Sprintf("; the next one sold is %s m", metres(m))
+			}
+			tell(Watch, say+".", *c.Cable)
+		}
+	}
+}
+
+func brokenPorts(l *lab.Lab, tell found) {
+	for d := range l.Devices() {
+		for _, m := range d.Marks {
+			if !m.Broken {
+				continue
+			}
+			for _, rear := range []bool{false, true} {
+				if c, in := l.CableAt(lab.End{Device: d.ID, Port: m.Port, Rear: rear}); in {
+					tell(Act, fmt.Sprintf("Port %s of %s is broken, and %s is plugged into it.", m.Port, d.Title(), l.CableWords(c)), d, c)
+				}
+			}
+		}
+	}
+}

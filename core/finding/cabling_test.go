@@ -1,0 +1,75 @@
+package finding_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/finding"
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+const cabled = `lab "L", yellow means "to the panel", blue means "at home"
+run "hole": 3m, inside 12mm
+rack "R": 9U, 800mm deep
+9 patch panel "PP1": 8 ports rj45 1G
+8 switch "core": 8 ports rj45 1G, 2 ports sfp+ 1G/10G, port 8 broken
+7 server "anvil": 2 ports rj45 1G, 2 ports sfp+ 10G
+6 server "silo": 2 ports rj45 1G/10G
+5 switch "fast": 8 ports rj45 1G/10G
+`
+
+// Each line of cables is worth just one finding, or none.
+func TestWhatTheChecksSayOfCables(t *testing.T) {
+	for name, c := range map[string]struct {
+		lines string
+		level finding.Level
+		say   string
+	}{
+		"nothing amiss":                       {"core/1 - PP1/1 0.5m yellow cat6\nPP1/1 = ? ", finding.Note, "PP1/1 rear - ?: nobody knows where its other end goes."},
+		"a plug that does not go in":          {"core/s1 - silo/1 1m cat6", finding.Act, "Cat 6 does not go into core/s1, an SFP+ cage; a transceiver with an RJ45 socket would take it."},
+		"a DAC that is too long":              {"core/s1 - anvil/s1 8m dac", finding.Act, "core/s1 - anvil/s1 lies in a way of 8 m; DAC carries nothing beyond 7 m."},
+		"copper that is too long":             {"core/1 - anvil/1 120m cat6", finding.Act, "core/1 - anvil/1 lies in a way of 120 m; Cat 6 carries nothing beyond 100 m."},
+		"10G farther than Cat 6 carries it":   {"fast/1 - silo/1 60m cat6", finding.Watch, "fast/1 - silo/1: over 60 m Cat 6 carries 5 Gb/s; 10 Gb/s goes 55 m."},
+		"a fast port on a slow partner":       {"core/1 - silo/1 1m cat6", finding.Watch, "core/1 to silo/1 is held to 1 Gb/s by core 1; one of the two ports could do 10 Gb/s."},
+		"a loop":                              {"PP1/1 - PP1/2 0.5m\nPP1/1 = PP1/2", finding.Act, "The wiring goes round in a circle through PP1/1: 2 cables that lead to no device."},
+		"a label on two cables":               {"core/1 - PP1/1 1m, label \"A\"\ncore/2 - PP1/2 1m, label \"a\"", finding.Watch, "The label a is on two cables: core/1 - PP1/1 and core/2 - PP1/2."},
+		"a colour the legend does not know":   {"core/1 - anvil/1 1m red cat6", finding.Note, "core/1 - anvil/1 is red, which the legend says nothing about."},
+		"a colour against the legend":         {"core/1 - anvil/1 1m yellow cat6", finding.Watch, "core/1 - anvil/1 is yellow, and yellow means “to the panel” here."},
+		"a colour that nobody can check":      {"core/1 - anvil/1 1m blue cat6", "", ""},
+		"a faulty lead in use":                {"core/1 - anvil/1 1m cat6, faulty", finding.Act, "core/1 - anvil/1 is faulty and still plugged in."},
+		"a faulty lead in the bin":            {"? - ? 1m cat6, faulty", "", ""},
+		"a lead that cannot reach":            {"core/1 - anvil/2 0.15m cat6", finding.Watch, "core/1 - anvil/2 is 0.15 m long and needs"},
+		"a run that is full":                  {"PP1/1 = ? cat6 via hole\nPP1/2 = ? cat6 via hole", finding.Act, "hole is filled to 51.7 % by 2 cables; 31 % is the most."},
+		"a cable in a broken port":            {"core/8 - anvil/1 1m cat6", finding.Act, "Port 8 of core is broken, and core/8 - anvil/1 is plugged into it."},
+		"no speed that both ends do":          {"anvil/1 - anvil/s1 1m", finding.Watch, "anvil/1 and anvil/s1 have no speed in common over this cable."},
+		"something nobody has measured or is": {"core/1 - anvil/1", "", ""},
+	} {
+		t.Run(name, func(t *testing.T) {
+			n := 0
+			id := func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }
+			p := rundown.Load(lab.New(), rundown.Parse(cabled+c.lines+"\n"), rundown.Options{All: true, NewID: id})
+			require.Empty(t, p.Mistakes)
+			var said []string
+			for _, f := range finding.OfCabling(p.Lab) {
+				said = append(said, string(f.Level)+": "+f.Say)
+			}
+			if c.say == "" {
+				assert.Empty(t, said)
+				return
+			}
+			assert.Contains(t, strings.Join(said, "\n"), string(c.level)+": "+c.say)
+			all := 0
+			for _, f := range finding.All(p.Lab, "2026-11-23") {
+				if strings.HasPrefix(f.Say, c.say) {
+					all++
+				}
+			}
+			assert.Equal(t, 1, all, "it is among all findings, once")
+		})
+	}
+}

@@ -1,0 +1,392 @@
+package lab
+
+import (
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+)
+
+// Family is a sort of connectors that have to do with each other.
+type Family string
+
+// The families of connectors.
+const (
+	Copper  Family = "copper"
+	Cages   Family = "cage"
+	Fibre   Family = "fibre"
+	Coax    Family = "coax"
+	SerialF Family = "serial"
+	USB     Family = "usb"
+	Video   Family = "video"
+	Audio   Family = "audio"
+	Storage Family = "storage"
+	Console Family = "kvm"
+	Inlet   Family = "inlet"
+	Outlet  Family = "outlet"
+	Radio   Family = "radio"
+	Unsure  Family = "other"
+)
+
+// families lists them as they are listed to a person.
+var families = []Family{Copper, Cages, Fibre, Coax, SerialF, USB, Video, Audio, Storage, Console, Inlet, Outlet, Radio, Unsure}
+
+// Families lists every family.
+func Families() []Family { return slices.Clone(families) }
+
+// Enum lists the families for the published schema.
+func (Family) Enum() []any { return anys(families) }
+
+// connectors says of each connector its family, and what stands before the
+// number of a port that has it where nobody gave the group a name.
+var connectors = map[string]struct {
+	family Family
+	prefix string
+}{
+	"rj45": {Copper, ""}, "rj11": {Copper, ""}, "keystone": {Copper, ""},
+	"sfp": {Cages, "s"}, "sfp+": {Cages, "s"}, "sfp28": {Cages, "s"}, "xfp": {Cages, "s"},
+	"qsfp": {Cages, "q"}, "qsfp+": {Cages, "q"}, "qsfp28": {Cages, "q"},
+	"lc": {Fibre, "f"}, "sc": {Fibre, "f"}, "st": {Fibre, "f"}, "fc": {Fibre, "f"}, "mpo": {Fibre, "f"},
+	"f": {Coax, "coax"}, "bnc": {Coax, "coax"}, "sma": {Coax, "coax"}, "coax": {Coax, "coax"},
+	"rs232": {SerialF, "serial"}, "db9": {SerialF, "serial"}, "db25": {SerialF, "serial"}, "serial": {SerialF, "serial"}, "console": {SerialF, "console"},
+	"usb-a": {USB, "usb"}, "usb-b": {USB, "usb"}, "usb-c": {USB, "usb"}, "usb": {USB, "usb"}, "micro-usb": {USB, "usb"}, "mini-usb": {USB, "usb"},
+	"hdmi": {Video, "hdmi"}, "displayport": {Video, "dp"}, "vga": {Video, "vga"}, "dvi": {Video, "dvi"},
+	"audio": {Audio, "audio"}, "xlr": {Audio, "xlr"}, "speaker": {Audio, "speaker"}, "toslink": {Audio, "optical"},
+	"sas": {Storage, "sas"}, "mini-sas": {Storage, "sas"}, "sata": {Storage, "sata"}, "esata": {Storage, "sata"},
+	"kvm": {Console, "kvm"},
+	"c14": {Inlet, "in"}, "c20": {Inlet, "in"}, "c6": {Inlet, "in"}, "c8": {Inlet, "in"}, "dc": {Inlet, "in"}, "inlet": {Inlet, "in"},
+	"radio": {Radio, "air"},
+}
+
+// FamilyOf is the family of a port's connector.
+func FamilyOf(connector string) Family {
+	if c, ok := connectors[connector]; ok {
+		return c.family
+	}
+	return Unsure
+}
+
+// PortMark is what sets one port apart from its group.
+type PortMark struct {
+	Port     string `json:"port" required:"true" maxLength:"60" description:"The port's key, such as 3 or s1"`
+	Name     string `json:"name,omitempty" maxLength:"40"`
+	Note     string `json:"note,omitempty" maxLength:"200"`
+	Insert   string `json:"insert,omitempty" maxLength:"20" description:"The connector that sits in it, where it takes several"`
+	Reserved string `json:"reserved_for,omitempty" maxLength:"80"`
+	TCP      int    `json:"tcp_port,omitempty" minimum:"1" maximum:"65535" description:"Of a console server: where this line answers"`
+	Broken   bool   `json:"broken,omitempty"`
+}
+
+// Port is one port of a device.
+type Port struct {
+	Key       string
+	Connector string // what is plugged into it, "" while unknown
+	Family    Family
+	SpeedsMb  []int // rising; empty while unknown
+	Face      Face
+	Joined    bool // it goes through: its front is its rear
+	PoEOut    int
+	PoEIn     *int
+	Battery   bool
+	Group     int      // the number of its group, in the order of Ports.Groups
+	Mark      PortMark // what sets it apart; zero where nothing does
+}
+
+// Title is the port's own name where it has one, and its key.
+func (p Port) Title() string {
+	if p.Mark.Name != "" {
+		return p.Mark.Name
+	}
+	return p.Key
+}
+
+// Ports are the ports of one device, by their number from 0.
+type Ports struct {
+	blocks []block
+	marks  []PortMark
+	joined bool
+	n      int
+	// Known is false while nobody has written down what ports there are; any
+	// name is a port then.
+	Known bool
+}
+
+// block is a group of ports with their numbers.
+type block struct {
+	prefix    string
+	first     int
+	from      int // the number of its first port in the device
+	count     int
+	alone     bool // its one port goes by the prefix alone
+	connector string
+	family    Family
+	group     *PortGroup // nil for outlets and inlets nobody wrote down
+	face      Face
+	battery   bool
+}
+
+// goesThrough lists the kinds whose ports are joined pairs.
+var goesThrough = []DeviceKind{PatchPanel, WallPlate, Coupler, BrushPanel}
+
+// feeds lists the kinds that have a power inlet, written down or not.
+var feeds = []DeviceKind{Server, MiniPC, SingleBoard, NAS, DiskShelf, TapeLibrary, Switch, Router, Firewall, Modem, KVMSwitch,
+	ConsoleServer, UPS, PDU, PowerStrip, Recorder, Display, Desktop, FanUnit, Hub}
+
+// PortsOf gives a device's ports: those of its groups, its outlets, and power
+// inlets, one a supply, where no group tells of them.
+func (l *Lab) PortsOf(d Device) Ports { return portsOf(l.SpecOf(d), d) }
+
+func portsOf(spec Spec, d Device) Ports {
+	ps := Ports{marks: d.Marks, joined: slices.Contains(goesThrough, d.Kind), Known: len(spec.Ports) > 0 || len(spec.Outlets) > 0}
+	ps.blocks = make([]block, 0, len(spec.Ports)+len(spec.Outlets)+1)
+	inlets := false
+	for i := range spec.Ports {
+		g := &spec.Ports[i]
+		c, known := connectors[g.Connector]
+		if !known {
+			c.family, c.prefix = Unsure, g.Connector
+		}
+		inlets = inlets || c.family == Inlet
+		b := block{prefix: c.prefix, first: 1, count: g.Count, connector: g.Connector, family: c.family, group: g, face: g.Face}
+		if g.Name != "" {
+			b.prefix, b.alone = g.Name, g.Count == 1
+		}
+		if g.First > 0 || g.ZeroBased {
+			b.first, b.alone = g.First, false
+		}
+		ps.add(b)
+	}
+	for _, o := range spec.Outlets {
+		ps.add(block{prefix: "out", first: 1, count: o.Count, connector: o.Connector, family: Outlet, face: o.Face, battery: o.Battery})
+	}
+	if n := inletsOf(spec, d); !inlets && n > 0 {
+		ps.add(block{prefix: "in", first: 1, count: n, family: Inlet, face: Rear})
+	}
+	return ps
+}
+
+func inletsOf(spec Spec, d Device) int {
+	switch {
+	case !slices.Contains(feeds, d.Kind):
+		return 0
+	case spec.SupplyBays != nil:
+		return *spec.SupplyBays
+	}
+	return 1
+}
+
+// add puts a block behind the others; where its numbers are taken it goes on
+// after them.
+func (ps *Ports) add(b block) {
+	for _, o := range ps.blocks {
+		if strings.EqualFold(o.prefix, b.prefix) {
+			b.alone = false
+			b.first = max(b.first, o.first+o.count)
+		}
+	}
+	if b.face == "" {
+		b.face = Front
+	}
+	b.from = ps.n
+	ps.n += b.count
+	ps.blocks = append(ps.blocks, b)
+}
+
+// Len is how many ports there are.
+func (ps Ports) Len() int { return ps.n }
+
+// Joined reports whether each port goes through to the other side.
+func (ps Ports) Joined() bool { return ps.joined }
+
+func (ps Ports) blockAt(i int) (int, *block) {
+	for n := range ps.blocks {
+		if b := &ps.blocks[n]; i < b.from+b.count {
+			return n, b
+		}
+	}
+	return -1, nil
+}
+
+// Key names the port of a number.
+func (ps Ports) Key(i int) string {
+	_, b := ps.blockAt(i)
+	if b == nil {
+		return ""
+	}
+	if b.alone {
+		return b.prefix
+	}
+	return b.prefix + strconv.Itoa(b.first+i-b.from)
+}
+
+// At gives the port of a number, 0 to Len-1.
+func (ps Ports) At(i int) Port {
+	n, b := ps.blockAt(i)
+	if b == nil {
+		return Port{}
+	}
+	p := Port{Key: ps.Key(i), Connector: b.connector, Family: b.family, Face: b.face, Joined: ps.joined, Battery: b.battery, Group: n}
+	if b.group != nil {
+		p.SpeedsMb, p.PoEOut, p.PoEIn = b.group.SpeedsMb, b.group.PoEOut, b.group.PoEIn
+	}
+	for _, m := range ps.marks {
+		if m.Port == p.Key {
+			p.Mark = m
+			if m.Insert != "" {
+				p.Connector, p.Family = m.Insert, FamilyOf(m.Insert)
+			}
+		}
+	}
+	return p
+}
+
+// Index is the number of the port with that key.
+func (ps Ports) Index(key string) (int, bool) {
+	at := len(key)
+	for at > 0 && key[at-1] >= '0' && key[at-1] <= '9' {
+		at--
+	}
+	number, err := strconv.Atoi(key[at:])
+	padded := at < len(key)-1 && key[at] == '0'
+	for i := range ps.blocks {
+		b := &ps.blocks[i]
+		switch {
+		case b.alone:
+			if key == b.prefix {
+				return b.from, true
+			}
+		case err == nil && !padded && key[:at] == b.prefix && number >= b.first && number < b.first+b.count:
+			return b.from + number - b.first, true
+		case err == nil && !padded && len(b.prefix) > at && strings.HasPrefix(key, b.prefix): // a prefix that ends in a figure
+			if n, err := strconv.Atoi(key[len(b.prefix):]); err == nil && n >= b.first && n < b.first+b.count && strconv.Itoa(n) == key[len(b.prefix):] {
+				return b.from + n - b.first, true
+			}
+		}
+	}
+	return 0, false
+}
+
+// Find is the key of the port a person means: its key in any case, the name
+// somebody gave it, or the prefix alone where it has but one port.
+func (ps Ports) Find(said string) (string, bool) {
+	if _, ok := ps.Index(said); ok {
+		return said, true
+	}
+	for _, m := range ps.marks {
+		if m.Name != "" && FoldName(m.Name) == FoldName(said) {
+			return m.Port, true
+		}
+	}
+	folded := FoldName(said)
+	trimmed := strings.TrimLeft(folded, "0")
+	for _, b := range ps.blocks {
+		if b.count == 1 && folded == FoldName(b.prefix) && b.prefix != "" {
+			return ps.Key(b.from), true
+		}
+		for _, s := range []string{folded, trimmed} {
+			if rest, ok := strings.CutPrefix(s, FoldName(b.prefix)); ok {
+				if n, err := strconv.Atoi(rest); err == nil && n >= b.first && n < b.first+b.count {
+					return ps.Key(b.from + n - b.first), true
+				}
+			}
+		}
+	}
+	return "", false
+}
+
+// Words says what ports there are: "1-24 and s1-s4".
+func (ps Ports) Words() string {
+	if ps.n == 0 {
+		return "no ports"
+	}
+	var said []string
+	for _, b := range ps.blocks {
+		first, last := ps.Key(b.from), ps.Key(b.from+b.count-1)
+		if b.count == 1 {
+			said = append(said, first)
+		} else {
+			said = append(said, first+"-"+last)
+		}
+	}
+	return listed(said)
+}
+
+// Derived is what a function makes of a lab, worked out once for as long as
+// the lab is kept: a Lab never changes, so neither does what follows from it.
+// There is one value of each type T.
+func Derived[T any](l *Lab, from func(*Lab) T) T {
+	kept, _ := l.derived.LoadOrStore(reflect.TypeFor[T](), &derived[T]{})
+	d := kept.(*derived[T])
+	d.once.Do(func() { d.value = from(l) })
+	return d.value
+}
+
+type derived[T any] struct {
+	once  sync.Once
+	value T
+}
+
+// Link is the family and the speeds of the port of a number, which is what a
+// network asks of it.
+func (ps Ports) Link(i int) (Family, []int) {
+	if len(ps.marks) > 0 {
+		p := ps.At(i)
+		return p.Family, p.SpeedsMb
+	}
+	_, b := ps.blockAt(i)
+	switch {
+	case b == nil:
+		return Unsure, nil
+	case b.group == nil:
+		return b.family, nil
+	}
+	return b.family, b.group.SpeedsMb
+}
+
+// Cage is the seat for a transceiver that the port of a number is: cages are
+// counted from 1 through all groups.
+func (ps Ports) Cage(i int) int {
+	seat := 1
+	for n := range ps.blocks {
+		b := &ps.blocks[n]
+		switch {
+		case b.family != Cages:
+		case i < b.from+b.count:
+			return seat + i - b.from
+		default:
+			seat += b.count
+		}
+	}
+	return 0
+}
+
+// Column is how many ports of its face stand before the port of a number, and
+// how many there are at that face.
+func (ps Ports) Column(i int) (at, columns int) {
+	_, mine := ps.blockAt(i)
+	if mine == nil {
+		return 0, 0
+	}
+	for n := range ps.blocks {
+		b := &ps.blocks[n]
+		switch {
+		case b.face != mine.face:
+		case b == mine:
+			at = columns + i - b.from
+			columns += b.count
+		default:
+			columns += b.count
+		}
+	}
+	return at, columns
+}
+
+// Face is the face that the port of a number is at.
+func (ps Ports) Face(i int) Face {
+	_, b := ps.blockAt(i)
+	if b == nil {
+		return Front
+	}
+	return b.face
+}

@@ -1,0 +1,273 @@
+package rundown
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// metres are what cables and runs are measured in.
+var metres = dimension{what: "a length", example: "0.25m", base: "m", units: map[string]float64{"m": 1, "metres": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048, "in": 0.0254, `"`: 0.0254}, digits: 3}
+
+var (
+	ofCable = scope(lab.KindCable)
+	ofRun   = scope(lab.KindRun)
+)
+
+// cableFacts are what can be said of a cable after its ends, and of a run.
+func cableFacts() []fact {
+	return []fact{
+		measure(ofCable, "length", "length_m", metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 { return &c.LengthM }).barely(isIn(metres)),
+		colour(),
+		cableKind(),
+		choice(ofCable, "way", "way", func(c *lab.Cable) *lab.Way { return &c.Way }, []option[lab.Way]{
+			{lab.OverFaces, "via over", []string{"over", "via the faces", "straight over"}},
+			{lab.LeftSide, "via left", []string{"left", "via the left"}},
+			{lab.RightSide, "via right", []string{"right", "via the right"}},
+			{lab.RoundBack, "via back", []string{"back", "via the back", "round the back"}},
+			{lab.ByBrush, "via brush", []string{"brush", "via the brush"}},
+		}),
+		reference(ofCable, lab.KindRun, "run", "run_id", []string{"via", "run"}, func(c *lab.Cable) *lab.ID { return &c.Run }),
+		text(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string { return &c.Label }, quote),
+		carries(),
+		choice(ofCable, "state", "state", func(c *lab.Cable) *lab.CableState { return &c.State }, []option[lab.CableState]{
+			{lab.CableInUse, "", []string{"in use"}},
+			{lab.CableSpare, "spare", nil},
+			{lab.CableFaulty, "faulty", []string{"broken", "dead"}},
+		}),
+		note(ofCable, func(c *lab.Cable) *string { return &c.Notes }),
+
+		measure(ofRun, "length", "length_m", metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 { return &r.LengthM }).barely(isIn(metres)),
+		measure(ofRun, "inside diameter", "inside_mm", length, []string{"inside"}, "inside 25mm", "inside %s", func(r *lab.Run) **float64 { return &r.InsideMM }),
+		reference(ofRun, lab.KindPlace, "place it starts in", "from_place_id", []string{"from"}, func(r *lab.Run) *lab.ID { return &r.From }),
+		reference(ofRun, lab.KindPlace, "place it leads to", "to_place_id", []string{"to"}, func(r *lab.Run) *lab.ID { return &r.To }),
+		note(ofRun, func(r *lab.Run) *string { return &r.Notes }),
+
+		legend(),
+		measure(scope(lab.KindLab), "slack of leads", "slack_mm", length, []string{"slack"}, "slack 100mm", "slack %s", func(s *lab.Settings) **float64 { return &s.SlackMM }),
+		text(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`, func(s *lab.Settings) *string { return &s.Pattern }, quote),
+
+		portMarks(),
+	}
+}
+
+func cableKind() fact {
+	spoken := map[lab.CableKind][]string{lab.Cat5e: {"cat 5e"}, lab.Cat6: {"cat 6"}, lab.Cat6A: {"cat 6a"}, "single-mode": {"os2", "singlemode"}, lab.Wireless: {"wifi", "radio"},
+		"rg6": {"coax"}, "uk": {"uk plug"}, "nema": {"nema plug"}}
+	var options []option[lab.CableKind]
+	for _, k := range lab.CableKinds() {
+		options = append(options, option[lab.CableKind]{k, string(k), spoken[k]})
+	}
+	f := choice(ofCable, "kind", "cable_kind", func(c *lab.Cable) *lab.CableKind { return &c.Kind }, options)
+	f.example = "cat6"
+	return f
+}
+
+// colour is a word by itself, such as yellow, or a quoted "#3a6ea5".
+func colour() fact {
+	at := func(b box) *lab.Colour { return &b.(*lab.Cable).Colour }
+	show := func(_ *lab.Lab, b box) string { return string(*at(b)) }
+	f := fact{of: ofCable, name: "colour", field: "colour", words: []string{"colour", "color"}, example: "yellow", typedWhole: true, show: show,
+		matches: func(tokens []token) bool {
+			_, ok := lab.ReadColour(tokens[0].text)
+			return len(tokens) == 1 && ok
+		},
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) {
+				return nil, nil
+			}
+			c, ok := lab.ReadColour(strings.TrimSpace(joined(tokens)))
+			if !ok {
+				return nil, noColour(joined(tokens))
+			}
+			return c, nil
+		},
+		set: func(b box, v any) { c, _ := v.(lab.Colour); *at(b) = c },
+		write: func(_ *lab.Lab, b box) string {
+			c := string(*at(b))
+			if strings.HasPrefix(c, "#") {
+				return quote(c)
+			}
+			return c
+		}}
+	for _, c := range lab.ColourNames() {
+		f.choices = append(f.choices, string(c))
+	}
+	return f
+}
+
+func noColour(said string) error {
+	return fmt.Errorf("“%s” is not a colour known here; write one such as yellow, blue or grey, or one such as \"#3a6ea5\"", short(said))
+}
+
+// carries is what a wireless link carries: 300M.
+func carries() fact {
+	return fact{of: ofCable, name: "speed", field: "speed_mb", words: []string{"carries", "speed"}, example: "carries 300M",
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) {
+				return nil, nil
+			}
+			said := plainly(tokens)
+			if !oneSpeed.MatchString(said) {
+				return nil, fmt.Errorf("“%s” is not a speed; write one such as 300M or 1G", short(said))
+			}
+			list, err := readSpeeds(said)
+			if err != nil {
+				return nil, err
+			}
+			return &list[0], nil
+		},
+		set: func(b box, v any) { n, _ := v.(*int); b.(*lab.Cable).SpeedMb = n },
+		show: func(_ *lab.Lab, b box) string {
+			if n := b.(*lab.Cable).SpeedMb; n != nil {
+				return SpeedText(*n)
+			}
+			return ""
+		},
+		pattern: "carries %s"}
+}
+
+// legend is what colours mean here: yellow means "to the panel".
+func legend() fact {
+	at := func(b box) *[]lab.Meaning { return &b.(*lab.Settings).Legend }
+	write := func(_ *lab.Lab, b box) string {
+		var said []string
+		for _, m := range *at(b) {
+			c := string(m.Colour)
+			if strings.HasPrefix(c, "#") {
+				c = quote(c)
+			}
+			said = append(said, c+" means "+quote(m.Means))
+		}
+		return strings.Join(said, ", ")
+	}
+	return fact{of: scope(lab.KindLab), name: "what colours mean", field: "legend", example: `yellow means "to the panel"`, many: true, show: write, write: write,
+		matches: func(tokens []token) bool { return len(tokens) > 2 && tokens[1].is("means") },
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) {
+				return nil, nil
+			}
+			var list []lab.Meaning
+			for _, phrase := range cut(tokens) {
+				if len(phrase) < 3 || !phrase[1].is("means") {
+					return nil, errors.New(`write what a colour means, such as yellow means "to the panel"`)
+				}
+				c, ok := lab.ReadColour(phrase[0].text)
+				if !ok {
+					return nil, noColour(phrase[0].text)
+				}
+				list = append(list, lab.Meaning{Colour: c, Means: joined(phrase[2:])})
+			}
+			return list, nil
+		},
+		set: func(b box, v any) {
+			list, _ := v.([]lab.Meaning)
+			*at(b) = more(*at(b), list)
+		}}
+}
+
+// more puts some behind the others; nil begins anew.
+func more[T any](list, with []T) []T {
+	if with == nil {
+		return nil
+	}
+	return append(list[:len(list):len(list)], with...)
+}
+
+// portMarks are what sets single ports apart: port 3 "uplink" reserved "dome".
+func portMarks() fact {
+	const example = `port 3 "uplink" reserved "the dome"`
+	at := func(b box) *[]lab.PortMark { return &b.(*lab.Device).Marks }
+	write := func(_ *lab.Lab, b box) string {
+		var said []string
+		for _, m := range *at(b) {
+			said = append(said, markText(m))
+		}
+		return strings.Join(said, ", ")
+	}
+	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, show: write, write: write,
+		matches: func(tokens []token) bool { return len(tokens) > 2 && tokens[0].is("port") },
+		read: func(tokens []token, _ bool) (any, error) {
+			if isUnknown(tokens) {
+				return nil, nil
+			}
+			var list []lab.PortMark
+			for _, phrase := range cut(tokens) {
+				m, err := readMark(phrase)
+				if err != nil {
+					return nil, fmt.Errorf("%w; write it such as %s", err, example)
+				}
+				list = append(list, m)
+			}
+			return list, nil
+		},
+		set: func(b box, v any) {
+			list, _ := v.([]lab.PortMark)
+			*at(b) = more(*at(b), list)
+		}}
+}
+
+func readMark(tokens []token) (lab.PortMark, error) {
+	if len(tokens) < 3 || !tokens[0].is("port") {
+		return lab.PortMark{}, errors.New("say which port and what is with it")
+	}
+	m := lab.PortMark{Port: tokens[1].text}
+	tokens = tokens[2:]
+	if tokens[0].kind == quoted {
+		m.Name, tokens = tokens[0].text, tokens[1:]
+	}
+	into := map[string]*string{"reserved": &m.Reserved, "takes": &m.Insert, "note": &m.Note}
+	for len(tokens) > 0 {
+		said := tokens[0].plain
+		if said == "broken" || said == "faulty" {
+			m.Broken, tokens = true, tokens[1:]
+			continue
+		}
+		if len(tokens) < 2 {
+			return m, fmt.Errorf("“%s” says nothing about a port", short(tokens[0].text))
+		}
+		value := tokens[1].text
+		switch {
+		case said == "tcp":
+			n, err := strconv.Atoi(value)
+			if err != nil {
+				return m, fmt.Errorf("“%s” is not the number of a TCP port", short(value))
+			}
+			m.TCP = n
+		case into[said] != nil:
+			*into[said] = value
+		default:
+			return m, fmt.Errorf("“%s” says nothing about a port", short(tokens[0].text))
+		}
+		tokens = tokens[2:]
+	}
+	return m, nil
+}
+
+var bareKey = regexp.MustCompile(`^[\pL\pN][\pL\pN._+/-]*$`)
+
+func markText(m lab.PortMark) string {
+	s := "port " + m.Port
+	if !bareKey.MatchString(m.Port) {
+		s = "port " + quote(m.Port)
+	}
+	if m.Name != "" {
+		s += " " + quote(m.Name)
+	}
+	if m.Broken {
+		s += " broken"
+	}
+	for _, x := range [][2]string{{"takes", m.Insert}, {"reserved", m.Reserved}, {"note", m.Note}} {
+		if x[1] != "" {
+			s += " " + x[0] + " " + quote(x[1])
+		}
+	}
+	if m.TCP != 0 {
+		s += " tcp " + strconv.Itoa(m.TCP)
+	}
+	return s
+}

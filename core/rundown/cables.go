@@ -1,0 +1,353 @@
+package rundown
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// A cable's line names its two ends and says what it is:
+//
+//	core/3 - PP1/3 0.25m yellow cat6
+//	core/1-24 - PP1/1-24 0.25m yellow
+//	PP1/3 = "Loft plate"/1 18m cat6 via "stairs run"
+//	spare 5x lead 0.25m yellow cat6
+//
+// - goes between fronts, = between the rears of ports that go through.
+
+// strand is what a cable's line says beside its facts.
+type strand struct {
+	a, b  endSaid
+	count int // of leads in the spares bin; 0 for one that is plugged in
+	spare bool
+}
+
+// endSaid is an end as it was written.
+type endSaid struct {
+	open     bool
+	device   string
+	port     string
+	rear     bool
+	said     bool // front or rear was said
+	col, end int
+}
+
+var joins = map[string]bool{"-": true, "–": true, "—": true, "=": true}
+
+// readStrand reads the ends of a cable's line and tells how many tokens that
+// took; 0 where the line is about something else.
+func readStrand(tokens []token) (*strand, int, error) {
+	if s, n := readSpares(tokens); n > 0 {
+		if s.count < 1 || s.count > 512 {
+			return s, n, errors.New("write 1 to 512 leads in a line")
+		}
+		return s, n, nil
+	}
+	a, n, err := readEnd(tokens)
+	if err != nil || n == 0 || n >= len(tokens) || tokens[n].kind != word || !joins[tokens[n].text] {
+		return nil, 0, nil
+	}
+	behind := tokens[n].text == "="
+	b, m, err := readEnd(tokens[n+1:])
+	if err == nil && m == 0 {
+		err = errors.New("say where the other end goes, such as PP1/3, or ? while nobody knows")
+	}
+	if err != nil {
+		return &strand{}, n + 1, err
+	}
+	s := &strand{a: a, b: b}
+	for _, e := range []*endSaid{&s.a, &s.b} {
+		if !e.said {
+			e.rear = behind
+		}
+	}
+	return s, n + 1 + m, nil
+}
+
+func readSpares(tokens []token) (*strand, int) {
+	if len(tokens) == 0 || !tokens[0].is("spare") {
+		return nil, 0
+	}
+	s, n := &strand{spare: true, count: 1}, 1
+	if n < len(tokens) {
+		if m := countWord.FindStringSubmatch(tokens[n].plain); m != nil {
+			s.count, _ = strconv.Atoi(m[1])
+			n++
+		}
+	}
+	if n < len(tokens) && (tokens[n].is("lead") || tokens[n].is("leads") || tokens[n].is("cable") || tokens[n].is("cables")) {
+		return s, n + 1
+	}
+	return nil, 0
+}
+
+// readEnd reads an end: a device's name, a slash, the port's name; or ?.
+func readEnd(tokens []token) (endSaid, int, error) {
+	if len(tokens) > 0 && tokens[0].kind == unknown {
+		return endSaid{open: true, col: tokens[0].col, end: tokens[0].end}, 1, nil
+	}
+	var name []string
+	for i, t := range tokens {
+		if t.kind == separator || t.kind == unknown || t.kind == word && joins[t.text] {
+			return endSaid{}, 0, nil
+		}
+		slash := -1
+		if t.kind == word {
+			slash = strings.IndexByte(t.text, '/')
+		}
+		if slash < 0 {
+			name = append(name, t.text)
+			continue
+		}
+		if slash > 0 {
+			name = append(name, t.text[:slash])
+		}
+		e := endSaid{device: strings.Join(name, " "), port: t.text[slash+1:], col: tokens[0].col, end: t.end}
+		n := i + 1
+		if e.port == "" && n < len(tokens) && tokens[n].kind == quoted {
+			e.port, e.end = tokens[n].text, tokens[n].end
+			n++
+		}
+		if e.device == "" {
+			return e, n, errors.New("name the device before the slash, such as core/3")
+		}
+		if e.port == "" {
+			return e, n, fmt.Errorf("say which port of %s, such as %s/3", short(e.device), short(e.device))
+		}
+		if n < len(tokens) && (tokens[n].is("rear") || tokens[n].is("front")) {
+			e.rear, e.said, e.end = tokens[n].is("rear"), true, tokens[n].end
+			n++
+		}
+		return e, n, nil
+	}
+	return endSaid{}, 0, nil
+}
+
+// strandFacts reads what is said of a cable: one fact after another, each as
+// few words as make sense.
+func (t *thing) strandFacts(tokens []token) []Mistake {
+	const most = 4 // words
+	var mistakes []Mistake
+	for len(tokens) > 0 {
+		if tokens[0].kind == separator {
+			tokens = tokens[1:]
+			continue
+		}
+		taken := 0
+		for n := 1; n <= min(most, len(tokens)) && tokens[n-1].kind != separator && taken == 0; n++ {
+			if s, err := readFact(ofCable, tokens[:n]); err == nil {
+				t.said = append(t.said, s)
+				taken = n
+			}
+		}
+		if taken == 0 {
+			mistakes = append(mistakes, *t.notOfCable(tokens))
+			for taken = 1; taken < len(tokens) && tokens[taken].kind != separator; taken++ {
+			}
+		}
+		tokens = tokens[taken:]
+	}
+	return mistakes
+}
+
+func (t *thing) notOfCable(tokens []token) *Mistake {
+	n := 1
+	if q, used := readQuantity(tokens); used > 0 && used <= len(tokens) {
+		n = used
+		_, err := q.in(metres, false)
+		if err != nil {
+			return t.at(tokens[:n], err)
+		}
+	}
+	m := t.at(tokens[:n], fmt.Errorf("“%s” says nothing about a cable", short(joined(tokens[:n]))))
+	m.Expected = `a length, a colour, a kind, or a way, such as 0.25m yellow cat6 via "stairs run"`
+	words := append(factWords(ofCable), "")
+	for _, c := range lab.ColourNames() {
+		words = append(words, string(c))
+	}
+	if near := nearest(tokens[0].text, words); near != "" && tokens[0].kind == word {
+		m.Nearest = near
+		m.Say = fmt.Sprintf("%s: did you mean %s?", short(tokens[0].text), near)
+	}
+	return m
+}
+
+// refs finds devices by what a cable's line calls them, and calls them so that
+// they are found again: those of one name by their number in print order.
+type refs struct {
+	byTitle map[string][]lab.ID
+	nth     map[lab.ID]int // 0 for the only one of its name
+	title   map[lab.ID]string
+}
+
+// refsOf works that out once a lab.
+func refsOf(l *lab.Lab) *refs { return lab.Derived(l, newRefs) }
+
+func newRefs(l *lab.Lab) *refs {
+	r := &refs{byTitle: map[string][]lab.ID{}, nth: map[lab.ID]int{}, title: map[lab.ID]string{}}
+	for d := range inPrintOrder(l) {
+		folded := lab.FoldName(d.Title())
+		r.byTitle[folded] = append(r.byTitle[folded], d.ID)
+		r.title[d.ID] = d.Title()
+	}
+	for _, ids := range r.byTitle {
+		if len(ids) > 1 {
+			for i, id := range ids {
+				r.nth[id] = i + 1
+			}
+		}
+	}
+	return r
+}
+
+// inPrintOrder goes through a lab's devices as Print does.
+func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
+	return func(yield func(lab.Device) bool) {
+		var held func(lab.Key) bool
+		held = func(k lab.Key) bool {
+			for _, d := range l.HeldBy(k) {
+				if !yield(d) || !held(d.Key()) {
+					return false
+				}
+			}
+			return true
+		}
+		for r := range l.Racks() {
+			if !held(r.Key()) {
+				return
+			}
+		}
+		for p := range l.Places() {
+			if !held(p.Key()) {
+				return
+			}
+		}
+		for d := range l.Devices() {
+			if d.At == nil && (!yield(d) || !held(d.Key())) {
+				return
+			}
+		}
+	}
+}
+
+var bareName = regexp.MustCompile(`^\pL[\pL\pN._-]*( [\pL\pN][\pL\pN._-]*)*$`)
+
+// text is the end as a line writes it, without its side.
+func (r *refs) text(e lab.End) string {
+	name := r.title[e.Device]
+	if !bareName.MatchString(name) {
+		name = quote(name)
+	}
+	if n := r.nth[e.Device]; n > 0 {
+		name += " (" + strconv.Itoa(n) + ")"
+	}
+	if !bareKey.MatchString(e.Port) {
+		return name + "/" + quote(e.Port)
+	}
+	return name + "/" + e.Port
+}
+
+var nthName = regexp.MustCompile(`^(.*) \(([0-9]{1,4})\)$`)
+
+// find is the device that goes by a name.
+func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
+	ids := r.byTitle[lab.FoldName(name)]
+	switch {
+	case len(ids) == 1:
+		return ids[0], nil
+	case len(ids) > 1:
+		return "", fmt.Errorf("%d things are called %s; write %s (1) for the first from the top, and so on", len(ids), short(name), short(name))
+	}
+	if m := nthName.FindStringSubmatch(name); m != nil {
+		n, _ := strconv.Atoi(m[2])
+		if ids := r.byTitle[lab.FoldName(m[1])]; n >= 1 && n <= len(ids) {
+			return ids[n-1], nil
+		}
+	}
+	return "", noneCalled(l, lab.KindDevice, name)
+}
+
+// keyRange is a range of ports: 1-24, s1-s4.
+var keyRange = regexp.MustCompile(`^(.*?)([0-9]{1,4})[-–](.*?)([0-9]{1,4})$`)
+
+// ends are the ends that an end as written stands for: one, or a range.
+func (r *refs) ends(l *lab.Lab, e endSaid) ([]*lab.End, error) {
+	if e.open {
+		return []*lab.End{nil}, nil
+	}
+	id, err := r.find(l, e.device)
+	if err != nil {
+		return nil, err
+	}
+	return endsOf(l, id, e)
+}
+
+// endsOf are the ends at a device that is found.
+func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
+	d, _ := l.Device(id)
+	ports := l.PortsOf(d)
+	end := func(said string) *lab.End {
+		key, found := ports.Find(said)
+		if !found {
+			key = said // Apply says what is wrong with it
+		}
+		return &lab.End{Device: id, Port: key, Rear: e.rear && (e.said || ports.Joined())}
+	}
+	m := keyRange.FindStringSubmatch(e.port)
+	if _, one := ports.Find(e.port); one || m == nil || m[3] != "" && m[3] != m[1] {
+		return []*lab.End{end(e.port)}, nil
+	}
+	from, _ := strconv.Atoi(m[2])
+	to, _ := strconv.Atoi(m[4])
+	const most = 512
+	if to < from || to-from >= most {
+		return nil, fmt.Errorf("%s goes from a port to a later one, %d of them at most", short(e.port), most)
+	}
+	var list []*lab.End
+	for n := from; n <= to; n++ {
+		list = append(list, end(m[1]+strconv.Itoa(n)))
+	}
+	return list, nil
+}
+
+// ReadEnd finds the end that a person means by core/3 or PP1/3 rear; nil for ?
+// and for nothing. The error says what is wrong with it.
+func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
+	text, slip := lex(1, typed)
+	if slip != nil {
+		return nil, errors.New(slip.Say)
+	}
+	if len(text.tokens) == 0 {
+		return nil, nil
+	}
+	e, n, err := readEnd(text.tokens)
+	if err != nil {
+		return nil, err
+	}
+	if n == 0 || n < len(text.tokens) {
+		return nil, fmt.Errorf("“%s” is no port; write the device, a slash and the port, such as core/3 or PP1/3 rear", short(typed))
+	}
+	ends, err := refsOf(l).ends(l, e)
+	if err != nil {
+		return nil, err
+	}
+	if len(ends) != 1 {
+		return nil, fmt.Errorf("%s are %d ports; one end of a cable goes into one", short(typed), len(ends))
+	}
+	return ends[0], nil
+}
+
+// EndText is an end as ReadEnd reads it, ? for an open one.
+func EndText(l *lab.Lab, e *lab.End) string {
+	if e == nil {
+		return "?"
+	}
+	if e.Rear {
+		return refsOf(l).text(*e) + " rear"
+	}
+	return refsOf(l).text(*e)
+}

@@ -1,0 +1,99 @@
+package rundown
+
+import (
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// cables offers how a cable's line may go on: the free ports of the device
+// before the slash, then what the last cable between the two devices is. It
+// reports whether the line is one of a cable.
+func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int) bool {
+	all := tokens
+	if partial != "" {
+		all = append(slices.Clone(tokens), token{word, partial, plain(partial), from, c.end})
+	}
+	a, n, err := readEnd(all)
+	joined := err == nil && n > 0 && n < len(all) && all[n].kind == word && joins[all[n].text]
+	rest := all
+	if joined {
+		rest = all[n+1:]
+	}
+	if name, typed, ok := beforeSlash(rest); ok && partial != "" {
+		return c.freePorts(l, name, typed, joined && all[n].text == "=")
+	}
+	if !joined {
+		return false
+	}
+	b, m, err := readEnd(rest)
+	if err != nil || m == 0 || m < len(rest) || partial != "" {
+		return true
+	}
+	for _, e := range []*endSaid{&a, &b} {
+		e.rear = e.rear || !e.said && all[n].text == "="
+	}
+	c.likeTheLast(l, a, b)
+	return true
+}
+
+// beforeSlash is the device's name and what of the port's is typed, where the
+// last of the tokens is being typed.
+func beforeSlash(tokens []token) (name, typed string, ok bool) {
+	if len(tokens) == 0 || tokens[len(tokens)-1].kind != word {
+		return "", "", false
+	}
+	last := tokens[len(tokens)-1].text
+	device, typed, ok := strings.Cut(last, "/")
+	if !ok {
+		return "", "", false
+	}
+	words := []string{}
+	for _, t := range tokens[:len(tokens)-1] {
+		words = append(words, t.text)
+	}
+	if device != "" {
+		words = append(words, device)
+	}
+	return strings.Join(words, " "), typed, true
+}
+
+func (c *completer) freePorts(l *lab.Lab, name, typed string, rear bool) bool {
+	id, err := refsOf(l).find(l, name)
+	if err != nil {
+		return false
+	}
+	d, _ := l.Device(id)
+	ports := l.PortsOf(d)
+	for i := range ports.Len() {
+		key := ports.Key(i)
+		e := lab.End{Device: id, Port: key, Rear: rear && ports.Joined()}
+		if _, taken := l.CableAt(e); taken || !strings.HasPrefix(lab.FoldName(key), lab.FoldName(typed)) || key == typed {
+			continue
+		}
+		c.add(c.end-len([]rune(typed)), key+" ", "free, "+ports.At(i).Connector)
+	}
+	return true
+}
+
+// likeTheLast offers the facts of the latest cable between the same devices.
+func (c *completer) likeTheLast(l *lab.Lab, a, b endSaid) {
+	r := refsOf(l)
+	one, errA := r.find(l, a.device)
+	two, errB := r.find(l, b.device)
+	if errA != nil || errB != nil {
+		return
+	}
+	for _, cable := range slices.Backward(l.CablesOf(one)) {
+		ends := cable.Ends()
+		if len(ends) < 2 || ends[0].Device != two && ends[1].Device != two || ends[0].Rear != a.rear && ends[1].Rear != b.rear {
+			continue
+		}
+		cable.Label, cable.Notes, cable.State = "", "", lab.CableInUse
+		if text := strings.TrimSpace(cableFactsText(l, cable)); text != "" {
+			c.add(c.end, strings.TrimPrefix(" ", c.typed[len(c.typed)-1:])+text, "as "+l.CableWords(lab.Cable{A: cable.A, B: cable.B}))
+			return
+		}
+	}
+}
