@@ -25,19 +25,21 @@ type column struct {
 type Listing struct {
 	kind    lab.RecordKind
 	sheet   string // the name of a workbook's sheet
-	example string // of a kind
+	example string // of a kind; "" where something new needs none
+	name    string // the column of its name
 	columns []column
 	words   func() map[string]string // what columns are called elsewhere, and which of ours that is
 }
 
-func listing(kind lab.RecordKind, sheet, example string, columns []column, sayings map[string][]string) *Listing {
-	return &Listing{kind, sheet, example, columns, sync.OnceValue(func() map[string]string { return wordsOf(columns, sayings) })}
+func listing(kind lab.RecordKind, sheet, example, name string, columns []column, sayings map[string][]string) *Listing {
+	return &Listing{kind, sheet, example, name, columns, sync.OnceValue(func() map[string]string { return wordsOf(columns, sayings) })}
 }
 
-// Devices and Parts are what files can list.
+// Devices, Parts and Cables are what files can list.
 var (
-	Devices = listing(lab.KindDevice, "Devices", "server", withFacts(deviceColumns, lab.Device{}), deviceSayings)
-	Parts   = listing(lab.KindPart, "Parts", "drive", withFacts(partColumns, partOfEachKind()...), partSayings)
+	Devices = listing(lab.KindDevice, "Devices", "server", "name", withFacts(deviceColumns, lab.Device{}), deviceSayings)
+	Parts   = listing(lab.KindPart, "Parts", "drive", "name", withFacts(partColumns, partOfEachKind()...), partSayings)
+	Cables  = listing(lab.KindCable, "Cables", "", "label", withFacts(cableColumns, lab.Cable{}), cableSayings)
 )
 
 // of lets a column be written of one kind of record alone.
@@ -64,6 +66,16 @@ var deviceColumns = []column{
 	{"depth_mm", "depth", "depth_mm", []string{"depth"}, true, of(func(_ *lab.Lab, d lab.Device) string { return figure(d.DepthMM) })},
 	{"weight_kg", "weight", "weight_kg", []string{"weight"}, true, of(func(_ *lab.Lab, d lab.Device) string { return figure(d.WeightKG) })},
 	{"notes", "notes", "notes", []string{"note"}, false, of(func(_ *lab.Lab, d lab.Device) string { return d.Notes })},
+}
+
+// cableColumns are what tells a cable: a line of a cable schedule.
+var cableColumns = []column{
+	{"id", "id", "id", nil, false, of(func(_ *lab.Lab, c lab.Cable) string { return string(c.ID) })},
+	{"label", "label", "label", []string{"name"}, false, of(func(_ *lab.Lab, c lab.Cable) string { return c.Label })},
+	{"a", "one end", "a", []string{"one end"}, false, of(func(l *lab.Lab, c lab.Cable) string { return rundown.EndText(l, c.A) })},
+	{"b", "other end", "b", []string{"other end"}, false, of(func(l *lab.Lab, c lab.Cable) string { return rundown.EndText(l, c.B) })},
+	{"kind", "kind", "cable_kind", []string{"cable_kind"}, false, of(func(_ *lab.Lab, c lab.Cable) string { return string(c.Kind) })},
+	{"state", "state", "state", nil, false, of(func(_ *lab.Lab, c lab.Cable) string { return string(c.State) })},
 }
 
 // partColumns are what tells a part and where it is.
@@ -138,7 +150,7 @@ func withFacts(plain []column, samples ...lab.Record) []column {
 }
 
 // unitName matches the fields whose unit is in their name, but for bytes.
-var unitName = regexp.MustCompile(`_(mm|kg|w|db|c|slots|bays|leads|needed)$|^sockets$`)
+var unitName = regexp.MustCompile(`_(mm|m|kg|w|db|c|slots|bays|leads|needed)$|^sockets$`)
 
 func figure(v *float64) string {
 	if v == nil {

@@ -39,7 +39,7 @@ var lists = []struct {
 	kind lab.RecordKind
 }{
 	{"places", lab.KindPlace}, {"racks", lab.KindRack}, {"spec_sheets", lab.KindSheet}, {"devices", lab.KindDevice},
-	{"parts", lab.KindPart}, {"photos", lab.KindPhoto}, {"drafts", lab.KindDraft},
+	{"parts", lab.KindPart}, {"photos", lab.KindPhoto}, {"runs", lab.KindRun}, {"cables", lab.KindCable}, {"drafts", lab.KindDraft},
 	{"steps", lab.KindStep}, {"notes", lab.KindNote}, {"acceptances", lab.KindAcceptance}, {"filters", lab.KindFilter},
 }
 

@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -49,9 +50,12 @@ func (rd *reader) read(t table) Sheet {
 	for _, cells := range t.rows {
 		rd.row(cells, len(t.names), t.comma)
 	}
-	if rd.of == Parts {
+	switch rd.of {
+	case Parts:
 		rd.seat()
-	} else {
+	case Cables:
+		rd.plug()
+	default:
 		rd.place()
 	}
 	return rd.sheet()
@@ -65,7 +69,7 @@ type reading struct {
 
 // later are the fields that say where things are: they name what other lines
 // may bring or move.
-var later = []string{"at", "takes_u", "device_id", "seat"}
+var later = []string{"at", "takes_u", "device_id", "seat", "a", "b"}
 
 // wrong refuses a line.
 func (r *reading) wrong(format string, args ...any) {
@@ -91,7 +95,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		r.wrong("it has %d cells, and the first line names %d columns", len(in.cells), wide)
 		return
 	}
-	r.Title = rd.cell(in.cells, "name")
+	r.Title = rd.cell(in.cells, rd.of.name)
 	is, err := rd.about(in.cells, &r)
 	if err != nil {
 		r.wrong("%s", err)
@@ -116,7 +120,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		switch {
 		case slices.Contains(later, c.field):
 			r.later[c.field] = typed
-		case c.field == "name" && r.was != nil && lab.FoldName(typed) == lab.FoldName(r.was.(lab.Named).OwnName()):
+		case c.field == rd.of.name && r.was != nil && lab.FoldName(typed) == lab.FoldName(r.was.(lab.Named).OwnName()):
 		case typed == "" && (c.name == "kind" || c.name == "state" || !rd.hasFact(is, c.field)):
 		default:
 			next, err := rundown.SetFact(rd.lab, is, c.field, typed, "")
@@ -128,7 +132,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		}
 	}
 	r.is = is
-	r.Title = is.Title()
+	r.Title = cmp.Or(is.Title(), r.Title)
 }
 
 // hasFact reports whether a record can have a fact: a drive has no cores.
@@ -150,7 +154,7 @@ func (rd *reader) hasFact(is lab.Record, field string) bool {
 
 // about finds the record that a line speaks of, or begins a new one.
 func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
-	id, name := lab.ID(rd.cell(cells, "id")), rd.cell(cells, "name")
+	id, name := lab.ID(rd.cell(cells, "id")), rd.cell(cells, rd.of.name)
 	var found []lab.Record
 	if is := rd.lab.Get(lab.Key{Kind: rd.of.kind, ID: id}); is != nil {
 		found = append(found, is)
@@ -158,6 +162,8 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 		found = rd.named[lab.FoldName(name)]
 	} else if id == "" && rd.of == Parts {
 		found = rd.sitting(cells)
+	} else if id == "" && rd.of == Cables {
+		found = rd.between(cells)
 	}
 	if len(found) > 1 {
 		return nil, fmt.Errorf("there are %d things called “%s”; give the id of the one that is meant", len(found), name)
@@ -171,7 +177,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 		r.was, r.key, r.Verb = is, is.Key(), RowChanged
 		return is, nil
 	}
-	if rd.cell(cells, "kind") == "" && rd.kind == "" {
+	if rd.of.example != "" && rd.cell(cells, "kind") == "" && rd.kind == "" {
 		return nil, fmt.Errorf("it is not in the lab yet; say in the column kind what it is, such as %s", rd.of.example)
 	}
 	if id == "" {
@@ -183,7 +189,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 	rd.taken[id] = r.Line
 	is := rd.of.begin(id)
 	r.key, r.Verb = is.Key(), RowNew
-	if rd.kind == "" {
+	if rd.kind == "" || rd.of == Cables {
 		return is, nil
 	}
 	return rundown.SetFact(rd.lab, is, rd.of.columns[rd.of.index("kind")].field, rd.kind, "")
@@ -191,8 +197,11 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 
 // begin is a new record.
 func (of *Listing) begin(id lab.ID) lab.Record {
-	if of == Parts {
+	switch of {
+	case Parts:
 		return lab.Part{ID: id, State: lab.Running}
+	case Cables:
+		return lab.Cable{ID: id, State: lab.CableInUse}
 	}
 	return lab.Device{ID: id, State: lab.Running}
 }

@@ -43,10 +43,11 @@ var formats = map[string]writer{
 var (
 	sheetsAlone = map[string]writer{".json": func(w io.Writer, l *lab.Lab) error { return exchange.WriteSheets(w, slices.Collect(l.SpecSheets())) }}
 	partsAlone  = map[string]writer{".csv": exchange.Parts.WriteCSV, ".xlsx": exchange.Parts.WriteXLSX}
+	cablesAlone = map[string]writer{".csv": exchange.Cables.WriteCSV, ".xlsx": exchange.Cables.WriteXLSX, ".dot": exchange.WriteDOT}
 )
 
 func knownFormat(file string) error {
-	if ext := filepath.Ext(file); formats[ext] == nil {
+	if ext := filepath.Ext(file); formats[ext] == nil && cablesAlone[ext] == nil {
 		return usageError{fmt.Errorf("%s: the ending says the format, and %q is not one of %s", file, ext, strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
 	}
 	return nil
@@ -55,8 +56,8 @@ func knownFormat(file string) error {
 func loadCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "load FILE...",
-		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices or parts of a CSV file or workbook",
-		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file or of an XLSX workbook\n(with --parts, the parts).\n\n" +
+		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices, parts or cables of a CSV file or workbook",
+		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file or of an XLSX workbook\n(with --parts the parts, with --cables the cables).\n\n" +
 			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves out stay as they are. What a file of\ndevices has no line for stays; it is taken whole or not at all.",
 		Args: usage(cobra.MinimumNArgs(1)),
 	}
@@ -64,11 +65,17 @@ func loadCommand() *cobra.Command {
 	look := cmd.Flags().Bool("dry-run", false, "show what would change and leave it at that")
 	yes := cmd.Flags().Bool("yes", false, "do not ask")
 	parts := cmd.Flags().Bool("parts", false, "a CSV file or workbook lists parts, not devices")
+	cables := cmd.Flags().Bool("cables", false, "a CSV file or workbook is a cable schedule")
 	skip := cmd.Flags().Bool("skip-mistakes", false, "load the lines of a rundown that can be read; nothing is removed then")
 	cmd.RunE = func(cmd *cobra.Command, files []string) error {
 		of := exchange.Devices
-		if *parts {
+		switch {
+		case *parts && *cables:
+			return usageError{errors.New("a file lists parts or cables; load one after the other")}
+		case *parts:
 			of = exchange.Parts
+		case *cables:
+			of = exchange.Cables
 		}
 		read, err := readFiles(cmd, files, of, *skip)
 		if err != nil {
@@ -97,6 +104,9 @@ func readFiles(cmd *cobra.Command, files []string, of *exchange.Listing, skip bo
 		if filepath.Ext(file) != ext || ext != ".rundown" && len(files) > 1 {
 			return nil, usageError{errors.New("several rundowns can be loaded together, of other formats one file at a time")}
 		}
+	}
+	if ext == ".dot" {
+		return nil, usageError{fmt.Errorf("%s: a graph is written, not read; load the cables from a .csv or .xlsx file", files[0])}
 	}
 	if ext == ".rundown" {
 		doc, err := readRundowns(files)
@@ -224,18 +234,21 @@ func saveCommand() *cobra.Command {
 	share := cmd.Flags().Bool("share", false, "leave serial numbers, addresses and other private facts out")
 	sheets := cmd.Flags().Bool("sheets", false, "write the spec sheets alone, as .json")
 	parts := cmd.Flags().Bool("parts", false, "write the parts instead of the devices, as .csv or .xlsx")
+	cables := cmd.Flags().Bool("cables", false, "write the cables instead of the devices, as .csv, .xlsx or .dot")
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
 		}
 		of := formats
 		switch {
-		case *sheets && *parts:
-			return usageError{errors.New("--sheets and --parts are two files; save one after the other")}
+		case *sheets && *parts, *sheets && *cables, *parts && *cables:
+			return usageError{errors.New("--sheets, --parts and --cables are files of their own; save one after the other")}
 		case *sheets:
 			of = sheetsAlone
 		case *parts:
 			of = partsAlone
+		case *cables:
+			of = cablesAlone
 		}
 		write := of[filepath.Ext(args[0])]
 		if write == nil {

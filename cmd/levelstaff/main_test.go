@@ -57,6 +57,42 @@ func TestWhatIsLoadedIsSavedTheSame(t *testing.T) {
 	assert.Equal(t, "nothing to change\n", out)
 }
 
+func TestTheCablingFromTheCommandLine(t *testing.T) {
+	data := t.TempDir()
+	out, exit := run(t, "load", write(t, "lab.rundown", `run "stairs": 18m, inside 25mm
+rack "R": 6U
+6 patch panel "PP1": 8 ports rj45
+5 switch "core": 8 ports rj45 1G
+4 server "bolt": 1 ports rj45 called "mgmt", remote "10.0.0.9"
+core/1 - PP1/1 0.1m cat6
+PP1/1 = ? cat6 via stairs
+core/2 - bolt/mgmt yellow cat6, faulty
+`), "--data", data)
+	require.Equal(t, 0, exit, out)
+	for name, want := range map[string]string{
+		"leads":   "core/1 - PP1/1      core/1      PP1/1      0.20 m, too short",
+		"runs":    "stairs  1       6 % of at most 53 %  5",
+		"to_buy":  "cat6  yellow  0.5 m   1",
+		"ways_in": "10.0.0.9  bolt",
+		"ports":   "the lab  rj45          1 Gb/s  2     6     0     0",
+	} {
+		out, exit := run(t, "report", name, "--data", data)
+		require.Equal(t, 0, exit, out)
+		assert.Contains(t, out, want, name)
+		bare, exit := run(t, "report", name, "--data", t.TempDir())
+		assert.Equal(t, 0, exit)
+		assert.Contains(t, bare, "no", name)
+	}
+	file := filepath.Join(t.TempDir(), "cables.csv")
+	out, exit = run(t, "save", file, "--cables", "--data", data)
+	require.Equal(t, 0, exit, out)
+	out, _ = run(t, "load", file, "--cables", "--data", data)
+	assert.Equal(t, "nothing to change\n", out)
+	out, exit = run(t, "load", write(t, "cables.csv", "a,b\ncore/1,PP1/3\n"), "--cables", "--data", data)
+	assert.Equal(t, 1, exit)
+	assert.Contains(t, out, "unplug that first, or swap the two")
+}
+
 func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	data := t.TempDir()
 	out, exit := run(t, "load", write(t, "lab.rundown", "sheet \"Fell R28\": server, 2U high\nrack \"Pantry\": 12U\n5-6 server \"anvil\": 4 bays 3.5in\n    bay 1 drive \"vault\": 8TB\n"), "--data", data)
@@ -84,7 +120,7 @@ func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	out, exit = run(t, "load", sheets, "--data", other)
 	require.Equal(t, 0, exit, out)
 	assert.Contains(t, out, "Fell R28")
-	for _, args := range [][]string{{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"}} {
+	for _, args := range [][]string{{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"}, {"--cables", "--parts", "x.csv"}, {"x.dot"}} {
 		_, exit = run(t, append([]string{"save", "--data", data}, args...)...)
 		assert.Equal(t, 2, exit, args)
 	}
@@ -161,7 +197,7 @@ func TestExitStatuses(t *testing.T) {
 		"no file to load":            {[]string{"load"}, 2, "requires at least 1 arg"},
 		"a format not known":         {[]string{"load", "lab.docx"}, 2, `".docx" is not one of .csv, .json, .rundown`},
 		"a file that is not there":   {[]string{"load", "/nowhere/lab.rundown"}, 1, "no such file"},
-		"a report not known":         {[]string{"report", "weather"}, 2, "there are: findings, space"},
+		"a report not known":         {[]string{"report", "weather"}, 2, "there are: findings, leads, ports, runs, space, to_buy, ways_in"},
 		"listening to everybody":     {[]string{"serve", "--listen", "0.0.0.0:8640", "--data", t.TempDir()}, 2, "set one with levelstaff passphrase"},
 		"an outer address too":       {[]string{"serve", "--outer-url", "https://lab.example", "--data", t.TempDir()}, 2, "set one with levelstaff passphrase"},
 		"an outer address of none":   {[]string{"serve", "--outer-url", "lab"}, 2, "such as https://lab.example.net"},
@@ -200,7 +236,7 @@ func TestTheDemoLabIsLivedInAndLoads(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, racks)
-	assert.InDelta(t, 45, devices, 8)
+	assert.InDelta(t, 55, devices, 8)
 	assert.Greater(t, unknown, 10, "some facts are not known")
 	assert.Len(t, states, 6, "every state occurs")
 }

@@ -23,12 +23,16 @@ import (
 type report interface{ print(io.Writer) error }
 
 // reports are those there are, by name.
-var reports = map[string]func(*lab.Lab) report{
-	"space": func(l *lab.Lab) report { return spaceReport{rack.Report(l)} },
-	"findings": func(l *lab.Lab) report {
-		return findingReport{server.Findings{Findings: finding.All(l, lab.DayOf(time.Now()))}}
-	},
-}
+var reports = func() map[string]func(*lab.Lab) report {
+	all := cablingReports()
+	maps.Copy(all, map[string]func(*lab.Lab) report{
+		"space": func(l *lab.Lab) report { return spaceReport{rack.Report(l)} },
+		"findings": func(l *lab.Lab) report {
+			return findingReport{server.Findings{Findings: finding.All(l, lab.DayOf(time.Now()))}}
+		},
+	})
+	return all
+}()
 
 type (
 	spaceReport   struct{ rack.SpaceReport }

@@ -1,0 +1,68 @@
+package exchange
+
+import (
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// between finds the cable that goes between the two ports a line without id
+// and label names.
+func (rd *reader) between(cells []string) []lab.Record {
+	a, errA := rundown.ReadEnd(rd.lab, rd.cell(cells, "a"))
+	b, errB := rundown.ReadEnd(rd.lab, rd.cell(cells, "b"))
+	if errA != nil || errB != nil || a == nil || b == nil {
+		return nil
+	}
+	c, ok := rd.lab.CableAt(*a)
+	if !ok || len(c.Ends()) < 2 || *c.A != *b && *c.B != *b {
+		return nil
+	}
+	return []lab.Record{c}
+}
+
+// plug puts the ends of cables where their lines say.
+func (rd *reader) plug() {
+	for i := range rd.rows {
+		r := &rd.rows[i]
+		if r.is == nil {
+			continue
+		}
+		for _, field := range []string{"a", "b"} {
+			typed, said := r.later[field]
+			if !said {
+				continue
+			}
+			is, err := rundown.SetFact(rd.lab, r.is, field, typed, "")
+			if err != nil {
+				r.wrong("%s: %s", field, err)
+				break
+			}
+			r.is = is
+		}
+		if was, ok := r.was.(lab.Cable); ok {
+			is := r.is.(lab.Cable)
+			if len(is.Ends()) == 2 && len(was.Ends()) == 2 && *is.A == *was.B && *is.B == *was.A {
+				is.A, is.B = was.A, was.B // which end is written first says nothing
+				r.is = is
+			}
+		}
+		if r.Title == "cable" && r.Verb != RowRefused {
+			r.Title = rd.lab.CableWords(r.is.(lab.Cable))
+		}
+	}
+}
+
+// cableSayings are what cable schedules call what they say, for each of our
+// columns.
+var cableSayings = map[string][]string{
+	"label":    {"cable", "cable id", "cable no", "number", "tag"},
+	"a":        {"from", "source", "end a", "a end", "from port", "side a"},
+	"b":        {"to", "destination", "end b", "b end", "to port", "side b"},
+	"kind":     {"type", "cable type", "medium", "category"},
+	"colour":   {"color", "jacket"},
+	"length_m": {"length", "len", "metres", "meters"},
+	"way":      {"route", "path"},
+	"run_id":   {"run", "conduit", "duct"},
+	"state":    {"status", "condition"},
+	"notes":    {"note", "comment", "comments", "remark", "remarks"},
+}
