@@ -19,7 +19,7 @@ demo: bin/levelstaff
 build: bin/levelstaff
 
 ## test: every test there is
-test: check libreoffice
+test: check libreoffice readers
 	go test ./...
 	cd web && npm test --silent
 	$(MAKE) e2e
@@ -82,6 +82,11 @@ chromium:
 	@command -v chromium >/dev/null || $(call install,chromium)
 libreoffice:
 	@command -v soffice >/dev/null || $(call install,--no-install-recommends libreoffice-calc-nogui)
+
+# Graphviz and poppler read what is written for them.
+.PHONY: readers
+readers:
+	@command -v dot >/dev/null && command -v pdftotext >/dev/null || $(call install,--no-install-recommends graphviz poppler-utils)
 
 define install
 { echo "Installing Debian's $(lastword $(1)) for the tests"; run=; [ "$$(id -u)" = 0 ] || run=sudo; \

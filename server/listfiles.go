@@ -24,7 +24,7 @@ func (s *Server) listRoutes() []route {
 	for _, of := range []struct {
 		*exchange.Listing
 		name, title string
-	}{{exchange.Devices, "devices", "Devices"}, {exchange.Parts, "parts", "Parts"}} {
+	}{{exchange.Devices, "devices", "Devices"}, {exchange.Parts, "parts", "Parts"}, {exchange.Cables, "cables", "Cables"}} {
 		for _, as := range []struct {
 			ending, title, words string
 			write                func(*lab.Lab, *bytes.Buffer) error

@@ -5,8 +5,10 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"path"
 	"reflect"
 	"regexp"
+	"strings"
 
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
@@ -15,12 +17,27 @@ import (
 
 var param = regexp.MustCompile(`:(\w+)`)
 
+// named holds which type has a name in the document.
+type named map[string]reflect.Type
+
+// of is a type's bare name; one of another room that is called the same has its
+// room's name before it, so that neither is taken for the other.
+func (n named) of(t reflect.Type, _ string) string {
+	if first, taken := n[t.Name()]; taken && first != t {
+		room := path.Base(t.PkgPath())
+		return strings.ToUpper(room[:1]) + room[1:] + t.Name()
+	}
+	n[t.Name()] = t
+	return t.Name()
+}
+
 // OpenAPI makes the API's document from the routes and their Go types.
 func OpenAPI(version string) ([]byte, error) {
 	reflector := openapi31.NewReflector()
+	names := named{}
 	reflector.Spec.Info.WithTitle("Levelstaff").WithVersion(version).
 		WithDescription("Documents a home lab. Lengths are millimetres, weights kilograms, a field that is absent is not known.")
-	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(func(t reflect.Type, _ string) string { return t.Name() }),
+	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(names.of),
 		// A fact that is not known is absent, not null.
 		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {
 			p.Schema.RemoveType(jsonschema.Null)

@@ -17,12 +17,17 @@ type Findings struct {
 	Findings []finding.Finding `json:"findings" required:"true" nullable:"false" description:"Those that ask for most first"`
 }
 
-func (s *Server) findings(c fiber.Ctx) error {
+// report answers what follows from the lab that is looked at.
+func (s *Server) report(c fiber.Ctx, from func(seen) any) error {
 	v, err := s.view(c)
 	if err != nil {
 		return err
 	}
-	return c.JSON(Findings{finding.All(v.lab, lab.DayOf(time.Now()))})
+	return c.JSON(from(v))
+}
+
+func (s *Server) findings(c fiber.Ctx) error {
+	return s.report(c, func(v seen) any { return Findings{finding.All(v.lab, lab.DayOf(time.Now()))} })
 }
 
 type findQuery struct {

@@ -124,7 +124,7 @@ func servePages(app *fiber.App, pages fs.FS) error {
 }
 
 // pagePaths are the addresses that the pages make themselves.
-var pagePaths = []string{"/", "/rack", "/gear", "/walk", "/drafts", "/findings", "/logbook", "/rundown"}
+var pagePaths = []string{"/", "/rack", "/gear", "/cabling", "/pull/:id", "/walk", "/drafts", "/findings", "/logbook", "/rundown"}
 
 // foreverSeconds is how long a file whose name has its hash in it may be kept.
 const foreverSeconds = 365 * 24 * 60 * 60

@@ -1,0 +1,393 @@
+package server
+
+import (
+	"strconv"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/cabling"
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// cablingRoutes are those about ports, cables and the ways they take.
+func (s *Server) cablingRoutes() []route {
+	get, post := fiber.MethodGet, fiber.MethodPost
+	return []route{
+		{method: get, path: "/api/v1/devices/:id/trails", id: "getTrails", summary: "A device's ports and where each leads to", in: byID{}, out: DeviceTrails{}, do: s.trails, seen: true},
+		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{}, out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
+		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{}, out: RackWiring{}, do: s.wiring, seen: true},
+		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{}, out: cabling.Trail{}, do: s.trail, seen: true},
+		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere", in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
+		{method: get, path: "/api/v1/openings", id: "getOpenings", summary: "Free ports where a device of a speed could be plugged in", in: openingsQuery{}, out: Openings{}, do: s.openings, seen: true},
+		{method: get, path: "/api/v1/reports/leads", id: "getLeads", summary: "Every cable with its ends in words and the length it should have", out: Leads{}, do: s.leads, seen: true},
+		{method: get, path: "/api/v1/reports/runs", id: "getRunUse", summary: "How full each run is", out: Runs{}, do: s.runs, seen: true},
+		{method: get, path: "/api/v1/reports/to_buy", id: "getToBuy", summary: "Leads that are wanted, less what the spares bin has", out: ToBuy{}, do: s.toBuy, seen: true},
+		{method: get, path: "/api/v1/reports/ways_in", id: "getWaysIn", summary: "Which console, KVM input or management port reaches which device", out: WaysIn{}, do: s.waysIn, seen: true},
+		{method: get, path: "/api/v1/reports/ports", id: "getPorts", summary: "Used and free ports of each rack and of the lab", out: PortsReport{}, do: s.portLevels, seen: true},
+		{method: post, path: "/api/v1/swaps", id: "postSwap", summary: "Change what two ports have in them", in: Swap{}, out: Delta{}, do: s.swap, seen: true},
+		{method: post, path: "/api/v1/replacements", id: "postReplacement", summary: "Put one device where another one is and keep its cables", in: Replacement{}, out: Delta{}, do: s.replace, seen: true},
+		{method: post, path: "/api/v1/replacements/check", id: "checkReplacement", summary: "What becomes of each cable, without doing it", in: Replacement{}, out: Replaced{}, do: s.checkReplace, seen: true},
+		{method: post, path: "/api/v1/labels", id: "postLabels", summary: "Label cables by a pattern", in: Labelling{}, out: Delta{}, do: s.label, seen: true},
+		{method: post, path: "/api/v1/labels/check", id: "checkLabels", summary: "What the labels would be, without doing it", in: Labelling{}, out: Labels{}, do: s.checkLabels, seen: true},
+	}
+}
+
+// DeviceTrails is what the cabling sheet shows of a device.
+type DeviceTrails struct {
+	Head
+	Jacks  []cabling.Jack      `json:"jacks" required:"true" nullable:"false"`
+	Trails []cabling.Trail     `json:"trails" required:"true" nullable:"false"`
+	Level  []cabling.PortLevel `json:"level" required:"true" nullable:"false"`
+	WaysIn []cabling.WayIn     `json:"ways_in" required:"true" nullable:"false"`
+}
+
+func (s *Server) trails(c fiber.Ctx) error {
+	v, d, err := s.device(c)
+	if err != nil {
+		return err
+	}
+	w := cabling.Of(v.lab)
+	out := DeviceTrails{v.head(), w.Jacks(d.ID), w.TrailsOf(d.ID), w.LevelOf([]lab.ID{d.ID}), []cabling.WayIn{}}
+	for _, way := range w.WaysIn() {
+		if way.Device == d.ID {
+			out.WaysIn = append(out.WaysIn, way)
+		}
+	}
+	return c.JSON(out)
+}
+
+func (s *Server) pullSheet(c fiber.Ctx) error {
+	v, d, err := s.device(c)
+	if err != nil {
+		return err
+	}
+	sheet, _ := cabling.Of(v.lab).PullSheetOf(d.ID)
+	return c.JSON(sheet)
+}
+
+// RackWiring is the wiring on a rack's elevation.
+type RackWiring struct {
+	Head
+	cabling.Drawn
+	Ease  cabling.Ease        `json:"ease" required:"true"`
+	Level []cabling.PortLevel `json:"level" required:"true" nullable:"false"`
+}
+
+func (s *Server) wiring(c fiber.Ctx) error {
+	v, r, err := s.rackSeen(c)
+	if err != nil {
+		return err
+	}
+	w := cabling.Of(v.lab)
+	ids := w.DevicesIn(r.ID)
+	return c.JSON(RackWiring{v.head(), w.DrawnIn(ids), w.EaseOf(r), w.LevelOf(ids)})
+}
+
+func (s *Server) trail(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	cable, err := recordOf[lab.Cable](v.lab, lab.ID(c.Params("id")))
+	if err != nil {
+		return err
+	}
+	for _, e := range cable.Ends() {
+		if t, ok := cabling.Of(v.lab).TrailFrom(e); ok {
+			return c.JSON(t)
+		}
+	}
+	return wrongField(fiber.StatusConflict, "id", "%s is plugged in nowhere.", v.lab.CableWords(cable))
+}
+
+type partnersQuery struct {
+	Device string   `query:"device_id" required:"true"`
+	Port   string   `query:"port" required:"true"`
+	Rear   bool     `query:"rear"`
+	Among  []string `query:"among" description:"The devices whose ports are asked about; all, if left out"`
+}
+
+// Partners are ports that another one could be plugged into.
+type Partners struct {
+	Partners []cabling.Partner `json:"partners" required:"true" nullable:"false"`
+}
+
+func (s *Server) partners(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	d, err := recordOf[lab.Device](v.lab, lab.ID(c.Query("device_id")))
+	if err != nil {
+		return err
+	}
+	var among []lab.ID
+	for _, id := range c.RequestCtx().QueryArgs().PeekMulti("among") {
+		among = append(among, lab.ID(id))
+	}
+	if len(among) == 0 {
+		for d := range v.lab.Devices() {
+			among = append(among, d.ID)
+		}
+	}
+	from := lab.End{Device: d.ID, Port: c.Query("port"), Rear: c.Query("rear") == "true"}
+	return c.JSON(Partners{cabling.Of(v.lab).PartnersOf(from, among)})
+}
+
+type openingsQuery struct {
+	Speed int `query:"speed_mb" description:"In Mbit/s; 10000 if left out"`
+}
+
+// Openings are free ports, the best first.
+type Openings struct {
+	Openings []cabling.FreePort `json:"openings" required:"true" nullable:"false"`
+}
+
+func (s *Server) openings(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	mb := 10_000
+	if said := c.Query("speed_mb"); said != "" {
+		if mb, err = strconv.Atoi(said); err != nil || mb < 1 {
+			return wrongField(fiber.StatusBadRequest, "speed_mb", "A speed is a number of Mbit/s, such as 2500.")
+		}
+	}
+	const most = 500
+	list := cabling.Of(v.lab).Openings(mb)
+	return c.JSON(Openings{list[:min(len(list), most)]})
+}
+
+// Leads is the table of cables.
+type Leads struct {
+	Leads []cabling.LeadRow `json:"leads" required:"true" nullable:"false"`
+}
+
+// LeadsOf lists every cable of a lab with its ends as one types them.
+func LeadsOf(l *lab.Lab) Leads {
+	w := cabling.Of(l)
+	out := Leads{[]cabling.LeadRow{}}
+	for c := range l.Cables() {
+		row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
+		if should, ok := w.LeadOf(c).Should(); ok {
+			row.Should = &should
+			row.Short = should.From == "rack" && c.LengthM != nil && *c.LengthM < should.NeedM
+		}
+		out.Leads = append(out.Leads, row)
+	}
+	return out
+}
+
+func (s *Server) leads(c fiber.Ctx) error {
+	return s.report(c, func(v seen) any { return LeadsOf(v.lab) })
+}
+
+// Runs tells how full runs are.
+type Runs struct {
+	Runs []cabling.RunUse `json:"runs" required:"true" nullable:"false"`
+}
+
+func (s *Server) runs(c fiber.Ctx) error {
+	return s.report(c, func(v seen) any { return Runs{cabling.Of(v.lab).Runs()} })
+}
+
+// ToBuy lists leads.
+type ToBuy struct {
+	Wants []cabling.Want `json:"wants" required:"true" nullable:"false"`
+}
+
+func (s *Server) toBuy(c fiber.Ctx) error {
+	return s.report(c, func(v seen) any { return ToBuy{cabling.ToBuy(v.now.Lab, v.lab)} })
+}
+
+// WaysIn lists them for the console's door.
+type WaysIn struct {
+	Ways []cabling.WayIn `json:"ways" required:"true" nullable:"false"`
+}
+
+func (s *Server) waysIn(c fiber.Ctx) error {
+	return s.report(c, func(v seen) any { return WaysIn{cabling.Of(v.lab).WaysIn()} })
+}
+
+// PortsReport is used and free ports of the lab and of each rack.
+type PortsReport struct {
+	Lab   []cabling.PortLevel `json:"lab" required:"true" nullable:"false"`
+	Racks []RackPorts         `json:"racks" required:"true" nullable:"false"`
+}
+
+// RackPorts are the ports of one rack.
+type RackPorts struct {
+	Rack  lab.ID              `json:"rack_id" required:"true"`
+	Name  string              `json:"name" required:"true"`
+	Level []cabling.PortLevel `json:"level" required:"true" nullable:"false"`
+}
+
+// PortsOf counts the ports of a lab.
+func PortsOf(l *lab.Lab) PortsReport {
+	w := cabling.Of(l)
+	var all []lab.ID
+	for d := range l.Devices() {
+		all = append(all, d.ID)
+	}
+	out := PortsReport{w.LevelOf(all), []RackPorts{}}
+	for r := range l.Racks() {
+		out.Racks = append(out.Racks, RackPorts{r.ID, r.Name, w.LevelOf(w.DevicesIn(r.ID))})
+	}
+	return out
+}
+
+func (s *Server) portLevels(c fiber.Ctx) error {
+	return s.report(c, func(v seen) any { return PortsOf(v.lab) })
+}
+
+// Swap is two ports whose cables change places.
+type Swap struct {
+	Base
+	A lab.End `json:"a" required:"true"`
+	B lab.End `json:"b" required:"true"`
+}
+
+func (s *Server) swap(c fiber.Ctx) error {
+	in, base, err := based[Swap](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) { return cabling.Swap(l, in.A, in.B), nil })
+}
+
+// Replacement is a device and the one that takes its place.
+type Replacement struct {
+	Base
+	Old lab.ID `json:"old_id" required:"true"`
+	New lab.ID `json:"new_id" required:"true"`
+}
+
+// Replaced is what becomes of the cables.
+type Replaced struct {
+	Carried []cabling.Carry `json:"carried" required:"true" nullable:"false"`
+}
+
+func (in Replacement) on(l *lab.Lab) ([]lab.Change, []cabling.Carry, error) {
+	old, err := recordOf[lab.Device](l, in.Old)
+	if err != nil {
+		return nil, nil, err
+	}
+	by, err := recordOf[lab.Device](l, in.New)
+	if err != nil {
+		return nil, nil, err
+	}
+	if old.ID == by.ID {
+		return nil, nil, wrongField(fiber.StatusUnprocessableEntity, "new_id", "%s cannot take its own place.", old.Title())
+	}
+	changes, carried := cabling.Replace(l, old, by)
+	return changes, carried, nil
+}
+
+func (s *Server) replace(c fiber.Ctx) error {
+	in, base, err := based[Replacement](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		changes, _, err := in.on(l)
+		return changes, err
+	})
+}
+
+func (s *Server) checkReplace(c fiber.Ctx) error {
+	var in Replacement
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	changes, carried, err := in.on(v.lab)
+	if err != nil {
+		return err
+	}
+	if _, err := v.lab.Apply(changes); err != nil {
+		return err
+	}
+	return c.JSON(Replaced{carried})
+}
+
+// Labelling is cables that get labels by a pattern.
+type Labelling struct {
+	Base
+	Cables  []lab.ID `json:"cable_ids,omitempty" nullable:"false" maxItems:"5000" description:"All that are plugged in and have no label yet, if left out"`
+	Pattern string   `json:"pattern,omitempty" maxLength:"80" description:"Such as {panel}.{port:02}; the lab's own if left out"`
+}
+
+// Labels are what would be printed.
+type Labels struct {
+	Labels []cabling.Label `json:"labels" required:"true" nullable:"false"`
+}
+
+func (in Labelling) on(l *lab.Lab) ([]cabling.Label, error) {
+	var cables []lab.Cable
+	for _, id := range in.Cables {
+		c, err := recordOf[lab.Cable](l, id)
+		if err != nil {
+			return nil, err
+		}
+		cables = append(cables, c)
+	}
+	if len(in.Cables) == 0 {
+		for c := range cabling.Of(l).Plugged {
+			if c.Label == "" {
+				cables = append(cables, *c.Cable)
+			}
+		}
+	}
+	pattern := in.Pattern
+	if pattern == "" {
+		pattern = l.Settings().Pattern
+	}
+	labels, err := cabling.Of(l).Labels(cables, pattern)
+	if err != nil {
+		return nil, wrongField(fiber.StatusUnprocessableEntity, "pattern", "%s.", err)
+	}
+	return labels, nil
+}
+
+func (s *Server) label(c fiber.Ctx) error {
+	in, base, err := based[Labelling](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		labels, err := in.on(l)
+		if err != nil {
+			return nil, err
+		}
+		var changes []lab.Change
+		for _, label := range labels {
+			cable, _ := l.Cable(label.Cable)
+			cable.Label = label.Text
+			if change, ok := l.Put(cable); ok {
+				changes = append(changes, change)
+			}
+		}
+		return changes, nil
+	})
+}
+
+func (s *Server) checkLabels(c fiber.Ctx) error {
+	var in Labelling
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	labels, err := in.on(v.lab)
+	if err != nil {
+		return err
+	}
+	return c.JSON(Labels{append([]cabling.Label{}, labels...)})
+}

@@ -1,0 +1,144 @@
+package server_test
+
+import (
+	"fmt"
+	"net/url"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// patched is a site with a switch, a panel and a plate, and a cable from the
+// one through the other to the third.
+func patched(t *testing.T) site {
+	t.Helper()
+	s := newSite(t)
+	text := "rack \"R\": 6U, 800mm deep\n6 patch panel \"PP1\": 8 ports rj45 1G\n5 switch \"core\": 8 ports rj45 1G, 2 ports sfp+ 10G\n4 switch \"small\": 4 ports rj45 1G\nplace \"Loft\"\n\twall plate \"plate\": 1 ports rj45\nrun \"stairs\": 18m, inside 25mm\n" +
+		"core/1 - PP1/1 0.25m yellow cat6, label \"A1\"\nPP1/1 = plate/1 cat6, via \"stairs\"\ncore/8 - PP1/8 1m blue\n"
+	a := s.ask("POST", "/api/v1/rundown", fmt.Sprintf(`{"base_revision":%d,"text":%q}`, s.revision(), text))
+	require.Equal(t, 200, a.status, a.body)
+	return s
+}
+
+func idOf(t *testing.T, s site, list, name string) string {
+	t.Helper()
+	for _, r := range s.ask("GET", "/api/v1/lab", "").json[list].([]any) {
+		r := r.(map[string]any)
+		if r["name"] == name || r["label"] == name {
+			return r["id"].(string)
+		}
+	}
+	t.Fatalf("no %s called %s", list, name)
+	return ""
+}
+
+func (s site) revision() int { return int(s.ask("GET", "/api/v1/lab", "").json["revision"].(float64)) }
+
+func TestWhereAPortLeadsTo(t *testing.T) {
+	s := patched(t)
+	core := idOf(t, s, "devices", "core")
+	a := s.ask("GET", "/api/v1/devices/"+core+"/trails", "")
+	require.Equal(t, 200, a.status, a.body)
+	trails := a.json["trails"].([]any)
+	require.Len(t, trails, 2)
+	assert.InDelta(t, 18.25, trails[0].(map[string]any)["length_m"], 1e-9)
+	one := s.ask("GET", "/api/v1/cables/"+idOf(t, s, "cables", "A1")+"/trail", "")
+	assert.Equal(t, trails[0], map[string]any(one.json), "the cable leads to the same trail")
+	wiring := s.ask("GET", "/api/v1/racks/"+idOf(t, s, "racks", "R")+"/wiring", "")
+	assert.Len(t, wiring.json["strips"], 2)
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/devices/nobody/trails", "").status)
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/cables/nobody/trail", "").status)
+	pull := s.ask("GET", "/api/v1/devices/"+core+"/pull", "")
+	assert.Len(t, pull.json["steps"], 2)
+	assert.Equal(t, true, pull.json["alone"])
+}
+
+func TestPartnersAndOpenings(t *testing.T) {
+	s := patched(t)
+	core := idOf(t, s, "devices", "core")
+	a := s.ask("GET", "/api/v1/partners?device_id="+core+"&port=2&among="+core, "")
+	require.Equal(t, 200, a.status, a.body)
+	assert.Contains(t, a.body, `"why":"A1 is in it"`)
+	assert.Contains(t, a.body, `"cable_kind":"cat6"`)
+	all := s.ask("GET", "/api/v1/partners?device_id="+core+"&port=2", "")
+	assert.Contains(t, all.body, "RJ45 against SFP+ cage: a transceiver")
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/partners?device_id=nobody&port=2", "").status)
+	refused(t, s.ask("GET", "/api/v1/openings?speed_mb=fast", ""), 400, "speed_mb", "such as 2500")
+	assert.Contains(t, s.ask("GET", "/api/v1/openings?speed_mb=1000", "").body, "core/2")
+}
+
+func TestCablesSwapAndDevicesAreReplaced(t *testing.T) {
+	s := patched(t)
+	core, small := idOf(t, s, "devices", "core"), idOf(t, s, "devices", "small")
+	end := func(port string) string { return fmt.Sprintf(`{"device_id":%q,"port":%q}`, core, port) }
+	a := s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("8")))
+	require.Equal(t, 200, a.status, a.body)
+	assert.Len(t, a.json["cables"], 2)
+	refused(t, s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("99"))), 422, "a.port", "has no port “99”")
+	body := fmt.Sprintf(`{"old_id":%q,"new_id":%q}`, core, small)
+	would := s.ask("POST", "/api/v1/replacements/check", body)
+	require.Equal(t, 200, would.status, would.body)
+	assert.Contains(t, would.body, "small has no port 8")
+	done := s.ask("POST", "/api/v1/replacements", fmt.Sprintf(`{"base_revision":%d,"old_id":%q,"new_id":%q}`, s.revision(), core, small))
+	require.Equal(t, 200, done.status, done.body)
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/leads", "").body, `"a":"small/1"`)
+	refused(t, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":%q}`, core, core)), 422, "new_id", "cannot take its own place")
+}
+
+func TestACableIsARecordLikeAnyOther(t *testing.T) {
+	s := patched(t)
+	id := idOf(t, s, "cables", "A1")
+	a := s.ask("PATCH", "/api/v1/cables/"+id, `{"colour":"pink"}`)
+	require.Equal(t, 200, a.status, a.body)
+	refused(t, s.ask("PATCH", "/api/v1/cables/"+id, `{"colour":"blurple"}`), 422, "colour", "is not a colour known here")
+	fact := func(field, text string) answer {
+		return s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%d,"record":{"kind":"cable","id":%q},"field":%q,"text":%q}`, s.revision(), id, field, text))
+	}
+	require.Equal(t, 200, fact("b", "PP1/3").status)
+	refused(t, fact("b", "PP1/8"), 422, "b.port", "unplug that first, or swap the two")
+	refused(t, fact("b", "cellar"), 422, "b", "“cellar” is no port; write the device, a slash and the port")
+	refused(t, fact("length_m", "-1"), 422, "length_m", "cannot be negative")
+	require.Equal(t, 200, fact("run_id", "stairs").status)
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/runs", "").body, `"cables":2`)
+	require.Equal(t, 200, s.ask("DELETE", "/api/v1/cables/"+id, "").status)
+	require.Equal(t, 200, s.ask("POST", "/api/v1/undo", fmt.Sprintf(`{"base_revision":%d}`, s.revision())).status)
+	assert.Contains(t, s.ask("GET", "/api/v1/cables/"+id, "").body, `"colour":"pink"`)
+}
+
+func TestLabelsAreGivenAndPrinted(t *testing.T) {
+	s := patched(t)
+	would := s.ask("POST", "/api/v1/labels/check", `{"pattern":"{a}"}`)
+	require.Equal(t, 200, would.status, would.body)
+	assert.Len(t, would.json["labels"], 2, "those that have none")
+	refused(t, s.ask("POST", "/api/v1/labels/check", `{"pattern":"{x}"}`), 422, "pattern", "{x} is not known in a label")
+	refused(t, s.ask("POST", "/api/v1/labels/check", `{"cable_ids":["nobody"]}`), 404, "", "")
+	done := s.ask("POST", "/api/v1/labels", fmt.Sprintf(`{"base_revision":%d}`, s.revision()))
+	require.Equal(t, 200, done.status, done.body)
+	assert.Contains(t, done.body, `"label":"PP1.08"`)
+	pdf := s.ask("GET", "/api/v1/files/labels.pdf?code=true&wrap=true", "")
+	assert.Equal(t, 200, pdf.status)
+	assert.Contains(t, pdf.body[:8], "%PDF-")
+	assert.Contains(t, s.ask("GET", "/api/v1/files/labels.svg?wide_mm=40&high_mm=12", "").body, "PP1.08")
+	refused(t, s.ask("GET", "/api/v1/files/labels.pdf?wide_mm=wide", ""), 400, "wide_mm", "no number of millimetres")
+	assert.Equal(t, 422, s.ask("GET", "/api/v1/files/labels.pdf?wide_mm=900", "").status)
+}
+
+func TestTheCablingAsFilesAndReports(t *testing.T) {
+	s := patched(t)
+	for path, want := range map[string]string{
+		"/api/v1/files/wiring.dot": "graph",
+		"/api/v1/files/trails.svg": "plate 1",
+		"/api/v1/files/cables.csv": "core/1,PP1/1,cat6",
+		"/api/v1/reports/ports":    `"used":2`,
+		"/api/v1/reports/to_buy":   `"wants":[]`,
+		"/api/v1/reports/ways_in":  `"ways":[]`,
+		"/api/v1/rundown":          `PP1/1 = plate/1 cat6, via "stairs"`,
+		"/api/v1/files/trails.svg?device_id=" + url.QueryEscape(idOf(t, s, "devices", "core")): "PP1 1",
+	} {
+		a := s.ask("GET", path, "")
+		assert.Equal(t, 200, a.status, path)
+		assert.Contains(t, a.body, want, path)
+	}
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/files/trails.svg?device_id=nobody", "").status)
+}
