@@ -57,17 +57,18 @@ test('spec sheets', async ({ page }) => {
   await shoot(page, 'spec-sheets')
 })
 
-test('place', async ({ page }) => {
-  await page.getByRole('button', { name: /^Study/ }).click()
-  await onStaff(page, 'vesper').click()
-  await shoot(page, 'place')
+test('cabling', async ({ page }) => {
+  await page.getByRole('link', { name: 'Cabling' }).click()
+  await page.getByRole('button', { name: /^core 3, PP1 3, Loft plate 1/ }).click()
+  await expect(page.getByRole('complementary', { name: 'Card' })).toContainText('loft ap goes dark')
+  await shoot(page, 'cabling')
 })
 
 test('rundown page', async ({ page }) => {
   await page.getByRole('link', { name: /Rundown/ }).click()
   await expect(page.getByRole('textbox', { name: 'Rundown' })).toBeFocused()
   await page.keyboard.press('Control+Home')
-  for (let i = 0; i < 15; i++) await page.keyboard.press('ArrowDown')
+  for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowDown')
   await page.keyboard.press('End')
   await page.keyboard.insertText('\n20      server "osprey": 1U\n19      swich "attic"')
   await expect(page.locator('.cm-lintRange-error')).toHaveText('swich')
@@ -107,9 +108,10 @@ test.describe('on a phone', () => {
     await expect(page.getByRole('button', { name: 'Close the card' })).toBeVisible()
     await shoot(page, 'phone-card')
     await page.getByRole('button', { name: 'Close the card' }).tap()
-    await page.getByRole('link', { name: 'Drafts' }).tap()
-    await expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('In sum')
-    await shoot(page, 'phone-draft')
+    await onStaff(page, 'anvil').tap()
+    await page.getByRole('button', { name: 'Take it out' }).tap()
+    await page.getByRole('checkbox').first().check()
+    await shoot(page, 'phone-pull')
     await page.getByRole('link', { name: 'Rack', exact: true }).tap()
     await onStaff(page, 'silo').tap()
     await page.getByRole('button', { name: '1 gap ›' }).tap()

@@ -17,6 +17,11 @@ const menu = async (page: Page, item: string) => {
   await expect(page.getByRole('dialog')).toBeVisible()
 }
 
+const cabling = async (page: Page, view: string) => {
+  await page.getByRole('link', { name: 'Cabling' }).click()
+  await page.getByRole('button', { name: view, exact: true }).click()
+}
+
 /** Each view, and how one gets there. */
 const views: Record<string, (page: Page) => Promise<unknown>> = {
   'the Rack sheet': (page) => onStaff(page, 'ember').click(),
@@ -28,6 +33,22 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   'the Gear sheet': async (page) => {
     await page.getByRole('link', { name: 'Gear' }).click()
     await expect(page.getByRole('gridcell', { name: 'anvil', exact: true })).toBeVisible()
+  },
+  'the Cabling sheet': async (page) => {
+    await page.getByRole('link', { name: 'Cabling' }).click()
+    await page.locator('[data-jack="core/22"]').click()
+    await page.getByRole('button', { name: 'Lead a cable' }).click()
+    await expect(page.locator('[data-jack="core/23"]')).toHaveClass(/may/)
+  },
+  'all faces': (page) => cabling(page, 'All faces'),
+  'the leads': (page) => cabling(page, 'Leads'),
+  'the runs': (page) => cabling(page, 'Runs'),
+  'the ports': (page) => cabling(page, 'Ports left'),
+  'the labels': (page) => cabling(page, 'Labels'),
+  'a pull sheet': async (page) => {
+    await onStaff(page, 'anvil').click()
+    await page.getByRole('button', { name: 'Take it out' }).click()
+    await expect(page.getByRole('heading', { name: 'Take out anvil' })).toBeVisible()
   },
   'the money': async (page) => {
     await page.getByRole('link', { name: 'Gear' }).click()

@@ -84,7 +84,7 @@ test.describe('in Quarry House', () => {
     await filter.fill('kind:server wieght>3')
     await expect(page.getByRole('alert')).toContainText('did you mean weight?')
     await filter.fill('kind=server ram>=32GB')
-    await expect(page.getByText('2 of 50 things')).toBeVisible()
+    await expect(page.getByText('2 of 55 things')).toBeVisible()
     for (const name of ['anvil', 'ember']) await page.getByRole('checkbox', { name: `Pick ${name}` }).check()
     await page.getByRole('button', { name: 'Compare 2' }).click()
     const dialog = page.getByRole('dialog')

@@ -65,7 +65,7 @@ test.describe('an edited text', () => {
     const text = page.getByRole('textbox', { name: 'Rundown' })
     await expect(text).toBeFocused()
     await page.keyboard.press('Control+Home')
-    for (let i = 0; i < 15; i++) await page.keyboard.press('ArrowDown')
+    for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowDown')
     await page.keyboard.press('End')
     await page.keyboard.insertText('\n19 swich "attic"\n20 server "big", 4kg')
     const would = page.getByRole('region', { name: 'What applying the text would do' })

@@ -13,6 +13,7 @@ import { followEvents, read, useLab } from './lab/useLab'
 import { useKeys } from './work/useKeys'
 import { useWork } from './work/work'
 
+const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
 const boxes = {
   keys: defineAsyncComponent(() => import('./frame/KeysDialog.vue')),
@@ -53,6 +54,7 @@ onMounted(followEvents)
       <StaffColumn v-if="route.path !== '/rundown' && staffed && (lab?.racks.size || lab?.places.size)" class="staff" />
       <router-view v-if="drawn" class="sheet" />
       <CardPanel v-if="carded" class="side" />
+      <PortCard v-else-if="route.path === '/cabling' && work.port && !(phone && work.leading)" class="side" />
       <LevelBar v-if="!phone" class="foot" />
       <div v-else-if="onRack" class="thumb"><QuickLine /></div>
     </div>

@@ -7,6 +7,8 @@ export const router = createRouter({
     { path: '/', redirect: '/rack' },
     { path: '/rack', component: RackSheet },
     { path: '/gear', component: () => import('./sheets/gear/GearSheet.vue') },
+    { path: '/cabling', component: () => import('./sheets/cabling/CablingSheet.vue') },
+    { path: '/pull/:id', component: () => import('./sheets/cabling/PullSheet.vue') },
     { path: '/walk', component: () => import('./sheets/walk/WalkSheet.vue') },
     { path: '/drafts', component: () => import('./sheets/drafts/DraftsSheet.vue') },
     { path: '/findings', component: () => import('./sheets/findings/FindingsSheet.vue') },

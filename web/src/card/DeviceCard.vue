@@ -22,6 +22,7 @@ import StateMark from './StateMark.vue'
 import { kinds, states } from './choices'
 
 const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
+const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
 
 const props = defineProps<{ lab: LabState; device: Device }>()
@@ -114,6 +115,7 @@ function walk() {
         </template>
       </template>
     </template>
+    <CablesOn :device="device" />
     <template v-if="stands.length">
       <h2>{{ standsWord }}</h2>
       <ul class="things">

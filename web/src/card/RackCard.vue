@@ -17,6 +17,7 @@ const key = computed(() => ({ kind: 'rack' as const, id: props.rack.id }))
 const space = computed(() => spaces.value.get(props.rack.id))
 const unweighed = computed(() => (space.value?.weight.unweighed ?? []).flatMap((id) => props.lab.devices.get(id) ?? []))
 const { data: walk } = useReport<Schemas['Complete']>(() => `/api/v1/walk?rack_id=${props.rack.id}`)
+const { data: wiring } = useReport<Schemas['RackWiring']>(() => `/api/v1/racks/${props.rack.id}/wiring`)
 const empty = computed(() => !held.value.get(props.rack.id)?.length)
 const place = computed(() => props.lab.places.get(props.rack.place_id ?? '')?.name)
 const forms = [
@@ -61,6 +62,10 @@ const carries = computed(() => {
     <p v-if="walk">{{ walk.known }} of {{ walk.of }} facts that matter<template v-if="walk.gaps.length">; <router-link to="/walk">walk through the other {{ walk.gaps.length }} ›</router-link></template></p>
     <h2>Carries</h2>
     <p>{{ carries }}</p>
+    <template v-if="wiring?.ease.devices">
+      <h2>Comes out alone</h2>
+      <p>{{ wiring.ease.alone.length }} of {{ wiring.ease.devices }}{{ wiring.ease.unsure ? `; of ${wiring.ease.unsure} nobody said which way the leads go` : '' }}<template v-if="wiring.ease.advice">. {{ wiring.ease.advice }}.</template></p>
+    </template>
     <template v-if="unweighed.length">
       <h2>Not weighed</h2>
       <ul class="things">

@@ -17,6 +17,8 @@ const everyKind: Every<Schemas['DeviceKind']> = {
   access_point: true,
   modem: true,
   patch_panel: true,
+  wall_plate: true,
+  coupler: true,
   brush_panel: true,
   blanking_panel: true,
   shelf: true,

@@ -6,6 +6,7 @@ import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { title } from '../lab/words'
 import { useWork } from '../work/work'
+import { bodyBox } from './faceParts'
 import { through } from './lens'
 import { fitText, unitMM, type Box } from './scale'
 import FaceParts from './FaceParts.vue'
@@ -24,14 +25,7 @@ const fill = computed(() => {
   return dim.has(props.device.device_kind) ? 'var(--boxdim)' : 'var(--box)'
 })
 const shelf = computed(() => props.device.device_kind === 'shelf')
-// A thing lower than the units it takes stands at their foot, on its board.
-const own = computed<Box>(() => {
-  const { x, y, w, h } = props.box
-  const high = props.device.height_mm
-  if (!high || props.small || shelf.value) return { x: x + 1, y: y + 0.75, w: w - 2, h: h - 1.5 }
-  const mine = Math.max(2, Math.min(h - 1.5, high * props.scale - 1.5))
-  return { x: x + 1, y: y + h - 0.75 - mine, w: w - 2, h: mine }
-})
+const own = computed(() => bodyBox(props.device, props.box, props.scale, props.small || shelf.value))
 const lower = computed(() => own.value.h < props.box.h - unitMM * props.scale * 0.25)
 const off = computed(() => props.device.state !== 'running')
 const label = computed(() => {

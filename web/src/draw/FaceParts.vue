@@ -5,18 +5,14 @@ import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
 import FaceMotif from './FaceMotif.vue'
-import { cellsOf, specOf } from './faceParts'
+import { cellsOf, partsBox, specOf } from './faceParts'
 import type { Box } from './scale'
 
 const props = defineProps<{ device: Device; box: Box; scale: number; back?: boolean }>()
 const { lab, partsIn } = useLab()
 
 /** The right part of the face, beside the name. */
-const area = computed(() => {
-  const { x, y, w, h } = props.box
-  const from = Math.min(w * 0.42, 96)
-  return { x: x + from, y, w: w - from - 12, h }
-})
+const area = computed(() => partsBox(props.box))
 const cells = computed(() => {
   if (!lab.value) return []
   return cellsOf(specOf(props.device, lab.value.spec_sheets), props.back ? 'rear' : 'front', { w: area.value.w / props.scale, h: area.value.h / props.scale })

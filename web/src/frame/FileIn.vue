@@ -18,7 +18,7 @@ const chosen = shallowRef<{ name: string; ending: string; text: string; base64: 
 const columns = shallowRef<string[]>()
 const kind = ref('')
 /** What a CSV file or workbook lists. */
-const lists = ref<'devices' | 'parts'>('devices')
+const lists = ref<'devices' | 'parts' | 'cables'>('devices')
 const wrong = ref('')
 /** What is being done, while it is. */
 const busy = ref('')
@@ -28,7 +28,7 @@ const edits = computed(() => found.value?.delta.edits?.length ?? 0)
 const listing = computed(() => !!found.value?.columns)
 watch(found, (is) => emit('reading', !!is))
 /** Without a column for it, nobody knows what something new is. */
-const asksKind = computed(() => listing.value && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
+const asksKind = computed(() => listing.value && lists.value !== 'cables' && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
 const kindChoices = computed(() => (lists.value === 'parts' ? partKinds : kinds.map((k: Schemas['DeviceKind']) => kindWords(k).toLowerCase())))
 
 /** A workbook is not text; so it travels as one. */
@@ -45,6 +45,7 @@ function inBase64(file: File): Promise<string> {
 const saysSheets = /"format"\s*:\s*"levelstaff-sheets"/
 /** A name that says so; one can say otherwise. */
 const aboutParts = /part|spare|drive|disk|memory/i
+const aboutCables = /cabl|lead|patch|wiring/i
 const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
@@ -57,12 +58,12 @@ async function pick(event: Event) {
   wrong.value = ''
   if (!file) return
   const ending = endingOf(file.name)
-  if (!ending) return void (wrong.value = `${file.name}: a lab is a .json file, devices or parts are a .csv or .xlsx file. A rundown goes onto the Rundown page.`)
+  if (!ending) return void (wrong.value = `${file.name}: a lab is a .json file, devices, parts or cables are a .csv or .xlsx file. A rundown goes onto the Rundown page.`)
   busy.value = `Reading ${file.name}`
   try {
     // Read as UTF-8 and nothing else: letters that come out wrong are worse than a refusal.
     const base64 = ending === 'xlsx'
-    lists.value = aboutParts.test(file.name) ? 'parts' : 'devices'
+    lists.value = aboutCables.test(file.name) ? 'cables' : aboutParts.test(file.name) ? 'parts' : 'devices'
     const text = base64 ? await inBase64(file) : new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer())
     chosen.value = { name: file.name, ending, text, base64 }
     await check()
@@ -125,7 +126,7 @@ async function load() {
 </script>
 
 <template>
-  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes things or parts, all of its lines or none. You see what it does first, and can undo it.</p>
+  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes things, parts or cables, all of its lines or none. You see what it does first, and can undo it.</p>
   <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
   <div v-if="busy" class="busy" role="status">
     <v-progress-linear indeterminate height="3" aria-hidden="true" />
@@ -139,6 +140,7 @@ async function load() {
         <select v-model="lists" class="field" @change="relist">
           <option value="devices">things</option>
           <option value="parts">parts</option>
+          <option value="cables">cables</option>
         </select>
       </label>
       <ImportColumns :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />

@@ -22,6 +22,9 @@ const ends = [
         <FactRow :record="key" field="currency" label="Currency" :text="lab.settings.currency" gap="GBP, EUR …" mono />
         <FactRow :record="key" field="mains_v" label="Mains" :text="lab.settings.mains_v ? `${lab.settings.mains_v} V` : undefined" gap="V" mono />
         <FactRow :record="key" field="unit_numbering" label="Units count" :text="lab.settings.unit_numbering === 'top' ? 'from the top' : 'from the bottom'" :choices="ends" :typed="`units from the ${lab.settings.unit_numbering}`" />
+        <FactRow :record="key" field="slack_mm" label="Lead slack" :text="lab.settings.slack_mm === undefined ? '100 mm' : `${lab.settings.slack_mm} mm`" :typed="lab.settings.slack_mm === undefined ? '' : `${lab.settings.slack_mm} mm`" mono />
+        <FactRow :record="key" field="label_pattern" label="Cable labels" :text="lab.settings.label_pattern ?? '{panel}.{port:02}'" mono />
+        <FactRow :record="key" field="legend" label="Cable colours" :text="lab.settings.legend?.map((m) => `${m.colour}: ${m.means}`).join(', ')" :typed="lab.settings.legend?.map((m) => `${m.colour.startsWith('#') ? `“${m.colour}”` : m.colour} means “${m.means}”`).join(', ') ?? ''" gap="such as yellow means “to the panel”" long />
       </div>
       <v-btn class="done" @click="work.dialog = ''">Done</v-btn>
     </v-card>

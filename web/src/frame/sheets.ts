@@ -3,6 +3,7 @@
 export const sheets = [
   { name: 'Rack', path: '/rack', key: '1' },
   { name: 'Gear', path: '/gear', key: '2' },
+  { name: 'Cabling', path: '/cabling', key: '3' },
   { name: 'Drafts', path: '/drafts', key: '8' },
   { name: 'Findings', path: '/findings', key: '9' },
   { name: 'Logbook', path: '/logbook', key: 'l' },

@@ -19,11 +19,13 @@ export interface LabState {
   spec_sheets: Map<string, Schemas['SpecSheet']>
   parts: Map<string, Schemas['Part']>
   photos: Map<string, Schemas['Photo']>
+  runs: Map<string, Schemas['Run']>
+  cables: Map<string, Schemas['Cable']>
   filters: Map<string, Schemas['Filter']>
 }
 
 /** The list that each kind of record is in, in a lab and in a delta. */
-const lists = { place: 'places', rack: 'racks', device: 'devices', draft: 'drafts', step: 'steps', note: 'notes', acceptance: 'acceptances', spec_sheet: 'spec_sheets', part: 'parts', photo: 'photos', filter: 'filters' } as const
+const lists = { place: 'places', rack: 'racks', device: 'devices', draft: 'drafts', step: 'steps', note: 'notes', acceptance: 'acceptances', spec_sheet: 'spec_sheets', part: 'parts', photo: 'photos', run: 'runs', cable: 'cables', filter: 'filters' } as const
 type List = (typeof lists)[keyof typeof lists]
 const everyList = Object.values(lists)
 

@@ -23,7 +23,7 @@ test('kinds are spelled as the trade does', () => {
   const spelled: Partial<Record<Schemas['DeviceKind'], string>> = { nas: 'NAS', ups: 'UPS', pdu: 'PDU', kvm_switch: 'KVM switch', mini_pc: 'mini PC', single_board_computer: 'single-board computer', patch_panel: 'patch panel' }
   for (const [kind, words] of Object.entries(spelled)) expect(kindWords(kind as Schemas['DeviceKind'])).toBe(words)
   for (const kind of kinds) expect(kindShort(kind).length).toBeLessThanOrEqual(kindWords(kind).length)
-  expect(kinds).toHaveLength(29)
+  expect(kinds).toHaveLength(31)
 })
 
 test('a thing without a name is called by its kind', () => {

@@ -14,14 +14,20 @@ export function useShow() {
     if (kind === 'device') work.pick(id)
     if (kind === 'part') work.pick(lab.value?.parts.get(id)?.device_id ?? '')
     if (kind === 'spec_sheet') work.pick([...(lab.value?.devices.values() ?? [])].find((d) => d.sheet_id === id)?.id ?? '')
+    const cable = kind === 'cable' ? lab.value?.cables.get(id) : undefined
+    const end = cable?.a ?? cable?.b
+    if (end) {
+      work.pick(end.device_id)
+      work.port = end
+    }
     if (kind === 'rack') work.pickRack(id)
     if (kind === 'place') work.pickPlace(id)
     work.cardOpen = true
   }
-  /** Picks it and goes to the Rack sheet, where its card is. */
+  /** Picks it and goes to the sheet where its card is. */
   function show(key: Key) {
     pick(key)
-    void router.push('/rack')
+    void router.push(key.kind === 'run' ? '/cabling?view=runs' : key.kind === 'cable' ? '/cabling' : '/rack')
   }
   return { pick, show }
 }

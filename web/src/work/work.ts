@@ -49,6 +49,12 @@ export const useWork = defineStore('work', () => {
   const query = ref('')
   /** The device that the walk begins with. */
   const walkFrom = ref('')
+  /** The port that is picked on a drawing, or that a cable is being led from. */
+  const port = shallowRef<Schemas['End']>()
+  /** A cable is being led from that port to another one. */
+  const leading = ref(false)
+  /** The trail that is lit up on every drawing. */
+  const lit = ref('')
   /** Things that are picked together with the one that the card is about. */
   const also = ref<string[]>([])
 
@@ -114,8 +120,9 @@ export const useWork = defineStore('work', () => {
     if (now?.devices.has(deviceId.value)) pick(deviceId.value)
     else deviceId.value = ''
     also.value = others.filter((id) => now?.devices.has(id))
+    if (port.value && !now?.devices.has(port.value.device_id)) port.value = undefined
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, lens, line, check, drag, dialog, query, walkFrom, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return { rackId, placeId, deviceId, cardOpen, showing, lens, line, check, drag, dialog, query, walkFrom, port, leading, lit, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

@@ -30,7 +30,9 @@ const past = computed(() => lab.value?.view.kind === 'past')
 const named = (r: Key) => {
   const d = lab.value?.devices.get(r.id)
   const part = lab.value?.parts.get(r.id)
-  return d ? title(d) : part ? (part.name ?? part.part_kind) : (lab.value?.racks.get(r.id)?.name ?? 'there')
+  const cable = lab.value?.cables.get(r.id)
+  if (cable) return cable.label ?? 'the cable'
+  return d ? title(d) : part ? (part.name ?? part.part_kind) : (lab.value?.racks.get(r.id)?.name ?? lab.value?.runs.get(r.id)?.name ?? 'there')
 }
 
 async function ask(f: Finding) {

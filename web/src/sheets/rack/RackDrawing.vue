@@ -9,6 +9,7 @@ import { unitNumber } from '../../lab/words'
 import { faceMM, shareAt, unitMM, unitsBox } from '../../draw/scale'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
 import type { Marks } from '../../draw/marks'
+import LeadLines from '../../draw/LeadLines.vue'
 import RackFace from '../../draw/RackFace.vue'
 import type { Drag, OverUnits, Showing } from '../../work/work'
 import DragMarks from './DragMarks.vue'
@@ -33,6 +34,8 @@ const props = defineProps<{
   fixed?: number
   /** Without the graduated scale, beside a drawing that has it. */
   bare?: boolean
+  /** With the leads that are plugged in. */
+  leads?: boolean
 }>()
 const emit = defineEmits<{ pick: [id: string]; lift: [device: Device, event: PointerEvent]; free: [range: string] }>()
 
@@ -103,6 +106,12 @@ function unitsAt(clientX: number, clientY: number, drag: Drag): OverUnits | unde
   return { rack: props.rack.id, face, share: shareAt(drag.part, (x - left(i)) / faceW.value), unit: Math.min(props.rack.height_u - takes + 1, Math.max(1, Math.round(fromFoot - takes / 2) + 1)) }
 }
 useDropTarget(unitsAt)
+/** A lead lies over things: what is below it is what is meant to be lifted. */
+function throughLead(event: PointerEvent) {
+  const below = document.elementsFromPoint(event.clientX, event.clientY).find((e) => e.closest('[data-device]'))
+  const d = props.lab.devices.get(below?.closest<HTMLElement>('[data-device]')?.dataset['device'] ?? '')
+  if (d) emit('lift', d, event)
+}
 const alsoSet = computed(() => new Set(props.also))
 </script>
 
@@ -116,6 +125,7 @@ const alsoSet = computed(() => new Set(props.also))
     </defs>
     <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">{{ fixed ? rack.name : face === 'front' ? 'Front' : 'Rear' }}</text>
     <RackFace v-for="(face, i) in faces" :key="face" :lab="lab" :rack="rack" :face="face" :held="held" :space="space" :scale="scale" :x="left(i)" :y="top" :posts="postsOf(face)" :picked="picked ? picked.device.id : props.picked" :also="alsoSet" :lifted="drag?.with" :busy="!!drag" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', $event)" />
+    <LeadLines v-if="leads && !drag" :rack="rack" :faces="faces" :scale="scale" :box-of="(d, face) => boxAt(face, d.at?.unit ?? 1, d.takes_u ?? 1, d.at?.share)" @down="throughLead" />
     <GraduatedScale v-if="!bare" :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
     <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
     <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+// Leads that are wanted, less what the spares bin has.
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useLab } from '../../lab/useLab'
+import { useReport } from '../../lab/useReport'
+import { kindName } from './choices'
+import './lists.css'
+
+const { lab } = useLab()
+const { data } = useReport<Schemas['ToBuy']>(() => '/api/v1/reports/to_buy')
+const bin = computed(() => {
+  const by = new Map<string, { n: number; c: Schemas['Cable'] }>()
+  for (const c of lab.value?.cables.values() ?? []) {
+    if (c.state !== 'spare') continue
+    const key = [c.cable_kind, c.colour, c.length_m].join()
+    const known = by.get(key)
+    if (known) known.n++
+    else by.set(key, { n: 1, c })
+  }
+  return [...by.values()]
+})
+const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0)
+</script>
+
+<template>
+  <div class="list-room">
+    <h2>{{ sum ? `${sum} to buy` : 'Nothing to buy' }}</h2>
+    <table v-if="data?.wants.length" aria-label="To buy">
+      <thead><tr><th>Lead</th><th>Colour</th><th class="number">Length</th><th class="number">wanted</th><th class="number">in the bin</th><th class="number">to buy</th><th>Why</th></tr></thead>
+      <tbody>
+        <tr v-for="w in data.wants" :key="[w.cable_kind, w.colour, w.length_m].join()">
+          <td>{{ kindName(w.cable_kind) || 'which kind?' }}</td>
+          <td><i v-if="w.hex" class="jacket" :style="{ background: w.hex }" />{{ w.colour ?? 'any' }}</td>
+          <td class="number"><i v-if="w.length_m === undefined" class="unknown">?</i><template v-else>{{ w.length_m }} m</template></td>
+          <td class="number">{{ w.wanted }}</td><td class="number">{{ w.spare }}</td><td class="number"><b>{{ w.buy }}</b></td>
+          <td class="soft">{{ w.why.slice(0, 3).join('; ') }}{{ w.why.length > 3 ? ` and ${w.why.length - 3} more` : '' }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="soft">No lead is faulty or too short{{ lab?.view.kind === 'draft' ? ', and the draft adds none' : '; look at a draft to see what it adds' }}.</p>
+    <h2>In the spares bin</h2>
+    <ul v-if="bin.length"><li v-for="b in bin" :key="b.c.id"><b class="figure">{{ b.n }}×</b> {{ [b.c.length_m && `${b.c.length_m} m`, b.c.colour, kindName(b.c.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</li></ul>
+    <p v-else class="soft">None. Put some in with a line such as spare 5x lead 0.25m yellow cat6.</p>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+}
+</style>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+// Labels by a pattern, and a sheet of them to print.
+import { computed, ref, watch } from 'vue'
+import { getText, post, Refused, view, type Schemas } from '../../api/client'
+import { attempt, useLab } from '../../lab/useLab'
+import './lists.css'
+
+const { lab, send } = useLab()
+const pattern = ref(lab.value?.settings.label_pattern ?? '{panel}.{port:02}')
+const which = ref<'none' | 'all'>('none')
+const size = ref('50x15')
+const sizes = ['40x12', '50x15', '60x25', '80x25']
+const wrap = ref(false)
+const code = ref(true)
+const letter = ref(false)
+const plan = ref<Schemas['Label'][]>([])
+const wrong = ref('')
+
+const plugged = computed(() => [...(lab.value?.cables.values() ?? [])].filter((c) => (c.a || c.b) && c.cable_kind !== 'wireless'))
+const ids = computed(() => (which.value === 'all' ? plugged.value : plugged.value.filter((c) => !c.label)).map((c) => c.id))
+watch(
+  [pattern, ids, () => lab.value?.revision],
+  async () => {
+    if (!ids.value.length) return (plan.value = [])
+    try {
+      const answer = await post<Schemas['Labels']>('/api/v1/labels/check', { cable_ids: ids.value.slice(0, 5000), pattern: pattern.value })
+      plan.value = answer.labels
+      wrong.value = ''
+    } catch (e) {
+      if (!(e instanceof Refused)) throw e
+      wrong.value = e.message
+    }
+  },
+  { immediate: true },
+)
+const label = () => attempt(() => send('/api/v1/labels', { cable_ids: ids.value.slice(0, 5000), pattern: pattern.value }))
+const asUsual = () => attempt(() => send('/api/v1/facts', { record: { kind: 'lab', id: 'lab' }, field: 'label_pattern', text: pattern.value }))
+const labelled = computed(() => [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).length)
+const query = computed(() => {
+  const [w, h] = size.value.split('x')
+  return `?wide_mm=${w}&high_mm=${h}&wrap=${wrap.value}&code=${code.value}&letter=${letter.value}${view.value ? `&view=${encodeURIComponent(view.value)}` : ''}`
+})
+const drawn = ref('')
+watch(
+  [query, () => lab.value?.revision],
+  async () => {
+    if (!labelled.value) return (drawn.value = '')
+    const first = [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).slice(0, 6)
+    const svg = await getText(`/api/v1/files/labels.svg${query.value}${first.map((c) => `&cable_id=${c.id}`).join('')}`)
+    drawn.value = `data:image/svg+xml,${encodeURIComponent(svg)}`
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <div class="list-room labels">
+    <section>
+      <h2>Give cables labels</h2>
+      <p><label>Pattern <input v-model="pattern" class="field" spellcheck="false" :aria-invalid="!!wrong" /></label></p>
+      <p class="soft">{panel} {port} {port:02} {a} {b} {kind} {colour} {length}. What comes out twice gets a number.</p>
+      <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+      <p class="choice"><label><input v-model="which" type="radio" value="none" /> those that have none</label> <label><input v-model="which" type="radio" value="all" /> all, also those that have one</label></p>
+      <ul class="plan">
+        <li v-for="l in plan.slice(0, 12)" :key="l.cable_id"><b class="figure">{{ l.text }}</b> <span class="soft">{{ l.a }} – {{ l.b }}</span></li>
+      </ul>
+      <p v-if="plan.length > 12" class="soft">and {{ plan.length - 12 }} more</p>
+      <p v-if="!ids.length" class="soft">Every cable has a label.</p>
+      <div v-if="lab?.view.kind !== 'past'" class="buttons">
+        <v-btn :disabled="!plan.length || !!wrong" @click="label">Label {{ plan.length }}</v-btn>
+        <v-btn v-if="pattern !== (lab?.settings.label_pattern ?? '')" variant="text" :disabled="!!wrong" @click="asUsual">Keep as the lab’s pattern</v-btn>
+      </div>
+    </section>
+    <section>
+      <h2>Print them</h2>
+      <p class="choice">
+        <label>Size <select v-model="size" class="field"><option v-for="s in sizes" :key="s" :value="s">{{ s.replace('x', ' × ') }} mm</option></select></label>
+        <label><input v-model="wrap" type="checkbox" /> wraps round the cable</label>
+        <label><input v-model="code" type="checkbox" /> with a code that opens the card</label>
+        <label><input v-model="letter" type="checkbox" /> US letter</label>
+      </p>
+      <p class="buttons"><v-btn :href="`/api/v1/files/labels.pdf${query}`" :disabled="!labelled" download>PDF, {{ labelled }} labels</v-btn><v-btn variant="text" :href="`/api/v1/files/labels.svg${query}`" :disabled="!labelled" download>SVG</v-btn></p>
+      <div v-if="drawn" class="paper"><img :src="drawn" alt="The first labels of the sheet" /></div>
+      <p v-else class="soft">No cable has a label yet.</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.labels {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
+  gap: 28px;
+}
+.choice {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  margin: 8px 0;
+}
+.plan {
+  list-style: none;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 10px 0;
+}
+.paper {
+  height: 300px;
+  overflow: hidden;
+  background: #fff;
+  border: 1px solid var(--rule);
+}
+.paper img {
+  display: block;
+  width: 100%;
+}
+</style>

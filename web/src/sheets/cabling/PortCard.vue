@@ -1,0 +1,187 @@
+<script setup lang="ts">
+// The port that is picked: where it leads, what holds it down, and the cable in
+// it, whose facts are edited where they stand.
+import { mdiClose } from '@mdi/js'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Schemas } from '../../api/client'
+import FactRow from '../../card/FactRow.vue'
+import { useLab } from '../../lab/useLab'
+import { useReport } from '../../lab/useReport'
+import { kindWords, title } from '../../lab/words'
+import { useWork } from '../../work/work'
+import { cableKinds, colours, kindName, ways } from './choices'
+import { sameEnd, useCabling } from './useCabling'
+
+const work = useWork()
+const router = useRouter()
+const { lab } = useLab()
+const { cableAt, unplug, open, swap } = useCabling()
+const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
+const { data } = useReport<Schemas['DeviceTrails']>(() => (device.value ? `/api/v1/devices/${device.value.id}/trails` : ''))
+const jack = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: device.value?.id ?? '', port: j.port, rear: j.rear })))
+const cable = computed(() => (lab.value && work.port ? cableAt(work.port) : undefined))
+const trail = computed(() => data.value?.trails.find((t) => t.pieces.some((p) => p.cable_id === cable.value?.id)))
+const { data: leads } = useReport<Schemas['Leads']>(() => (cable.value ? '/api/v1/reports/leads' : ''))
+const lead = computed(() => leads.value?.leads.find((l) => l.cable_id === cable.value?.id))
+const { data: pull } = useReport<Schemas['PullSheet']>(() => (device.value ? `/api/v1/devices/${device.value.id}/pull` : ''))
+
+const key = computed(() => ({ kind: 'cable' as const, id: cable.value?.id ?? '' }))
+const level = computed(() => data.value?.level.find((l) => l.connector === (jack.value?.connector ?? '')))
+const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', jack.value?.connector?.toUpperCase() || 'connector not known', level.value?.poe_out_type ? `PoE type ${level.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
+/** Where it ends, and how; nothing where nobody knows. */
+const far = computed(() => {
+  const t = trail.value
+  if (!t || t.end === 'open') return ''
+  const s = t.stops[0]?.device_id === device.value?.id ? t.stops.at(-1) : t.stops[0]
+  return `${s?.title} ${s?.port}${{ port: '', nothing: ', and no further', loop: ', round in a circle' }[t.end]}`
+})
+const mbWords = (mb: number) => (mb >= 1000 ? `${mb / 1000} Gb/s` : `${mb} Mb/s`)
+const held = computed(() => {
+  const s = trail.value?.speed
+  if (!s || s.mb === undefined) return ''
+  if (s.mb === 0) return `nothing: ${s.held_by ?? 'no speed in common'}`
+  return `${s.at_most ? 'at most ' : ''}${mbWords(s.mb)}${s.held_by ? ` by ${s.held_by}; the rest would carry ${mbWords(s.rest_mb ?? 0)}` : ''}`
+})
+const dark = computed(() => {
+  const id = trail.value?.stops.map((s) => s.device_id).filter((d) => d !== device.value?.id).at(-1)
+  const hit = pull.value?.dark.find((d) => d.device_id === id)
+  return hit ? (hit.keeps ? `${hit.title} keeps ${hit.keeps} other link${hit.keeps === 1 ? '' : 's'}` : `${hit.title} goes dark`) : ''
+})
+const stock = computed(() => {
+  const s = lead.value?.should
+  if (!s) return undefined
+  return s.from === 'run' ? `the run is ${s.need_m} m` : `needs ${Math.round(s.need_m * 100) / 100} m${s.stock_m ? `: take ${s.stock_m} m` : ''}`
+})
+const runName = computed(() => lab.value?.runs.get(cable.value?.run_id ?? '')?.name)
+const states = [
+  { value: 'in use', title: 'in use' },
+  { value: 'faulty', title: 'faulty' },
+]
+const swapping = ref(false)
+const swapTo = ref('')
+const others = computed(() => data.value?.jacks.filter((j) => j.cable_id !== jack.value?.cable_id && j.family === jack.value?.family && !!j.rear === !!jack.value?.rear) ?? [])
+async function swapWith() {
+  const to = others.value.find((j) => j.port === swapTo.value)
+  if (!work.port || !to || !(await swap(work.port, { ...work.port, port: to.port }))) return
+  swapping.value = false
+  work.port = { ...work.port, port: to.port }
+}
+const fixed = computed(() => lab.value?.view.kind === 'past')
+</script>
+
+<template>
+  <aside v-if="lab && device && work.port" id="card" class="card port-card" aria-label="Card" tabindex="-1">
+    <v-btn class="close" :icon="mdiClose" size="44" variant="text" aria-label="Close the card" @click="work.port = undefined" />
+    <h1>{{ title(device) }} {{ jack?.name || work.port.port }}<template v-if="work.port.rear"> rear</template></h1>
+    <p class="sub">{{ what }}</p>
+    <p v-if="jack?.broken" class="bad">Broken.</p>
+    <p v-if="jack?.reserved_for">Kept for {{ jack.reserved_for }}.</p>
+    <p v-if="jack?.note" class="soft">{{ jack.note }}</p>
+    <template v-if="trail">
+      <h2>Trail</h2>
+      <dl>
+        <dt>Reaches</dt><dd><b v-if="far">{{ far }}</b><i v-else class="unknown">? nobody knows</i></dd>
+        <dt>Length</dt><dd class="figure">{{ trail.unmeasured === trail.pieces.length ? '?' : `${trail.unmeasured ? 'at least ' : ''}${Math.round(trail.length_m * 100) / 100} m` }} in {{ trail.pieces.length }} piece{{ trail.pieces.length === 1 ? '' : 's' }}</dd>
+        <template v-if="held"><dt>Held to</dt><dd>{{ held }}</dd></template>
+        <template v-if="trail.broken?.length"><dt>Broken at</dt><dd class="bad">{{ trail.broken.join(', ') }}</dd></template>
+      </dl>
+    </template>
+    <template v-if="cable">
+      <h2>Lead at this end</h2>
+      <FactRow :record="key" field="label" label="Label" :text="cable.label" gap="none" mono />
+      <FactRow :record="key" field="cable_kind" label="Kind" :text="kindName(cable.cable_kind) || undefined" :typed="cable.cable_kind" gap="which" :choices="cableKinds" />
+      <FactRow :record="key" field="colour" label="Colour" :text="cable.colour" gap="which" :choices="cable.colour?.startsWith('#') ? undefined : colours" />
+      <FactRow :record="key" field="length_m" label="Length" :text="cable.length_m === undefined ? undefined : `${cable.length_m} m`" gap="m" mono :hint="lead?.short ? stock : undefined" :aside="lead?.short ? undefined : stock" />
+      <FactRow v-if="!cable.run_id" :record="key" field="way" label="Way" :text="ways.find((w) => w.is === cable?.way)?.title" gap="which way" :choices="ways" />
+      <FactRow :record="key" field="run_id" label="Run" :text="runName ?? 'none'" :typed="runName ?? ''" />
+      <FactRow :record="key" field="state" label="State" :text="cable.state === 'in_use' ? 'in use' : cable.state" :choices="states" />
+      <FactRow :record="key" :field="sameEnd(cable.a, work.port) ? 'b' : 'a'" label="Other end" :text="sameEnd(cable.a, work.port) ? lead?.b : lead?.a" :typed="sameEnd(cable.a, work.port) ? lead?.b : lead?.a" gap="open" mono />
+      <template v-if="dark"><h2>If pulled</h2><p>{{ dark }}</p></template>
+      <div v-if="!fixed" class="buttons">
+        <v-btn @click="unplug(cable)">Unplug</v-btn>
+        <v-btn @click="open(cable, work.port)">Take this end out</v-btn>
+        <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Leave it there' : 'Move the other end' }}</v-btn>
+        <v-btn @click="swapping = !swapping">Swap…</v-btn>
+        <v-btn :href="`/api/v1/files/labels.pdf?cable_id=${cable.id}&code=true`" download>Print label</v-btn>
+      </div>
+      <div v-if="swapping" class="swap">
+        <select v-model="swapTo" class="field" aria-label="Swap with port"><option value="">with port…</option><option v-for="j in others" :key="j.port" :value="j.port">{{ j.port }}{{ j.to ? `: ${j.to}` : ', free' }}</option></select>
+        <v-btn :disabled="!swapTo" @click="swapWith">Swap</v-btn>
+      </div>
+      <p v-if="work.leading" class="hint" role="status">Pick the port where the other end goes. Ports that it fits are filled.</p>
+    </template>
+    <template v-else-if="!fixed">
+      <p class="soft">Free.</p>
+      <p v-if="work.leading" class="hint" role="status">Pick the port where it goes, on this face or, from the staff, on another. Ports that a cable fits are filled.</p>
+      <div class="buttons">
+        <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Lead no cable' : 'Lead a cable' }}</v-btn>
+      </div>
+    </template>
+    <h2>Its device</h2>
+    <div class="buttons">
+      <v-btn @click="router.push(`/pull/${device.id}`)">Take it out</v-btn>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.card {
+  padding: 12px 16px 20px;
+  overflow-y: auto;
+  background: var(--sheet);
+  border-left: 1px solid var(--rule);
+}
+.card:focus-visible {
+  outline: none;
+}
+.close {
+  display: none;
+}
+@media (max-width: 700px) {
+  .card {
+    position: fixed;
+    z-index: 30;
+    inset: 0;
+    border: 0;
+  }
+  .close {
+    display: inline-flex;
+    position: absolute;
+    right: 8px;
+    top: 8px;
+  }
+}
+dl {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  column-gap: 6px;
+}
+dt,
+dd {
+  margin: 0;
+  padding: 5px 0 4px;
+  border-bottom: 1px solid var(--rule);
+}
+dt {
+  font-size: 13px;
+  color: var(--soft);
+}
+.bad {
+  color: var(--red);
+}
+.hint {
+  margin-top: 10px;
+  padding-left: 8px;
+  border-left: 3px solid var(--water);
+}
+.swap {
+  display: flex;
+  gap: 8px;
+  margin-top: 8px;
+}
+.swap select {
+  min-width: 0;
+  flex: 1;
+}
+</style>

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+// What to unplug to take a device out, ticked off at the rack; and the same in
+// reverse to put it back. The ticks stay in this browser.
+import { useLocalStorage } from '@vueuse/core'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Schemas } from '../../api/client'
+import TitleBlock from '../../frame/TitleBlock.vue'
+import { useReport } from '../../lab/useReport'
+import { kg } from '../../lab/words'
+import { useWork } from '../../work/work'
+import { kindName } from './choices'
+
+const route = useRoute()
+const router = useRouter()
+const work = useWork()
+const id = computed(() => String(route.params['id'] ?? ''))
+const { data, wrong } = useReport<Schemas['PullSheet']>(() => (id.value ? `/api/v1/devices/${id.value}/pull` : ''))
+/** What is out, by device: the cables' ids. */
+const out = useLocalStorage<Record<string, string[]>>('levelstaff-pulled', {})
+const back = useLocalStorage<string[]>('levelstaff-putting-back', [])
+const putting = computed(() => back.value.includes(id.value))
+const pulled = computed(() => out.value[id.value] ?? [])
+const key = (s: Schemas['PullStep']) => `${s.cable_id} ${s.port}`
+const steps = computed(() => (putting.value ? [...(data.value?.steps ?? [])].reverse() : (data.value?.steps ?? [])))
+const isOut = (s: Schemas['PullStep']) => pulled.value.includes(key(s))
+const done = (s: Schemas['PullStep']) => isOut(s) !== putting.value
+const left = computed(() => steps.value.filter((s) => !done(s)).length)
+function tick(s: Schemas['PullStep']) {
+  out.value = { ...out.value, [id.value]: isOut(s) ? pulled.value.filter((k) => k !== key(s)) : [...pulled.value, key(s)] }
+}
+function turn() {
+  back.value = putting.value ? back.value.filter((d) => d !== id.value) : [...back.value, id.value]
+}
+function again() {
+  out.value = { ...out.value, [id.value]: [] }
+  back.value = back.value.filter((d) => d !== id.value)
+}
+function leave() {
+  work.pick(id.value)
+  void router.push('/cabling')
+}
+const part = (s: Schemas['PullStep']) => (s.power ? 'Power' : s.face === 'rear' ? 'At the rear' : 'At the front')
+const heading = (i: number) => (i === 0 || part(steps.value[i] as Schemas['PullStep']) !== part(steps.value[i - 1] as Schemas['PullStep']) ? part(steps.value[i] as Schemas['PullStep']) : '')
+const print = () => window.print()
+</script>
+
+<template>
+  <main class="sheet grid-paper pull">
+    <div class="bar">
+      <v-btn size="small" variant="text" @click="leave">‹ Cabling</v-btn>
+      <div v-if="data" class="parts" role="group" aria-label="Which way">
+        <button :aria-pressed="!putting" @click="putting && turn()">Take it out</button>
+        <button :aria-pressed="putting" @click="putting || turn()">Put it back</button>
+      </div>
+      <v-btn size="small" variant="text" class="print" @click="print">Print</v-btn>
+    </div>
+    <p v-if="wrong" class="paper bad" role="alert">{{ wrong }}</p>
+    <article v-else-if="data" class="paper room">
+      <h1>{{ putting ? 'Put back' : 'Take out' }} {{ data.title }}</h1>
+      <p class="sum">
+        <b :class="{ bad: !data.alone }">{{ data.alone ? 'It comes out alone.' : 'It does not come out alone.' }}</b>{{ ' ' }}
+        <template v-if="data.weight_kg !== undefined">{{ kg(data.weight_kg) }}{{ data.weight_kg > 18 ? ': two people, or empty it first' : '' }}.</template>
+        <template v-else>Nobody weighed it.</template>
+      </p>
+      <p v-if="data.carries?.length">On it: {{ data.carries.join(', ') }}. Take that off first.</p>
+      <template v-if="data.across?.length">
+        <h2>Leads of others across its face</h2>
+        <ul class="across"><li v-for="a in data.across" :key="a.cable_id"><span class="figure">{{ a.words }}</span> <span class="soft">{{ a.sure ? 'straight over it' : 'perhaps: nobody said which way it goes' }}</span></li></ul>
+      </template>
+      <template v-if="!putting">
+        <h2>Goes dark</h2>
+        <p v-if="!data.dark?.length" class="soft">Nothing hangs on its links.</p>
+        <ul v-else><li v-for="d in data.dark" :key="d.device_id"><b>{{ d.title }}</b> <span :class="d.keeps ? 'soft' : 'bad'">{{ d.keeps ? `keeps ${d.keeps} other link${d.keeps === 1 ? '' : 's'}` : 'goes dark' }}</span></li></ul>
+      </template>
+      <p v-if="!steps.length" class="soft">Nothing is plugged into it, as far as is written down.</p>
+      <p v-else class="left" role="status">{{ left ? `${left} of ${steps.length} to ${putting ? 'plug in' : 'unplug'}` : putting ? 'Everything is back in its place.' : 'Everything is out.' }}</p>
+      <ol>
+        <template v-for="(s, i) in steps" :key="key(s)">
+          <li v-if="heading(i)" class="heading"><h2>{{ heading(i) }}</h2></li>
+          <li>
+            <label :class="{ done: done(s) }">
+              <input type="checkbox" :checked="done(s)" @change="tick(s)" />
+              <b class="port figure">{{ s.port }}</b>
+              <span class="lead"><i class="jacket" :style="s.hex ? { background: s.hex } : undefined" /><b v-if="s.label" class="figure">{{ s.label }}</b> {{ [s.colour, kindName(s.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</span>
+              <span class="to">{{ putting ? 'from' : 'goes back to' }} <b class="figure">{{ s.to ?? '?' }}</b></span>
+            </label>
+          </li>
+        </template>
+      </ol>
+      <p v-if="pulled.length" class="again"><v-btn size="small" variant="text" @click="again">Begin again</v-btn></p>
+    </article>
+    <TitleBlock :sheet="data ? `Pull sheet, ${data.title}` : 'Pull sheet'" />
+  </main>
+</template>
+
+<style scoped>
+.paper {
+  flex: 1;
+  min-height: 0;
+  max-width: 780px;
+  margin: 0 18px 10px;
+  padding: 16px 20px;
+  overflow-y: auto;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+}
+h1 {
+  font-size: 20px;
+}
+h2 {
+  margin: 14px 0 2px;
+  font-size: 14px;
+  color: var(--soft);
+}
+ul,
+ol {
+  list-style: none;
+}
+.bad {
+  color: var(--red);
+}
+.left {
+  margin-top: 12px;
+  font-weight: 600;
+}
+label {
+  display: grid;
+  grid-template-columns: 26px 70px minmax(0, 1fr) minmax(0, 1fr);
+  gap: 8px;
+  align-items: center;
+  min-height: 40px;
+  border-bottom: 1px solid var(--rule);
+  cursor: pointer;
+}
+label input {
+  width: 20px;
+  height: 20px;
+}
+.done {
+  color: var(--soft);
+}
+.done .port,
+.done .lead {
+  text-decoration: line-through;
+}
+.jacket {
+  display: inline-block;
+  width: 18px;
+  height: 9px;
+  margin-right: 6px;
+  background: repeating-linear-gradient(45deg, var(--soft) 0 2px, transparent 2px 4px);
+  border: 1px solid color-mix(in srgb, var(--ink) 45%, transparent);
+}
+@media (max-width: 700px) {
+  .paper {
+    margin: 0;
+    border-width: 1px 0;
+  }
+  label {
+    grid-template-columns: 34px 58px minmax(0, 1fr);
+    min-height: 56px;
+    padding: 6px 0;
+  }
+  label input {
+    width: 26px;
+    height: 26px;
+  }
+  .to {
+    grid-column: 3;
+  }
+}
+@media print {
+  .again {
+    display: none;
+  }
+  input {
+    appearance: none;
+    border: 1px solid #000;
+  }
+}
+</style>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+// The ways through the building: what lies in each, how full it is, and what
+// still goes in.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../api/client'
+import { attempt, useLab } from '../../lab/useLab'
+import { useReport } from '../../lab/useReport'
+import FactRow from '../../card/FactRow.vue'
+import './lists.css'
+
+const { lab, send, remove } = useLab()
+const { data } = useReport<Schemas['Runs']>(() => '/api/v1/reports/runs')
+const { data: leads } = useReport<Schemas['Leads']>(() => '/api/v1/reports/leads')
+const runs = computed(() =>
+  (data.value?.runs ?? []).flatMap((use) => {
+    const run = lab.value?.runs.get(use.run_id)
+    const inIt = [...(lab.value?.cables.values() ?? [])].filter((c) => c.run_id === use.run_id)
+    return run ? [{ run, use, inIt: inIt.map((c) => ({ c, lead: leads.value?.leads.find((l) => l.cable_id === c.id) })) }] : []
+  }),
+)
+const name = (id?: string) => lab.value?.places.get(id ?? '')?.name
+const says = (u: Schemas['RunUse']) => {
+  if (u.filled_percent === undefined) return 'how wide it is nobody knows'
+  const full = `${u.unknown ? 'at least ' : ''}${u.filled_percent.toFixed(0)} % of at most ${u.most_percent?.toFixed(0)} %`
+  if (u.over) return `${full}: past its fill`
+  if (u.more_cat6 === undefined) return full
+  return u.more_cat6 ? `${full}; ${u.more_cat6} more of Cat 6 go${u.more_cat6 === 1 ? 'es' : ''} in` : `${full}; nothing more goes in`
+}
+const typed = ref('')
+async function make() {
+  if (typed.value.trim() && (await attempt(() => send('/api/v1/lines', { line: `run "${typed.value.trim().replaceAll('"', '')}"` })))) typed.value = ''
+}
+const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'run', id })] }))
+</script>
+
+<template>
+  <div class="list-room runs">
+    <section v-for="r in runs" :key="r.run.id" :aria-label="r.run.name">
+      <div class="head">
+        <h2>{{ r.run.name }}</h2>
+        <svg v-if="r.use.filled_percent !== undefined" width="180" height="16" viewBox="0 0 180 16" role="img" :aria-label="says(r.use)">
+          <rect x="0.5" y="2.5" width="179" height="11" rx="5.5" class="rim" />
+          <rect x="1" y="3" :width="Math.min(178, r.use.filled_percent * 3)" height="10" rx="5" :class="r.use.over ? 'over' : 'full'" />
+          <path :d="`M${(r.use.most_percent ?? 0) * 3} 0v16`" class="most" />
+        </svg>
+        <span :class="{ bad: r.use.over }">{{ says(r.use) }}</span>
+      </div>
+      <div class="facts">
+        <FactRow :record="{ kind: 'run', id: r.run.id }" field="length_m" label="Length" :text="r.run.length_m === undefined ? undefined : `${r.run.length_m} m`" gap="m" mono />
+        <FactRow :record="{ kind: 'run', id: r.run.id }" field="inside_mm" label="Inside" :text="r.run.inside_mm === undefined ? undefined : `${r.run.inside_mm} mm`" gap="mm" mono />
+        <FactRow :record="{ kind: 'run', id: r.run.id }" field="from_place_id" label="From" :text="name(r.run.from_place_id)" gap="which place" />
+        <FactRow :record="{ kind: 'run', id: r.run.id }" field="to_place_id" label="To" :text="name(r.run.to_place_id)" gap="which place" />
+      </div>
+      <ul>
+        <li v-for="i in r.inIt" :key="i.c.id"><i class="jacket" :style="{ background: i.lead?.hex }" /><span class="figure">{{ i.lead?.a }} = {{ i.lead?.b }}</span> <span class="soft">{{ [i.c.label, i.c.cable_kind, i.c.length_m && `${i.c.length_m} m`, i.c.notes].filter(Boolean).join(', ') }}</span></li>
+      </ul>
+      <p v-if="!r.inIt.length" class="soft">Nothing lies in it. <v-btn size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
+    </section>
+    <p v-if="!runs.length" class="soft">No runs yet. A run is a way through the building, such as a conduit between floors; cables that lie in it say so: via "stairs run".</p>
+    <form v-if="lab?.view.kind !== 'past'" @submit.prevent="make"><input v-model="typed" class="field" placeholder="stairs run" aria-label="Name of a new run" /> <v-btn size="small" type="submit" :disabled="!typed.trim()">Add a run</v-btn></form>
+  </div>
+</template>
+
+<style scoped>
+section {
+  margin-bottom: 22px;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: center;
+}
+.head h2 {
+  margin: 0;
+}
+.facts {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  column-gap: 22px;
+}
+ul {
+  margin-top: 6px;
+  list-style: none;
+}
+li {
+  padding: 2px 0;
+}
+.rim {
+  fill: var(--strip);
+  stroke: var(--ink);
+}
+.full {
+  fill: var(--pale);
+}
+.over {
+  fill: var(--red);
+}
+.most {
+  stroke: var(--red);
+  stroke-width: 2;
+}
+</style>

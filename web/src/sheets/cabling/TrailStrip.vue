@@ -1,0 +1,157 @@
+<script setup lang="ts">
+// One trail as a strip: the port it begins at, each cable in its colour with
+// its length over it and its run below, each port it goes through, where it
+// ends, and what it carries.
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import { fitText } from '../../draw/scale'
+
+const props = defineProps<{ trail: Schemas['Trail']; width: number; most: number; picked?: boolean; lit?: boolean }>()
+const emit = defineEmits<{ pick: []; lit: [on: boolean] }>()
+
+/** Where there is no room beside the stops, what it carries stands below them. */
+const narrow = computed(() => props.width < 560)
+const high = computed(() => (narrow.value ? 74 : 54))
+const y = 29
+const first = computed(() => (narrow.value ? 38 : 54))
+const aside = computed(() => (narrow.value ? 0 : 100))
+/** A stop and the cable before it. */
+const step = computed(() => Math.max(84, Math.min(226, (props.width - first.value - aside.value - 16) / Math.max(1, props.most))))
+const stopW = computed(() => step.value * 0.56)
+const pieceW = computed(() => step.value - stopW.value)
+const stops = computed(() =>
+  props.trail.stops.map((s, i) => ({
+    ...s,
+    x: i === 0 ? 8 : 8 + first.value + (i - 1) * step.value + pieceW.value,
+    w: i === 0 ? first.value : stopW.value,
+    text: i === 0 ? s.name || s.port : `${s.title} ${s.name || s.port}`,
+  })),
+)
+const pieces = computed(() => props.trail.pieces.map((p, i) => ({ ...p, x: 8 + first.value + i * step.value, above: p.length_m === undefined ? '?' : `${Math.round(p.length_m * 100) / 100} m`, below: p.run ?? p.label ?? '' })))
+const open = computed(() => (props.trail.end === 'open' ? 8 + first.value + (props.trail.pieces.length - 1) * step.value + pieceW.value : 0))
+const ending = computed(() => ({ port: '', nothing: 'goes no further', open: 'not found', loop: 'round in a circle' })[props.trail.end])
+const speed = computed(() => {
+  const s = props.trail.speed
+  if (props.trail.broken?.length) return 'broken'
+  if (ending.value) return ending.value
+  if (s.mb === undefined) return ''
+  if (s.mb === 0) return 'no link'
+  return `${s.at_most ? '≤ ' : ''}${s.mb >= 1000 ? `${s.mb / 1000} Gb/s` : `${s.mb} Mb/s`}`
+})
+const length = computed(() => {
+  const t = props.trail
+  if (t.unmeasured === t.pieces.length) return t.pieces[0]?.cable_kind === 'wireless' ? 'wireless' : '? m'
+  return `${t.unmeasured ? '≥ ' : ''}${Math.round(t.length_m * 100) / 100} m`
+})
+const bad = computed(() => !!props.trail.broken?.length || props.trail.end === 'open' || props.trail.end === 'loop' || props.trail.speed.mb === 0)
+const words = computed(() => [...new Set([props.trail.stops.map((s) => `${s.title} ${s.port}`).join(', '), ending.value, speed.value, length.value])].filter(Boolean).join('; '))
+const stroke = (p: Schemas['Leg']) => p.hex ?? 'var(--soft)'
+const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.state === 'faulty' ? '7 4' : undefined)
+</script>
+
+<template>
+  <button class="strip" :class="{ picked, lit }" :aria-label="words" :aria-pressed="picked" @click="emit('pick')" @pointerenter="emit('lit', true)" @pointerleave="emit('lit', false)" @focus="emit('lit', true)" @blur="emit('lit', false)">
+    <svg :width="width" :height="high" :viewBox="`0 0 ${width} ${high}`" aria-hidden="true">
+      <g v-for="(p, i) in pieces" :key="i">
+        <line v-if="p.hex && p.cable_kind !== 'wireless'" :x1="p.x" :x2="p.x + pieceW" :y1="y" :y2="y" class="under" :class="{ thick: p.run }" />
+        <line :x1="p.x" :x2="p.x + pieceW" :y1="y" :y2="y" :stroke="stroke(p)" :stroke-width="p.run ? 6 : 4" :stroke-dasharray="dash(p)" />
+        <text :x="p.x + pieceW / 2" :y="y - 9" class="figure" :class="{ what: p.length_m === undefined && p.cable_kind !== 'wireless' }">{{ p.cable_kind === 'wireless' ? 'air' : p.above }}</text>
+        <text :x="p.x + pieceW / 2" :y="y + 17" class="below">{{ fitText(p.below, pieceW + 26) }}</text>
+      </g>
+      <g v-for="(s, i) in stops" :key="`s${i}`" :class="[s.sort, { begin: i === 0, broken: s.broken }]">
+        <rect :x="s.x" :y="y - 14" :width="s.w" height="28" :rx="s.sort === 'joint' && i > 0 ? 14 : 3" />
+        <text :x="s.x + s.w / 2" :y="y" class="stop">{{ fitText(s.text, s.w - 6) }}</text>
+      </g>
+      <g v-if="open" class="gone">
+        <rect :x="open" :y="y - 14" :width="stopW" height="28" rx="3" />
+        <text :x="open + stopW / 2" :y="y" class="stop">?</text>
+      </g>
+      <text v-if="narrow" :x="width - 8" :y="high - 10" class="end small" :class="{ bad }">{{ [speed, length].filter(Boolean).join(', ') }}</text>
+      <template v-else>
+        <text :x="width - 12" :y="y - 3" class="end" :class="{ bad }">{{ speed }}</text>
+        <text :x="width - 12" :y="y + 14" class="end small">{{ length }}</text>
+      </template>
+    </svg>
+  </button>
+</template>
+
+<style scoped>
+.strip {
+  display: block;
+  border: 1px solid transparent;
+  border-radius: 3px;
+}
+.strip:hover,
+.strip.lit {
+  background: var(--sheet);
+}
+.strip.picked {
+  background: var(--sheet);
+  border-color: var(--red);
+}
+.under {
+  stroke: color-mix(in srgb, var(--ink) 45%, transparent);
+  stroke-width: 6;
+}
+.under.thick {
+  stroke-width: 8;
+}
+.figure,
+.below {
+  font: 400 12px var(--figures);
+  text-anchor: middle;
+  fill: var(--soft);
+}
+.below {
+  font-family: var(--names);
+}
+.what {
+  fill: var(--red);
+}
+.stop {
+  font: 600 13px var(--names);
+  text-anchor: middle;
+  dominant-baseline: central;
+  fill: var(--ink);
+}
+.device rect {
+  fill: var(--sheet);
+  stroke: var(--ink);
+}
+.joint rect {
+  fill: var(--strip);
+  stroke: var(--ink);
+}
+.begin rect {
+  fill: var(--ink);
+}
+.begin .stop {
+  font-family: var(--figures);
+  font-weight: 400;
+  fill: var(--paper);
+}
+.broken rect {
+  stroke: var(--red);
+  stroke-width: 2;
+}
+.gone rect {
+  fill: none;
+  stroke: var(--red);
+  stroke-dasharray: 3 3;
+}
+.gone .stop {
+  fill: var(--red);
+}
+.end {
+  font: 400 13px var(--figures);
+  text-anchor: end;
+  fill: var(--ink);
+}
+.end.small {
+  font-size: 12px;
+  fill: var(--soft);
+}
+.end.bad {
+  fill: var(--red);
+}
+</style>

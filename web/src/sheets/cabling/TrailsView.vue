@@ -1,0 +1,84 @@
+<script setup lang="ts">
+// The picked device's own face, and below it every trail at its ports.
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useReport } from '../../lab/useReport'
+import { useWork } from '../../work/work'
+import JackFace from './JackFace.vue'
+import TrailStrip from './TrailStrip.vue'
+import { sameEnd, useCabling } from './useCabling'
+
+const emit = defineEmits<{ says: [words: string] }>()
+const work = useWork()
+const { partners } = useCabling()
+const room = ref<HTMLElement>()
+const { width } = useElementSize(room, { width: window.innerWidth - 600, height: 400 })
+const { data } = useReport<Schemas['DeviceTrails']>(() => (work.device ? `/api/v1/devices/${work.device.id}/trails` : ''))
+const most = computed(() => Math.max(2, ...(data.value?.trails ?? []).map((t) => t.pieces.length)))
+const faces = computed(() => (['front', 'rear'] as const).filter((f) => data.value?.jacks.some((j) => j.face === f)))
+
+const used = computed(() => {
+  const words: Record<string, string> = { copper: 'copper', cage: 'cages', fibre: 'fibre', inlet: 'power inlets', outlet: 'outlets', usb: 'USB', video: 'video', serial: 'serial', kvm: 'KVM' }
+  const level = (data.value?.level ?? []).map((l) => `${l.used} of ${l.used + l.free + (l.broken ?? 0) + (l.reserved ?? 0)} ${words[l.family] ?? l.connector}`)
+  return level.length ? `${level.join(', ')} in use` : ''
+})
+watch(used, (words) => emit('says', words), { immediate: true })
+
+/** The trail of the port that is picked. */
+const pickedTrail = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: work.device?.id ?? '', port: j.port, rear: j.rear }))?.trail)
+const nameOf = (t: Schemas['Trail']) => data.value?.jacks.find((j) => j.trail && t.pieces.some((p) => p.cable_id === j.trail))?.trail ?? t.pieces[0]?.cable_id ?? ''
+
+const may = ref<Map<string, Schemas['Partner']>>()
+watch(
+  [() => work.leading, () => work.port, () => work.device?.id, data],
+  async () => {
+    may.value = work.leading && work.port && work.device ? await partners(work.port, [work.device.id]) : undefined
+  },
+  { immediate: true },
+)
+
+function pick(t: Schemas['Trail']) {
+  const s = t.stops[0]
+  if (!s || !work.device) return
+  const jack = data.value?.jacks.find((j) => j.trail === nameOf(t) && j.cable_id)
+  work.leading = false
+  work.port = { device_id: work.device.id, port: jack?.port ?? s.port, ...(jack?.rear ? { rear: true } : {}) }
+}
+</script>
+
+<template>
+  <div ref="room" class="trails">
+    <template v-if="work.device && data">
+      <JackFace v-for="f in faces" :key="f" :device="work.device" :jacks="data.jacks" :face="f" :partners="may" />
+      <p v-if="!data.jacks.length" class="soft">Nobody has written down what ports it has. Say so on its card, such as 24 ports rj45 1G, or lead a cable to a port by a line: {{ work.device.name ?? 'it' }}/1 - PP1/1.</p>
+      <div class="strips" role="group" aria-label="Trails">
+        <TrailStrip v-for="t in data.trails" :key="t.pieces.map((p) => p.cable_id).join()" :trail="t" :width="Math.max(320, width - 2)" :most="most" :picked="!!pickedTrail && nameOf(t) === pickedTrail" :lit="!!work.lit && nameOf(t) === work.lit" @pick="pick(t)" @lit="work.lit = $event ? nameOf(t) : ''" />
+      </div>
+      <p v-if="data.jacks.length && !data.trails.length" class="soft">Nothing is plugged into it yet. Pick a port above, or type a line such as {{ work.device.name ?? 'it' }}/{{ data.jacks[0]?.port }} - PP1/3 0.25m yellow cat6.</p>
+    </template>
+    <p v-else-if="!work.device" class="soft">Pick a device on the staff to see where its ports lead.</p>
+  </div>
+</template>
+
+<style scoped>
+.trails {
+  flex: 1;
+  min-height: 0;
+  margin: 0 18px;
+  padding-bottom: 12px;
+  overflow-y: auto;
+}
+.trails > .face + .face {
+  margin-top: 4px;
+}
+.strips {
+  margin-top: 14px;
+  overflow-x: auto;
+}
+@media (max-width: 700px) {
+  .trails {
+    margin: 0 10px;
+  }
+}
+</style>
