@@ -4,7 +4,11 @@ package demo
 
 import (
 	"embed"
+	"fmt"
 	"io/fs"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 )
 
 //go:embed *.rundown
@@ -25,4 +29,24 @@ func Texts() ([]string, error) {
 		texts = append(texts, string(data))
 	}
 	return texts, nil
+}
+
+// House is Quarry House as its rundowns tell of it, with ids of its own: the
+// same each time, and without the past and the plans that History brings.
+func House() (*lab.Lab, error) {
+	texts, err := Texts()
+	if err != nil {
+		return nil, err
+	}
+	var docs []rundown.Document
+	for _, text := range texts {
+		docs = append(docs, rundown.Parse(text))
+	}
+	n := 0
+	id := func() lab.ID { n++; return lab.ID(fmt.Sprintf("q%06d", n)) }
+	p := rundown.Load(lab.New(), rundown.Join(docs...), rundown.Options{All: true, NewID: id})
+	if len(p.Mistakes) > 0 {
+		return nil, fmt.Errorf("the demo lab: %v", p.Mistakes[0])
+	}
+	return p.Lab, nil
 }

@@ -14,23 +14,16 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
 	"levelstaff/demo"
 	"levelstaff/exchange"
 )
 
 // quarry is the demo lab as its rundowns tell of it.
-func quarry(t *testing.T) *lab.Lab {
+func quarry(t testing.TB) *lab.Lab {
 	t.Helper()
-	texts, err := demo.Texts()
+	l, err := demo.House()
 	require.NoError(t, err)
-	var docs []rundown.Document
-	for _, text := range texts {
-		docs = append(docs, rundown.Parse(text))
-	}
-	p := rundown.Load(lab.New(), rundown.Join(docs...), rundown.Options{All: true, NewID: ids()})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
+	return l
 }
 
 func ids() func() lab.ID {

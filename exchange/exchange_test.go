@@ -16,7 +16,6 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
-	"levelstaff/demo"
 	"levelstaff/exchange"
 )
 
@@ -41,9 +40,7 @@ func from(t testing.TB, text string) *lab.Lab {
 // house is the demo lab with plans and notes.
 func house(t testing.TB) *lab.Lab {
 	t.Helper()
-	texts, err := demo.Texts()
-	require.NoError(t, err)
-	l := from(t, strings.Join(texts, "\n"))
+	l := quarry(t)
 	var d lab.Device
 	for d = range l.Devices() {
 		break
@@ -51,7 +48,7 @@ func house(t testing.TB) *lab.Lab {
 	moved := d
 	moved.At, moved.State = nil, lab.Spare
 	price := int64(-4000)
-	l, err = l.Apply([]lab.Change{
+	l, err := l.Apply([]lab.Change{
 		{After: lab.Draft{ID: "q", Name: "Quiet", BegunOn: "2026-11-09"}},
 		{After: lab.Step{ID: "s", Draft: "q", Order: 1, Changes: []lab.Change{{Before: d, After: moved}}, PriceMinor: &price}},
 		{After: lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted <everything> & more"}},

@@ -24,7 +24,7 @@ func (s *Server) cablingRoutes() []route {
 		{method: get, path: "/api/v1/reports/runs", id: "getRunUse", summary: "How full each run is", out: Runs{}, do: s.runs, seen: true},
 		{method: get, path: "/api/v1/reports/to_buy", id: "getToBuy", summary: "Leads that are wanted, less what the spares bin has", out: ToBuy{}, do: s.toBuy, seen: true},
 		{method: get, path: "/api/v1/reports/ways_in", id: "getWaysIn", summary: "Which console, KVM input or management port reaches which device", out: WaysIn{}, do: s.waysIn, seen: true},
-		{method: get, path: "/api/v1/reports/ports", id: "getPorts", summary: "Used and free ports of each rack and of the lab", out: PortsReport{}, do: s.portLevels, seen: true},
+		{method: get, path: "/api/v1/reports/ports", id: "getPorts", summary: "Used and free ports of each rack and of the lab", out: cabling.Levels{}, do: s.portLevels, seen: true},
 		{method: post, path: "/api/v1/swaps", id: "postSwap", summary: "Change what two ports have in them", in: Swap{}, out: Delta{}, do: s.swap, seen: true},
 		{method: post, path: "/api/v1/replacements", id: "postReplacement", summary: "Put one device where another one is and keep its cables", in: Replacement{}, out: Delta{}, do: s.replace, seen: true},
 		{method: post, path: "/api/v1/replacements/check", id: "checkReplacement", summary: "What becomes of each cable, without doing it", in: Replacement{}, out: Replaced{}, do: s.checkReplace, seen: true},
@@ -162,13 +162,14 @@ func (s *Server) openings(c fiber.Ctx) error {
 
 // Leads is the table of cables.
 type Leads struct {
-	Leads []cabling.LeadRow `json:"leads" required:"true" nullable:"false"`
+	Leads   []cabling.LeadRow `json:"leads" required:"true" nullable:"false"`
+	Colours []lab.Colour      `json:"colours" required:"true" nullable:"false" description:"The names of colours there are"`
 }
 
 // LeadsOf lists every cable of a lab with its ends as one types them.
 func LeadsOf(l *lab.Lab) Leads {
 	w := cabling.Of(l)
-	out := Leads{[]cabling.LeadRow{}}
+	out := Leads{[]cabling.LeadRow{}, lab.ColourNames()}
 	for c := range l.Cables() {
 		row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
 		if should, ok := w.LeadOf(c).Should(); ok {
@@ -211,35 +212,8 @@ func (s *Server) waysIn(c fiber.Ctx) error {
 	return s.report(c, func(v seen) any { return WaysIn{cabling.Of(v.lab).WaysIn()} })
 }
 
-// PortsReport is used and free ports of the lab and of each rack.
-type PortsReport struct {
-	Lab   []cabling.PortLevel `json:"lab" required:"true" nullable:"false"`
-	Racks []RackPorts         `json:"racks" required:"true" nullable:"false"`
-}
-
-// RackPorts are the ports of one rack.
-type RackPorts struct {
-	Rack  lab.ID              `json:"rack_id" required:"true"`
-	Name  string              `json:"name" required:"true"`
-	Level []cabling.PortLevel `json:"level" required:"true" nullable:"false"`
-}
-
-// PortsOf counts the ports of a lab.
-func PortsOf(l *lab.Lab) PortsReport {
-	w := cabling.Of(l)
-	var all []lab.ID
-	for d := range l.Devices() {
-		all = append(all, d.ID)
-	}
-	out := PortsReport{w.LevelOf(all), []RackPorts{}}
-	for r := range l.Racks() {
-		out.Racks = append(out.Racks, RackPorts{r.ID, r.Name, w.LevelOf(w.DevicesIn(r.ID))})
-	}
-	return out
-}
-
 func (s *Server) portLevels(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return PortsOf(v.lab) })
+	return s.report(c, func(v seen) any { return cabling.LevelsOf(v.lab) })
 }
 
 // Swap is two ports whose cables change places.

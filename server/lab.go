@@ -226,11 +226,7 @@ func listOf[T any](seq func(func(T) bool)) []T {
 func head(now store.Snapshot) Head { return Head{now.Revision, now.Undo, now.Redo} }
 
 func (s *Server) space(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(rack.Report(v.lab))
+	return s.report(c, func(v seen) any { return rack.Report(v.lab) })
 }
 
 type sinceQuery struct {

@@ -3,7 +3,6 @@ package store_test
 import (
 	"context"
 	"database/sql"
-	"fmt"
 	"path/filepath"
 	"testing"
 
@@ -11,30 +10,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
 	"levelstaff/demo"
 	"levelstaff/store"
 )
 
-// wiredHouse is the demo lab with all its cables.
-func wiredHouse(t *testing.T) *lab.Lab {
-	t.Helper()
-	texts, err := demo.Texts()
-	require.NoError(t, err)
-	var docs []rundown.Document
-	for _, text := range texts {
-		docs = append(docs, rundown.Parse(text))
-	}
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Join(docs...), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("w%05d", n)) }})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
-
 func wireUp(t *testing.T, s *store.Store) {
 	t.Helper()
-	l := wiredHouse(t)
-	_, err := s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
+	l, err := demo.House()
+	require.NoError(t, err)
+	_, err = s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(t, err)
 }
 

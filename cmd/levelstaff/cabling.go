@@ -17,7 +17,7 @@ type (
 	runsReport   struct{ server.Runs }
 	buyReport    struct{ server.ToBuy }
 	waysInReport struct{ server.WaysIn }
-	portsReport  struct{ server.PortsReport }
+	portsReport  struct{ cabling.Levels }
 )
 
 func cablingReports() map[string]func(*lab.Lab) report {
@@ -26,7 +26,7 @@ func cablingReports() map[string]func(*lab.Lab) report {
 		"runs":    func(l *lab.Lab) report { return runsReport{server.Runs{Runs: cabling.Of(l).Runs()}} },
 		"to_buy":  func(l *lab.Lab) report { return buyReport{server.ToBuy{Wants: cabling.ToBuy(l, l)}} },
 		"ways_in": func(l *lab.Lab) report { return waysInReport{server.WaysIn{Ways: cabling.Of(l).WaysIn()}} },
-		"ports":   func(l *lab.Lab) report { return portsReport{server.PortsOf(l)} },
+		"ports":   func(l *lab.Lab) report { return portsReport{cabling.LevelsOf(l)} },
 	}
 }
 

@@ -65,6 +65,33 @@ func (w *Wiring) LevelOf(ids []lab.ID) []PortLevel {
 	return list
 }
 
+// Levels are the used and free ports of the lab and of each rack.
+type Levels struct {
+	Lab   []PortLevel `json:"lab" required:"true" nullable:"false"`
+	Racks []RackLevel `json:"racks" required:"true" nullable:"false"`
+}
+
+// RackLevel are the ports of one rack.
+type RackLevel struct {
+	Rack  lab.ID      `json:"rack_id" required:"true"`
+	Name  string      `json:"name" required:"true"`
+	Level []PortLevel `json:"level" required:"true" nullable:"false"`
+}
+
+// LevelsOf counts the ports of a lab, and rack by rack.
+func LevelsOf(l *lab.Lab) Levels {
+	w := Of(l)
+	var all []lab.ID
+	for d := range l.Devices() {
+		all = append(all, d.ID)
+	}
+	out := Levels{w.LevelOf(all), []RackLevel{}}
+	for r := range l.Racks() {
+		out.Racks = append(out.Racks, RackLevel{r.ID, r.Name, w.LevelOf(w.DevicesIn(r.ID))})
+	}
+	return out
+}
+
 // FreePort is a free port that a device could be plugged into.
 type FreePort struct {
 	lab.End

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { devices, type Page } from '@playwright/test'
-import { expect, onStaff, quick, test, type } from '../fixtures'
+import { drawn, expect, onStaff, quick, test, type } from '../fixtures'
 
 const jack = (page: Page, name: string) => page.locator(`[data-jack="${name}"]`)
 const strip = (page: Page, words: RegExp) => page.getByRole('group', { name: 'Trails' }).getByRole('button', { name: words })
@@ -88,6 +88,28 @@ test.describe('in Quarry House', () => {
     await expect(strip(page, /gate 4, core 22/)).toBeVisible()
     await card(page).getByRole('button', { name: 'Unplug' }).click()
     await expect(strip(page, /gate 4/)).toHaveCount(0)
+  })
+
+  test('a cable is led on the elevation, where a port is seen', async ({ page }) => {
+    const port = (name: string) => page.locator(`[data-port="${name}"]`)
+    await page.keyboard.press('1')
+    await port('core/3').hover()
+    await expect(page.locator('[data-lead].lit')).toHaveCount(1)
+    await port('core/22').click()
+    await expect(card(page).getByRole('heading', { name: 'core 22' })).toBeVisible()
+    await card(page).getByRole('button', { name: 'Lead a cable' }).click()
+    await expect(port('gate/3')).toHaveClass(/may/)
+    await expect(port('core/3')).not.toHaveClass(/may/)
+    const leads = await page.locator('[data-lead]').count()
+    await port('gate/3').click()
+    await expect(page.locator('[data-lead]')).toHaveCount(leads + 1)
+    await expect(card(page)).toContainText('Cat 6')
+    // Pressed beside its ports, the device has the card again; it is not moved.
+    await drawn(page, 'gate, router, 21').click({ position: { x: 20, y: 5 } })
+    await expect(card(page).getByRole('heading', { name: 'gate', exact: true })).toBeVisible()
+    await port('core/22').click()
+    await page.keyboard.press('Escape')
+    await expect(card(page).getByRole('heading', { name: 'core', exact: true })).toBeVisible()
   })
 
   test('a lead is edited in the table, others are pasted, and what is wrong is refused whole', async ({ page }) => {

@@ -32,6 +32,8 @@ const phone = useMediaQuery('(max-width: 700px)')
 const onRack = computed(() => route.path.startsWith('/rack'))
 /** Sheets that are about one thing at a time show its card; the others need the room. */
 const carded = computed(() => onRack.value || route.path === '/findings')
+/** Where ports are drawn, the port that is picked has the card. */
+const ported = computed(() => (onRack.value || route.path === '/cabling') && !!work.port && !(phone.value && (work.leading || onRack.value)))
 const staffed = computed(() => !phone.value || onRack.value)
 const drawn = computed(() => !phone.value || !onRack.value || !lab.value?.racks.size)
 
@@ -53,8 +55,8 @@ onMounted(followEvents)
       </div>
       <StaffColumn v-if="route.path !== '/rundown' && staffed && (lab?.racks.size || lab?.places.size)" class="staff" />
       <router-view v-if="drawn" class="sheet" />
-      <CardPanel v-if="carded" class="side" />
-      <PortCard v-else-if="route.path === '/cabling' && work.port && !(phone && work.leading)" class="side" />
+      <PortCard v-if="ported" class="side" />
+      <CardPanel v-else-if="carded" class="side" />
       <LevelBar v-if="!phone" class="foot" />
       <div v-else-if="onRack" class="thumb"><QuickLine /></div>
     </div>

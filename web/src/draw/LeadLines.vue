@@ -1,53 +1,80 @@
 <script setup lang="ts">
-// The leads of a rack over its faces, in their jackets' colours: straight, or
-// by the side they go through. The trail that is lit up stands out.
+// The ports and leads of a rack over its faces, leads in their jackets'
+// colours: straight, or by the side they go through. A port is picked, and a
+// cable led to it, where it is seen; the trail that is lit up stands out.
 import { computed } from 'vue'
 import type { Device, Face, Rack, Schemas } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
+import { title } from '../lab/words'
+import { jackWords, keyOfJack, sameEnd, useCabling, usePartners, type Jack } from '../work/useCabling'
 import { useWork } from '../work/work'
 import { bodyBox, cellsOf, partsBox, specOf } from './faceParts'
+import type { FaceLayout, Placed } from './layout'
 import type { Box } from './scale'
 
-const props = defineProps<{ rack: Rack; faces: Face[]; scale: number; boxOf: (d: Device, face: Face) => Box | undefined }>()
+const props = defineProps<{ rack: Rack; layouts: [Face, FaceLayout][]; scale: number }>()
 const emit = defineEmits<{ down: [event: PointerEvent] }>()
 const work = useWork()
 const { lab } = useLab()
+const { pickJack } = useCabling()
 const { data } = useReport<Schemas['RackWiring']>(() => `/api/v1/racks/${props.rack.id}/wiring`)
+const partners = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 
 interface Spot {
   x: number
   y: number
   face: Face
+  /** What the lead goes round, on its way through a side. */
   box: Box
+}
+interface Hole extends Box {
+  device: Device
+  jack: Jack
 }
 const other = (f: Face): Face => (f === 'front' ? 'rear' : 'front')
 
-/** What a thing is on that takes units, itself where it does. */
-function mounted(id: string): Device | undefined {
-  let d = lab.value?.devices.get(id)
-  for (let depth = 0; d?.at?.device_id && depth < 20; depth++) d = lab.value?.devices.get(d.at.device_id)
-  return d?.at?.where === 'units' ? d : undefined
-}
+/** Where each thing's faces are: its own face first, its back on the other side. */
+const faces = computed(() => {
+  const at = new Map<string, Placed & { small: boolean }>()
+  for (const [face, on] of props.layouts) {
+    for (const p of [...on.mounted, ...on.backs]) at.set(`${p.device.id}/${face}`, { ...p, small: false })
+    for (const p of on.small) at.set(`${p.device.id}/${face}`, { ...p, small: true })
+  }
+  return at
+})
 
-/** Where a port is on the drawing; the middle of the thing where its spec does not tell. */
-function spotOf(e: Schemas['End']): Spot | undefined {
-  const jack = data.value?.jacks[e.device_id]?.find((j) => j.port === e.port && !!j.rear === !!e.rear)
-  const at = mounted(e.device_id)
-  if (!jack || !at || !lab.value) return undefined
-  const face = at.at?.face === 'rear' ? other(jack.face) : jack.face
-  const box = props.boxOf(at, face)
-  if (!box) return undefined
-  const own = at.id === e.device_id ? bodyBox(at, box, props.scale) : box
-  const area = partsBox(own)
-  const cell = at.id === e.device_id ? cellsOf(specOf(at, lab.value.spec_sheets), jack.rear ? other(jack.face) : jack.face, { w: area.w / props.scale, h: area.h / props.scale }).find((c) => (c.group === jack.group && c.index === jack.index) || (jack.family === 'inlet' && c.kind === 'supply' && c.seat === jack.index + 1)) : undefined
-  const shown = cell && !jack.rear
-  return { x: shown ? area.x + (cell.x + cell.w / 2) * props.scale : own.x + own.w * 0.6, y: shown ? area.y + (cell.y + cell.h / 2) * props.scale : own.y + own.h / 2, face, box }
-}
+/** Every port that is drawn, where it is drawn; and where leads meet a thing whose ports are not. */
+const drawn = computed(() => {
+  const holes: Hole[] = []
+  const spots = new Map<string, Spot>()
+  for (const [id, jacks] of Object.entries(data.value?.jacks ?? {})) {
+    const device = lab.value?.devices.get(id)
+    if (!device || !lab.value) continue
+    const spec = specOf(device, lab.value.spec_sheets)
+    for (const [face] of props.layouts) {
+      const on = faces.value.get(`${id}/${face}`)
+      if (!on) continue
+      // A thing that is mounted at the rear shows its own front there.
+      const own = on.small || device.at?.face === 'front' ? face : other(face)
+      const body = on.small ? on.box : bodyBox(device, on.box, props.scale)
+      const area = partsBox(body)
+      const cells = on.small || body.w <= 90 ? [] : cellsOf(spec, own, { w: area.w / props.scale, h: area.h / props.scale })
+      for (const jack of jacks) {
+        if (jack.face !== own) continue
+        const cell = jack.rear ? undefined : cells.find((c) => (c.group === jack.group && c.index === jack.index) || (jack.family === 'inlet' && c.kind === 'supply' && c.seat === jack.index + 1))
+        const hole = cell && { x: area.x + cell.x * props.scale, y: area.y + cell.y * props.scale, w: cell.w * props.scale, h: cell.h * props.scale }
+        if (hole) holes.push({ ...hole, device, jack })
+        spots.set(keyOfJack(id, jack), { x: hole ? hole.x + hole.w / 2 : body.x + body.w * 0.6, y: hole ? hole.y + hole.h / 2 : body.y + body.h / 2, face, box: on.box })
+      }
+    }
+  }
+  return { holes, spots }
+})
 
 function route(a: Spot, b: Spot, way?: Schemas['Way']): string {
   if (way === 'left' || way === 'right') {
-    const x = way === (a.face === 'rear' ? 'right' : 'left') ? a.box.x + 3 : a.box.x + a.box.w - 3
+    const x = way === (a.face === 'rear' ? 'right' : 'left') ? Math.min(a.box.x, b.box.x) + 3 : Math.max(a.box.x + a.box.w, b.box.x + b.box.w) - 3
     return `M${a.x} ${a.y}H${x}V${b.y}H${b.x}`
   }
   const sag = Math.min(14, Math.abs(a.x - b.x) * 0.12 + 4)
@@ -56,11 +83,13 @@ function route(a: Spot, b: Spot, way?: Schemas['Way']): string {
 
 const lines = computed(() =>
   (data.value?.strips ?? []).flatMap((s) => {
-    const [a, b] = [spotOf(s.a), spotOf(s.b)]
-    if (!a || !b || a.face !== b.face || !props.faces.includes(a.face)) return []
+    const [a, b] = [drawn.value.spots.get(keyOfJack(s.a.device_id, s.a)), drawn.value.spots.get(keyOfJack(s.b.device_id, s.b))]
+    if (!a || !b || a.face !== b.face) return []
     return [{ ...s, d: route(a, b, s.way) }]
   }),
 )
+const partner = (h: Hole) => (work.leading ? partners.value?.get(keyOfJack(h.device.id, h.jack)) : undefined)
+const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port: h.jack.port, rear: h.jack.rear })
 </script>
 
 <template>
@@ -69,6 +98,23 @@ const lines = computed(() =>
       <path :d="l.d" class="edge" />
       <path :d="l.d" class="jacket" :stroke="l.hex ?? 'var(--soft)'" />
     </g>
+    <rect
+      v-for="h in drawn.holes"
+      :key="keyOfJack(h.device.id, h.jack)"
+      class="hole"
+      :x="h.x"
+      :y="h.y"
+      :width="Math.max(1.5, h.w)"
+      :height="Math.max(1.5, h.h)"
+      :class="{ picked: isPicked(h), lit: h.jack.trail && h.jack.trail === work.lit, broken: h.jack.broken, may: work.leading && partner(h) && !partner(h)?.why }"
+      :data-port="`${title(h.device)}/${h.jack.port}`"
+      @pointerenter="work.lit = h.jack.trail ?? ''"
+      @pointerleave="work.lit = ''"
+      @pointerdown="emit('down', $event)"
+      @click="pickJack(h.device.id, h.jack, partner(h))"
+    >
+      <title>{{ jackWords(h.device, h.jack, partner(h)) }}</title>
+    </rect>
   </g>
 </template>
 
@@ -79,8 +125,8 @@ const lines = computed(() =>
   stroke-linejoin: round;
 }
 .edge {
-  stroke: color-mix(in srgb, var(--frame) 80%, transparent);
-  stroke-width: 3.2;
+  stroke: color-mix(in srgb, var(--ink) 45%, var(--frame));
+  stroke-width: 2.9;
 }
 .jacket {
   stroke-width: 1.9;
@@ -94,5 +140,31 @@ const lines = computed(() =>
 }
 .dim {
   opacity: 0.3;
+}
+.hole {
+  fill: transparent;
+  stroke: transparent;
+  /* Ports are small at this scale: their frame is hit as well. */
+  stroke-width: 3;
+  pointer-events: all;
+  cursor: pointer;
+}
+.hole:hover,
+.hole.lit {
+  stroke: var(--paper);
+  stroke-width: 1.5;
+}
+.hole.broken {
+  stroke: var(--red);
+  stroke-width: 1;
+}
+.hole.may {
+  fill: var(--water);
+  stroke: var(--paper);
+  stroke-width: 1;
+}
+.hole.picked {
+  stroke: var(--red);
+  stroke-width: 2.5;
 }
 </style>

@@ -58,6 +58,9 @@ export function useKeys() {
     '/': find,
     '?': () => (work.dialog = 'keys'),
     Escape: () => {
+      // One thing at a time: the cable that is led, the port, the device.
+      if (work.leading) return void (work.leading = false)
+      if (work.port) return void (work.port = undefined)
       work.deviceId = ''
       work.also = []
       work.cardOpen = false

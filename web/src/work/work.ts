@@ -114,6 +114,11 @@ export const useWork = defineStore('work', () => {
     return below(place.value?.id ?? rack.value?.id ?? '')
   })
 
+  // Another device is picked: its card is looked at, unless a cable is on its
+  // way there.
+  watch(deviceId, (id) => {
+    if (!leading.value && port.value?.device_id !== id) port.value = undefined
+  })
   // What was picked may be gone after a change, or be somewhere else.
   watch(lab, (now) => {
     const others = also.value

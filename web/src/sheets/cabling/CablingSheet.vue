@@ -52,14 +52,6 @@ watch(
   },
   { immediate: true },
 )
-// Another device is picked: its ports are looked at, unless a cable is on its
-// way there.
-watch(
-  () => work.device?.id,
-  (id) => {
-    if (!work.leading && work.port?.device_id !== id) work.port = undefined
-  },
-)
 </script>
 
 <template>

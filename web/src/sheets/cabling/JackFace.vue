@@ -8,15 +8,15 @@ import { specOf } from '../../draw/faceParts'
 import { useLab } from '../../lab/useLab'
 import { title } from '../../lab/words'
 import { useWork } from '../../work/work'
-import { endKey, sameEnd, useCabling, type Jack } from './useCabling'
+import { endOf, jackWords, keyOfJack, sameEnd, useCabling, type Jack } from '../../work/useCabling'
 
 const props = defineProps<{ device: Device; jacks: Jack[]; face?: Schemas['Face']; partners?: Map<string, Schemas['Partner']>; small?: boolean }>()
 const work = useWork()
 const { lab } = useLab()
 const { pickJack } = useCabling()
 
-const end = (j: Jack) => ({ device_id: props.device.id, port: j.port, ...(j.rear ? { rear: true } : {}) })
-const partner = (j: Jack) => (work.leading ? props.partners?.get(endKey(end(j))) : undefined)
+const end = (j: Jack) => endOf(props.device.id, j)
+const partner = (j: Jack) => (work.leading ? props.partners?.get(keyOfJack(props.device.id, j)) : undefined)
 interface Group {
   key: string
   jacks: Jack[]
@@ -43,12 +43,7 @@ const groups = computed<Group[]>(() => {
 })
 const wide = computed(() => groups.value.reduce((n, g) => n + Math.ceil(g.jacks.length / g.rows), 0))
 const shown = (j: Jack) => (j.cable_id || j.broken ? '' : j.port)
-const says = (j: Jack) => {
-  const p = partner(j)
-  const what = j.name ? `${j.port}, ${j.name}` : j.port
-  const state = p?.why ? `no: ${p.why}` : p ? 'possible' : j.broken ? 'broken' : j.cable_id ? `to ${j.to ?? 'nobody knows where'}` : j.reserved_for ? `kept for ${j.reserved_for}` : 'free'
-  return `${title(props.device)} ${what}${j.rear ? ' rear' : ''}: ${state}${j.note ? `. ${j.note}` : ''}`
-}
+const says = (j: Jack) => jackWords(props.device, j, partner(j))
 function along(event: KeyboardEvent) {
   const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
   if (!by) return

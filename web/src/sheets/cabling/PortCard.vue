@@ -1,17 +1,17 @@
 <script setup lang="ts">
 // The port that is picked: where it leads, what holds it down, and the cable in
 // it, whose facts are edited where they stand.
-import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
+import CardFrame from '../../card/CardFrame.vue'
 import FactRow from '../../card/FactRow.vue'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
 import { useWork } from '../../work/work'
-import { cableKinds, colours, kindName, ways } from './choices'
-import { sameEnd, useCabling } from './useCabling'
+import { cableKinds, kindName, ways } from './choices'
+import { sameEnd, useCabling } from '../../work/useCabling'
 
 const work = useWork()
 const router = useRouter()
@@ -23,6 +23,7 @@ const jack = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { d
 const cable = computed(() => (lab.value && work.port ? cableAt(work.port) : undefined))
 const trail = computed(() => data.value?.trails.find((t) => t.pieces.some((p) => p.cable_id === cable.value?.id)))
 const { data: leads } = useReport<Schemas['Leads']>(() => (cable.value ? '/api/v1/reports/leads' : ''))
+const colours = computed(() => leads.value?.colours.map((value) => ({ value, title: value })))
 const lead = computed(() => leads.value?.leads.find((l) => l.cable_id === cable.value?.id))
 const { data: pull } = useReport<Schemas['PullSheet']>(() => (device.value ? `/api/v1/devices/${device.value.id}/pull` : ''))
 
@@ -71,8 +72,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
 </script>
 
 <template>
-  <aside v-if="lab && device && work.port" id="card" class="card port-card" aria-label="Card" tabindex="-1">
-    <v-btn class="close" :icon="mdiClose" size="44" variant="text" aria-label="Close the card" @click="work.port = undefined" />
+  <CardFrame v-if="lab && device && work.port" open class="port-card" @close="work.port = undefined">
     <h1>{{ title(device) }} {{ jack?.name || work.port.port }}<template v-if="work.port.rear"> rear</template></h1>
     <p class="sub">{{ what }}</p>
     <p v-if="jack?.broken" class="bad">Broken.</p>
@@ -122,36 +122,10 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <div class="buttons">
       <v-btn @click="router.push(`/pull/${device.id}`)">Take it out</v-btn>
     </div>
-  </aside>
+  </CardFrame>
 </template>
 
 <style scoped>
-.card {
-  padding: 12px 16px 20px;
-  overflow-y: auto;
-  background: var(--sheet);
-  border-left: 1px solid var(--rule);
-}
-.card:focus-visible {
-  outline: none;
-}
-.close {
-  display: none;
-}
-@media (max-width: 700px) {
-  .card {
-    position: fixed;
-    z-index: 30;
-    inset: 0;
-    border: 0;
-  }
-  .close {
-    display: inline-flex;
-    position: absolute;
-    right: 8px;
-    top: 8px;
-  }
-}
 dl {
   display: grid;
   grid-template-columns: 96px 1fr;

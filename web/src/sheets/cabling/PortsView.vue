@@ -8,7 +8,7 @@ import { useWork } from '../../work/work'
 import './lists.css'
 
 const work = useWork()
-const { data } = useReport<Schemas['PortsReport']>(() => '/api/v1/reports/ports')
+const { data } = useReport<Schemas['Levels']>(() => '/api/v1/reports/ports')
 const speed = ref(10000)
 const speeds = [1000, 2500, 5000, 10000, 25000]
 const { data: free } = useReport<Schemas['Openings']>(() => `/api/v1/openings?speed_mb=${speed.value}`)

@@ -7,26 +7,18 @@ import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
 import JackFace from './JackFace.vue'
-import { useCabling } from './useCabling'
+import { usePartners } from '../../work/useCabling'
 
 const emit = defineEmits<{ says: [words: string] }>()
 const work = useWork()
 const { lab } = useLab()
-const { partners } = useCabling()
 const { data } = useReport<Schemas['RackWiring']>(() => (work.rack ? `/api/v1/racks/${work.rack.id}/wiring` : ''))
 const face = ref<Schemas['Face']>('front')
 const devices = computed<Device[]>(() => work.inOrder.filter((d) => data.value?.jacks[d.id]?.some((j) => j.face === face.value)))
 const ease = computed(() => data.value?.ease)
 watch(ease, (e) => emit('says', e ? `${e.alone.length} of ${e.devices} come out alone${e.unsure ? `, ${e.unsure} unsure` : ''}` : ''), { immediate: true })
 
-const may = ref<Map<string, Schemas['Partner']>>()
-watch(
-  [() => work.leading, () => work.port, data],
-  async () => {
-    may.value = work.leading && work.port && data.value ? await partners(work.port, Object.keys(data.value.jacks)) : undefined
-  },
-  { immediate: true },
-)
+const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 </script>
 
 <template>

@@ -7,11 +7,10 @@ import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
 import JackFace from './JackFace.vue'
 import TrailStrip from './TrailStrip.vue'
-import { sameEnd, useCabling } from './useCabling'
+import { endOf, sameEnd, usePartners } from '../../work/useCabling'
 
 const emit = defineEmits<{ says: [words: string] }>()
 const work = useWork()
-const { partners } = useCabling()
 const room = ref<HTMLElement>()
 const { width } = useElementSize(room, { width: window.innerWidth - 600, height: 400 })
 const { data } = useReport<Schemas['DeviceTrails']>(() => (work.device ? `/api/v1/devices/${work.device.id}/trails` : ''))
@@ -29,21 +28,14 @@ watch(used, (words) => emit('says', words), { immediate: true })
 const pickedTrail = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: work.device?.id ?? '', port: j.port, rear: j.rear }))?.trail)
 const nameOf = (t: Schemas['Trail']) => data.value?.jacks.find((j) => j.trail && t.pieces.some((p) => p.cable_id === j.trail))?.trail ?? t.pieces[0]?.cable_id ?? ''
 
-const may = ref<Map<string, Schemas['Partner']>>()
-watch(
-  [() => work.leading, () => work.port, () => work.device?.id, data],
-  async () => {
-    may.value = work.leading && work.port && work.device ? await partners(work.port, [work.device.id]) : undefined
-  },
-  { immediate: true },
-)
+const may = usePartners(() => (work.device ? [work.device.id] : []))
 
 function pick(t: Schemas['Trail']) {
   const s = t.stops[0]
   if (!s || !work.device) return
   const jack = data.value?.jacks.find((j) => j.trail === nameOf(t) && j.cable_id)
   work.leading = false
-  work.port = { device_id: work.device.id, port: jack?.port ?? s.port, ...(jack?.rear ? { rear: true } : {}) }
+  work.port = endOf(work.device.id, jack ?? s)
 }
 </script>
 

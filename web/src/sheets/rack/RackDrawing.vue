@@ -8,10 +8,11 @@ import type { LabState } from '../../lab/useLab'
 import { unitNumber } from '../../lab/words'
 import { faceMM, shareAt, unitMM, unitsBox } from '../../draw/scale'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
+import { layoutOf, type FaceLayout } from '../../draw/layout'
 import type { Marks } from '../../draw/marks'
 import LeadLines from '../../draw/LeadLines.vue'
 import RackFace from '../../draw/RackFace.vue'
-import type { Drag, OverUnits, Showing } from '../../work/work'
+import { useWork, type Drag, type OverUnits, type Showing } from '../../work/work'
 import DragMarks from './DragMarks.vue'
 import DraftMarks from './DraftMarks.vue'
 import { useDropTarget } from './useDrag'
@@ -39,6 +40,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ pick: [id: string]; lift: [device: Device, event: PointerEvent]; free: [range: string] }>()
 
+const work = useWork()
 const svg = ref<SVGSVGElement>()
 const faces = computed<Face[]>(() => (props.showing === 'both' ? ['front', 'rear'] : props.showing === 'rear' ? ['rear'] : ['front']))
 const inRack = computed(() => props.held.get(props.rack.id) ?? [])
@@ -66,6 +68,7 @@ const faceW = computed(() => faceMM(props.rack) * scale.value)
 const top = computed(() => 24 + rail + (has('top') ? 1.7 * u.value : 0))
 const left = (i: number) => 2 + postsOf(faces.value[i] ?? 'front').left + i * (faceW.value + postSum.value + middle)
 const scaleX = computed(() => left(0) + faceW.value + postsOf(faces.value[0] ?? 'front').right + 12)
+const layouts = computed<[Face, FaceLayout][]>(() => faces.value.map((face, i) => [face, layoutOf({ rack: props.rack, face, held: props.held, scale: scale.value, x: left(i), y: top.value, posts: postsOf(face) })]))
 const full = computed(() => ({
   w: faces.value.length * (faceW.value + postSum.value) + middle + 4,
   h: top.value + props.rack.height_u * u.value + rail + 4 + (has('under') ? 1.5 * u.value : 0),
@@ -125,11 +128,11 @@ const alsoSet = computed(() => new Set(props.also))
     </defs>
     <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">{{ fixed ? rack.name : face === 'front' ? 'Front' : 'Rear' }}</text>
     <RackFace v-for="(face, i) in faces" :key="face" :lab="lab" :rack="rack" :face="face" :held="held" :space="space" :scale="scale" :x="left(i)" :y="top" :posts="postsOf(face)" :picked="picked ? picked.device.id : props.picked" :also="alsoSet" :lifted="drag?.with" :busy="!!drag" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', $event)" />
-    <LeadLines v-if="leads && !drag" :rack="rack" :faces="faces" :scale="scale" :box-of="(d, face) => boxAt(face, d.at?.unit ?? 1, d.takes_u ?? 1, d.at?.share)" @down="throughLead" />
+    <LeadLines v-if="leads && !drag" :rack="rack" :layouts="layouts" :scale="scale" @down="throughLead" />
     <GraduatedScale v-if="!bare" :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
     <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
     <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />
-    <g v-if="picked && !resizing" class="handles" aria-hidden="true">
+    <g v-if="picked && !resizing && !work.port" class="handles" aria-hidden="true">
       <rect v-for="edge in ['top', 'foot'] as const" :key="edge" :x="picked.box.x + picked.box.w / 2 - 15" :y="edge === 'top' ? picked.box.y - 5 : picked.box.y + picked.box.h - 2" width="30" height="7" rx="3" :data-pull="edge" @pointerdown.stop.prevent="pull(picked.device, edge, $event)"><title>Pull: take more units, or fewer</title></rect>
     </g>
     <g v-if="resizing" class="resizing" data-resizing>

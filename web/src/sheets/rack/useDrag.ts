@@ -55,6 +55,8 @@ export function useDrag() {
     if (event.button !== 0) return
     if (event.ctrlKey || event.metaKey) return work.pickAlso(device.id)
     if (event.shiftKey) return work.pickTo(device.id)
+    // A port has its own card; pressed anywhere else, the device has.
+    if (!work.leading && !(event.target as Element).closest('[data-port]')) work.port = undefined
     if (!work.together.some((d) => d.id === device.id)) work.pick(device.id)
     if (lab.value?.view.kind === 'past') return
     from = { x: event.clientX, y: event.clientY, device }
