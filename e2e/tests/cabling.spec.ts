@@ -106,10 +106,10 @@ test.describe('in Quarry House', () => {
     await expect(card(page)).toContainText('Cat 6')
     // Pressed beside its ports, the device has the card again; it is not moved.
     await drawn(page, 'gate, router, 21').click({ position: { x: 20, y: 5 } })
-    await expect(card(page).getByRole('heading', { name: 'gate', exact: true })).toBeVisible()
+    await expect(card(page).getByRole('button', { name: 'Name: gate' })).toBeVisible()
     await port('core/22').click()
     await page.keyboard.press('Escape')
-    await expect(card(page).getByRole('heading', { name: 'core', exact: true })).toBeVisible()
+    await expect(card(page).getByRole('button', { name: 'Name: core' })).toBeVisible()
   })
 
   test('a lead is edited in the table, others are pasted, and what is wrong is refused whole', async ({ page }) => {

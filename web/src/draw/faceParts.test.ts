@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import { cellsOf, specOf } from './faceParts'
+import type { Device } from '../api/client'
+import { bodyBox, cellsOf, partsBox, specOf } from './faceParts'
 
 const room = { w: 240, h: 88 }
 
@@ -39,5 +40,36 @@ describe('what a face shows', () => {
     const sheets = new Map([['r', { id: 'r', name: 'R', device_kind: 'server' as const, depth_mm: 700, bays: [{ count: 4, form: '3.5in' as const }] }]])
     const spec = specOf({ id: 'a', device_kind: 'server', state: 'running', sheet_id: 'r', depth_mm: 710 }, sheets)
     expect([spec.depth_mm, spec.bays?.[0]?.count]).toEqual([710, 4])
+  })
+})
+
+describe('where a face is plugged into', () => {
+  test('groups are counted as the wiring counts them: ports, then outlets, whatever their face', () => {
+    const spec = { ports: [{ count: 2, connector: 'rj45' }, { count: 1, connector: 'console', face: 'rear' as const }, { count: 2, connector: 'sfp+' }], outlets: [{ count: 3, connector: 'c13', face: 'rear' as const }], bays: [{ count: 1, form: '2.5in' as const }] }
+    const key = (face: 'front' | 'rear') => cellsOf(spec, face, room).map((c) => `${c.kind} ${c.group}.${c.index}`)
+    expect(key('front')).toEqual(['jack 0.0', 'jack 0.1', 'cage 2.0', 'cage 2.1', 'bay -1.0'])
+    expect(key('rear')).toEqual(['jack 1.0', 'outlet 3.0', 'outlet 3.1', 'outlet 3.2'])
+  })
+
+  test('ports that nobody said the numbering of run along each row', () => {
+    const [one, two, , three] = cellsOf({ ports: [{ count: 6, connector: 'rj45', rows: 2 }] }, 'front', { w: 300, h: 43 })
+    expect(two?.y).toBe(one?.y)
+    expect(two?.x).toBeGreaterThan(one?.x ?? 0)
+    expect(three?.x).toBe(one?.x)
+    expect(three?.y).toBeGreaterThan(one?.y ?? 0)
+  })
+
+  test('a thing lower than its units stands at their foot, and its ports with it', () => {
+    const box = { x: 10, y: 100, w: 400, h: 89 }
+    const low: Device = { id: 'a', device_kind: 'mini_pc', state: 'running', height_mm: 40 }
+    const body = bodyBox(low, box, 1)
+    expect(body.y + body.h).toBeCloseTo(box.y + box.h - 0.75)
+    expect(body.h).toBe(38.5)
+    expect(bodyBox({ ...low, height_mm: 500 }, box, 1).h, 'no higher than its units').toBe(87.5)
+    expect(bodyBox({ ...low, height_mm: undefined }, box, 1).h).toBe(87.5)
+    const parts = partsBox(body)
+    expect(parts.y).toBe(body.y)
+    expect(parts.x).toBeGreaterThan(body.x)
+    expect(parts.x + parts.w).toBeLessThan(body.x + body.w)
   })
 })

@@ -60,3 +60,37 @@ describe('what is picked', () => {
     expect(work.rack?.name).toBe('Pantry')
   })
 })
+
+describe('the port that is picked', () => {
+  test('gives way to whatever is picked next, also its own device', () => {
+    const work = useWork()
+    for (const next of [() => work.pick('a'), () => work.pick('b'), () => work.pickRack('s'), () => work.pickPlace('p')]) {
+      work.pick('a')
+      work.port = { device_id: 'a', port: '1' }
+      next()
+      expect(work.port).toBeUndefined()
+    }
+  })
+
+  test('stays while a cable is led from it to somewhere else', () => {
+    const work = useWork()
+    work.port = { device_id: 'a', port: '1' }
+    work.leading = true
+    work.pick('b')
+    work.pickRack('s')
+    expect(work.port).toEqual({ device_id: 'a', port: '1' })
+  })
+
+  test('stays over a change, unless its device went with it', async () => {
+    const work = useWork()
+    work.pick('a')
+    work.port = { device_id: 'a', port: '1' }
+    const devices = [mounted('a', 1), mounted('b', 7)]
+    lab.value = stateOf({ revision: 2, view: { kind: 'built' }, racks: [{ id: 'r', name: 'Pantry', height_u: 9 }], devices })
+    await nextTick()
+    expect(work.port).toBeDefined()
+    lab.value = stateOf({ revision: 3, view: { kind: 'built' }, racks: [{ id: 'r', name: 'Pantry', height_u: 9 }], devices: devices.slice(1) })
+    await nextTick()
+    expect(work.port).toBeUndefined()
+  })
+})

@@ -63,18 +63,25 @@ export const useWork = defineStore('work', () => {
   const device = computed(() => lab.value?.devices.get(deviceId.value))
 
   function pickRack(id: string) {
+    if (!leading.value) port.value = undefined
     rackId.value = id
     placeId.value = ''
     deviceId.value = ''
   }
 
   function pickPlace(id: string) {
+    if (!leading.value) port.value = undefined
     placeId.value = id
     deviceId.value = ''
   }
 
-  /** Picks a device, and with it the rack or place that it is at. */
+  /** Picks a device, and with it the rack or place that it is at. The card is its own then, unless a cable is on its way there. */
   function pick(id: string) {
+    if (!leading.value) port.value = undefined
+    goTo(id)
+  }
+
+  function goTo(id: string) {
     const d = lab.value?.devices.get(id)
     if (!d) return
     deviceId.value = id
@@ -114,15 +121,10 @@ export const useWork = defineStore('work', () => {
     return below(place.value?.id ?? rack.value?.id ?? '')
   })
 
-  // Another device is picked: its card is looked at, unless a cable is on its
-  // way there.
-  watch(deviceId, (id) => {
-    if (!leading.value && port.value?.device_id !== id) port.value = undefined
-  })
   // What was picked may be gone after a change, or be somewhere else.
   watch(lab, (now) => {
     const others = also.value
-    if (now?.devices.has(deviceId.value)) pick(deviceId.value)
+    if (now?.devices.has(deviceId.value)) goTo(deviceId.value)
     else deviceId.value = ''
     also.value = others.filter((id) => now?.devices.has(id))
     if (port.value && !now?.devices.has(port.value.device_id)) port.value = undefined

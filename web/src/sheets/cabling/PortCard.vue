@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import CardFrame from '../../card/CardFrame.vue'
 import FactRow from '../../card/FactRow.vue'
+import { farEnd, heldWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
@@ -31,19 +32,8 @@ const key = computed(() => ({ kind: 'cable' as const, id: cable.value?.id ?? '' 
 const level = computed(() => data.value?.level.find((l) => l.connector === (jack.value?.connector ?? '')))
 const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', jack.value?.connector?.toUpperCase() || 'connector not known', level.value?.poe_out_type ? `PoE type ${level.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
 /** Where it ends, and how; nothing where nobody knows. */
-const far = computed(() => {
-  const t = trail.value
-  if (!t || t.end === 'open') return ''
-  const s = t.stops[0]?.device_id === device.value?.id ? t.stops.at(-1) : t.stops[0]
-  return `${s?.title} ${s?.port}${{ port: '', nothing: ', and no further', loop: ', round in a circle' }[t.end]}`
-})
-const mbWords = (mb: number) => (mb >= 1000 ? `${mb / 1000} Gb/s` : `${mb} Mb/s`)
-const held = computed(() => {
-  const s = trail.value?.speed
-  if (!s || s.mb === undefined) return ''
-  if (s.mb === 0) return `nothing: ${s.held_by ?? 'no speed in common'}`
-  return `${s.at_most ? 'at most ' : ''}${mbWords(s.mb)}${s.held_by ? ` by ${s.held_by}; the rest would carry ${mbWords(s.rest_mb ?? 0)}` : ''}`
-})
+const far = computed(() => (trail.value ? farEnd(trail.value, device.value?.id ?? '') : ''))
+const held = computed(() => (trail.value ? heldWords(trail.value) : ''))
 const dark = computed(() => {
   const id = trail.value?.stops.map((s) => s.device_id).filter((d) => d !== device.value?.id).at(-1)
   const hit = pull.value?.dark.find((d) => d.device_id === id)
@@ -82,7 +72,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
       <h2>Trail</h2>
       <dl>
         <dt>Reaches</dt><dd><b v-if="far">{{ far }}</b><i v-else class="unknown">? nobody knows</i></dd>
-        <dt>Length</dt><dd class="figure">{{ trail.unmeasured === trail.pieces.length ? '?' : `${trail.unmeasured ? 'at least ' : ''}${Math.round(trail.length_m * 100) / 100} m` }} in {{ trail.pieces.length }} piece{{ trail.pieces.length === 1 ? '' : 's' }}</dd>
+        <dt>Length</dt><dd class="figure">{{ trailLength(trail) }}{{ trail.pieces.length > 1 ? ` in ${trail.pieces.length} pieces` : '' }}</dd>
         <template v-if="held"><dt>Held to</dt><dd>{{ held }}</dd></template>
         <template v-if="trail.broken?.length"><dt>Broken at</dt><dd class="bad">{{ trail.broken.join(', ') }}</dd></template>
       </dl>

@@ -3,6 +3,7 @@
 // could still be plugged in.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
+import { speedWords } from '../../lab/trails'
 import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
 import './lists.css'
@@ -12,7 +13,7 @@ const { data } = useReport<Schemas['Levels']>(() => '/api/v1/reports/ports')
 const speed = ref(10000)
 const speeds = [1000, 2500, 5000, 10000, 25000]
 const { data: free } = useReport<Schemas['Openings']>(() => `/api/v1/openings?speed_mb=${speed.value}`)
-const words = (mb?: number) => (!mb ? '' : mb >= 1000 ? `${mb / 1000} Gb/s` : `${mb} Mb/s`)
+const words = (mb?: number) => (mb ? speedWords(mb) : '')
 const said = (s: Schemas['Speed']) => (s.mb === undefined ? '?' : s.mb === 0 ? 'nothing' : `${s.at_most ? 'at most ' : ''}${words(s.mb)}`)
 /** Alike ones together: what gives all of it first. */
 const groups = computed(() => {

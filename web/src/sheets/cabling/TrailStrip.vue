@@ -5,6 +5,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { fitText } from '../../draw/scale'
+import { trailBad, trailLength, trailSpeed, trailWords } from '../../lab/trails'
 
 const props = defineProps<{ trail: Schemas['Trail']; width: number; most: number; picked?: boolean; lit?: boolean }>()
 const emit = defineEmits<{ pick: []; lit: [on: boolean] }>()
@@ -29,28 +30,14 @@ const stops = computed(() =>
 )
 const pieces = computed(() => props.trail.pieces.map((p, i) => ({ ...p, x: 8 + first.value + i * step.value, above: p.length_m === undefined ? '?' : `${Math.round(p.length_m * 100) / 100} m`, below: p.run ?? p.label ?? '' })))
 const open = computed(() => (props.trail.end === 'open' ? 8 + first.value + (props.trail.pieces.length - 1) * step.value + pieceW.value : 0))
-const ending = computed(() => ({ port: '', nothing: 'goes no further', open: 'not found', loop: 'round in a circle' })[props.trail.end])
-const speed = computed(() => {
-  const s = props.trail.speed
-  if (props.trail.broken?.length) return 'broken'
-  if (ending.value) return ending.value
-  if (s.mb === undefined) return ''
-  if (s.mb === 0) return 'no link'
-  return `${s.at_most ? '≤ ' : ''}${s.mb >= 1000 ? `${s.mb / 1000} Gb/s` : `${s.mb} Mb/s`}`
-})
-const length = computed(() => {
-  const t = props.trail
-  if (t.unmeasured === t.pieces.length) return t.pieces[0]?.cable_kind === 'wireless' ? 'wireless' : '? m'
-  return `${t.unmeasured ? '≥ ' : ''}${Math.round(t.length_m * 100) / 100} m`
-})
-const bad = computed(() => !!props.trail.broken?.length || props.trail.end === 'open' || props.trail.end === 'loop' || props.trail.speed.mb === 0)
-const words = computed(() => [...new Set([props.trail.stops.map((s) => `${s.title} ${s.port}`).join(', '), ending.value, speed.value, length.value])].filter(Boolean).join('; '))
+const speed = computed(() => trailSpeed(props.trail))
+const length = computed(() => trailLength(props.trail))
 const stroke = (p: Schemas['Leg']) => p.hex ?? 'var(--soft)'
 const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.state === 'faulty' ? '7 4' : undefined)
 </script>
 
 <template>
-  <button class="strip" :class="{ picked, lit }" :aria-label="words" :aria-pressed="picked" @click="emit('pick')" @pointerenter="emit('lit', true)" @pointerleave="emit('lit', false)" @focus="emit('lit', true)" @blur="emit('lit', false)">
+  <button class="strip" :class="{ picked, lit }" :aria-label="trailWords(trail)" :aria-pressed="picked" @click="emit('pick')" @pointerenter="emit('lit', true)" @pointerleave="emit('lit', false)" @focus="emit('lit', true)" @blur="emit('lit', false)">
     <svg :width="width" :height="high" :viewBox="`0 0 ${width} ${high}`" aria-hidden="true">
       <g v-for="(p, i) in pieces" :key="i">
         <line v-if="p.hex && p.cable_kind !== 'wireless'" :x1="p.x" :x2="p.x + pieceW" :y1="y" :y2="y" class="under" :class="{ thick: p.run }" />
@@ -66,9 +53,9 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
         <rect :x="open" :y="y - 14" :width="stopW" height="28" rx="3" />
         <text :x="open + stopW / 2" :y="y" class="stop">?</text>
       </g>
-      <text v-if="narrow" :x="width - 8" :y="high - 10" class="end small" :class="{ bad }">{{ [speed, length].filter(Boolean).join(', ') }}</text>
+      <text v-if="narrow" :x="width - 8" :y="high - 10" class="end small" :class="{ bad: trailBad(trail) }">{{ [speed, length].filter(Boolean).join(', ') }}</text>
       <template v-else>
-        <text :x="width - 12" :y="y - 3" class="end" :class="{ bad }">{{ speed }}</text>
+        <text :x="width - 12" :y="y - 3" class="end" :class="{ bad: trailBad(trail) }">{{ speed }}</text>
         <text :x="width - 12" :y="y + 14" class="end small">{{ length }}</text>
       </template>
     </svg>

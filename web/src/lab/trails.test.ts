@@ -1,0 +1,66 @@
+import { describe, expect, test } from 'vitest'
+import { farEnd, heldWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
+
+const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, sort: 'device' })
+const piece = (id: string, length?: number): Trail['pieces'][number] => ({ cable_id: id, state: 'in_use', ...(length === undefined ? {} : { length_m: length }) })
+
+/** core 3, a panel, the loft; 18.25 m at 1 Gb/s, held by the switch. */
+const loft: Trail = {
+  stops: [stop('core', '3'), stop('PP1', '3'), stop('loft ap', '1')],
+  pieces: [piece('a', 0.25), piece('b', 18)],
+  end: 'port',
+  length_m: 18.25,
+  unmeasured: 0,
+  speed: { mb: 1000, held_by: 'core 3', rest_mb: 10_000 },
+}
+
+describe('what is said of a trail', () => {
+  test('its speed, in the larger unit from a thousand on', () => {
+    expect([10, 100, 1000, 2500, 10_000, 100_000].map(speedWords)).toEqual(['10 Mb/s', '100 Mb/s', '1 Gb/s', '2.5 Gb/s', '10 Gb/s', '100 Gb/s'])
+    expect(trailSpeed(loft)).toBe('1 Gb/s')
+    expect(trailSpeed({ ...loft, speed: { mb: 2500, at_most: true } })).toBe('≤ 2.5 Gb/s')
+    expect(trailSpeed({ ...loft, speed: {} })).toBe('')
+    expect(trailSpeed({ ...loft, speed: { mb: 0 } })).toBe('no link')
+  })
+
+  test('where it does not end at a port, how it ends comes before any speed', () => {
+    expect(trailSpeed({ ...loft, end: 'nothing' })).toBe('goes no further')
+    expect(trailSpeed({ ...loft, end: 'open' })).toBe('not found')
+    expect(trailSpeed({ ...loft, end: 'loop' })).toBe('round in a circle')
+    expect(trailSpeed({ ...loft, end: 'open', broken: ['PP1 3'] })).toBe('broken')
+  })
+
+  test('its length, and no more than is known of it', () => {
+    expect(trailLength(loft)).toBe('18.25 m')
+    expect(trailLength({ ...loft, length_m: 0.1 + 0.2, unmeasured: 1 })).toBe('≥ 0.3 m')
+    expect(trailLength({ ...loft, length_m: 0, unmeasured: 2 })).toBe('? m')
+    expect(trailLength({ ...loft, pieces: [{ ...piece('w'), cable_kind: 'wireless' }], length_m: 0, unmeasured: 1 })).toBe('wireless')
+  })
+
+  test('only what keeps it from working is bad', () => {
+    expect(trailBad(loft)).toBe(false)
+    expect(trailBad({ ...loft, end: 'nothing' })).toBe(false)
+    expect(trailBad({ ...loft, speed: {} })).toBe(false)
+    for (const worse of [{ end: 'open' }, { end: 'loop' }, { broken: ['a'] }, { speed: { mb: 0 } }] as Partial<Trail>[]) expect(trailBad({ ...loft, ...worse })).toBe(true)
+  })
+
+  test('its far end, looked at from either one', () => {
+    expect(farEnd(loft, 'core')).toBe('loft ap 1')
+    expect(farEnd(loft, 'loft ap')).toBe('core 3')
+    expect(farEnd({ ...loft, end: 'nothing' }, 'core')).toBe('loft ap 1, and no further')
+    expect(farEnd({ ...loft, end: 'open' }, 'core')).toBe('')
+  })
+
+  test('what holds it down, and what the rest would carry', () => {
+    expect(heldWords(loft)).toBe('1 Gb/s by core 3; the rest would carry 10 Gb/s')
+    expect(heldWords({ ...loft, speed: { mb: 100, at_most: true } })).toBe('at most 100 Mb/s')
+    expect(heldWords({ ...loft, speed: { mb: 0 } })).toBe('nothing: no speed in common')
+    expect(heldWords({ ...loft, speed: {} })).toBe('')
+    expect(heldWords({ ...loft, speed: { mb: 1000, held_by: 'a wire' } }), 'a rest nobody knows is not told').toBe('1 Gb/s by a wire')
+  })
+
+  test('the whole of it read out, nothing twice', () => {
+    expect(trailWords(loft)).toBe('core 3, PP1 3, loft ap 1; 1 Gb/s; 18.25 m')
+    expect(trailWords({ ...loft, end: 'loop', speed: {} })).toBe('core 3, PP1 3, loft ap 1; round in a circle; 18.25 m')
+  })
+})

@@ -1,0 +1,45 @@
+// What is said of a trail: how long it is, what it carries and what holds that
+// down, where it ends.
+import type { Schemas } from '../api/client'
+
+export type Trail = Schemas['Trail']
+
+export const speedWords = (mb: number): string => (mb >= 1000 ? `${mb / 1000} Gb/s` : `${mb} Mb/s`)
+const metres = (m: number) => `${Math.round(m * 100) / 100} m`
+
+const endings: Record<Trail['end'], string> = { port: '', nothing: 'goes no further', open: 'not found', loop: 'round in a circle' }
+
+/** How long it is; at least so long where some of it was never measured. */
+export function trailLength(t: Trail): string {
+  if (t.unmeasured === t.pieces.length) return t.pieces[0]?.cable_kind === 'wireless' ? 'wireless' : '? m'
+  return `${t.unmeasured ? '≥ ' : ''}${metres(t.length_m)}`
+}
+
+/** What it carries, or why nothing; '' where nobody can know. */
+export function trailSpeed(t: Trail): string {
+  if (t.broken?.length) return 'broken'
+  if (endings[t.end]) return endings[t.end]
+  const { mb, at_most: atMost } = t.speed
+  if (mb === undefined) return ''
+  return mb === 0 ? 'no link' : `${atMost ? '≤ ' : ''}${speedWords(mb)}`
+}
+
+/** Whether it leads nowhere, or not as it should. */
+export const trailBad = (t: Trail): boolean => !!t.broken?.length || t.end === 'open' || t.end === 'loop' || t.speed.mb === 0
+
+/** The whole trail, as it is read out. */
+export const trailWords = (t: Trail): string => [...new Set([t.stops.map((s) => `${s.title} ${s.port}`).join(', '), endings[t.end], trailSpeed(t), trailLength(t)])].filter(Boolean).join('; ')
+
+/** The port at the end that is not a device's own, and how it ends; '' where nobody knows it. */
+export function farEnd(t: Trail, deviceId: string): string {
+  if (t.end === 'open') return ''
+  const s = t.stops[0]?.device_id === deviceId ? t.stops.at(-1) : t.stops[0]
+  return `${s?.title} ${s?.port}${{ port: '', nothing: ', and no further', loop: ', round in a circle' }[t.end]}`
+}
+
+/** What it is held to, and by what; '' where nobody can know. */
+export function heldWords({ speed: s }: Trail): string {
+  if (s.mb === undefined) return ''
+  if (s.mb === 0) return `nothing: ${s.held_by ?? 'no speed in common'}`
+  return `${s.at_most ? 'at most ' : ''}${speedWords(s.mb)}${s.held_by ? ` by ${s.held_by}${s.rest_mb ? `; the rest would carry ${speedWords(s.rest_mb)}` : ''}` : ''}`
+}
