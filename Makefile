@@ -43,6 +43,7 @@ FUZZ := -fuzztime 30s -fuzzminimizetime 10x
 fuzz:
 	go test ./core/rundown -run '^$$' -fuzz FuzzRundown $(FUZZ)
 	go test ./core/rundown -run '^$$' -fuzz FuzzFact $(FUZZ)
+	go test ./core/rundown -run '^$$' -fuzz FuzzEnd $(FUZZ)
 	go test ./core/gear -run '^$$' -fuzz FuzzFilter $(FUZZ)
 	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)

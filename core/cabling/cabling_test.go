@@ -213,10 +213,10 @@ func TestTheShortestStockLength(t *testing.T) {
 }
 
 func TestLengthsFromTheRack(t *testing.T) {
-	// PP1 at 12 and core at 11 are a unit, 44.45 mm, apart. Both have more than
-	// 12 ports in front, so ports 1 and 2 stand above each other: the panel's 12
-	// columns of 16 mm begin at 465 - 192 = 273 mm, the switch's 14 (with its
-	// cages) at 465 - 224 = 241 mm.
+	// PP1 at 12 and core at 11 are a unit, 44.45 mm, apart. Their 24 ports stand
+	// in two rows of 12, 16 mm each; the switch has 4 columns of cages beside
+	// them. So the panel's begin at 465.1 - 192 = 273.1 mm, the switch's at
+	// 465.1 - 256 = 209.1 mm, and port 2 stands 16 mm to the right of port 1.
 	l := read(t, house+"core/1 - PP1/1\ncore/2 - PP1/2 via left\nfast/1 - silo/1\nanvil/1 - core/24\ncore/5 - ap/1\n")
 	need := map[string]float64{}
 	for c := range cabling.Of(l).Plugged {
@@ -224,8 +224,8 @@ func TestLengthsFromTheRack(t *testing.T) {
 			need[l.CableWords(*c.Cable)] = m
 		}
 	}
-	assert.InDelta(t, (44.45+60+32+100)/1000, need["core/1 - PP1/1"], 1e-6)
-	assert.InDelta(t, (44.45+60+273+241+100)/1000, need["core/2 - PP1/2"], 1e-6)
+	assert.InDelta(t, (44.45+60+64+100)/1000, need["core/1 - PP1/1"], 1e-6)
+	assert.InDelta(t, (44.45+60+289.1+225.1+100)/1000, need["core/2 - PP1/2"], 1e-6)
 	assert.Greater(t, need["anvil/1 - core/24"], 0.8+0.7, "round to the back, and out on its rails")
 	assert.NotContains(t, need, "core/5 - ap/1", "nobody knows how far the loft is")
 }
@@ -312,8 +312,8 @@ spare lead 0.5m yellow cat6
 	for _, w := range cabling.ToBuy(built, planned) {
 		said = append(said, fmt.Sprintf("%d of %d %s %s %v", w.Buy, w.Wanted, w.Colour, w.Kind, *w.LengthM))
 	}
-	// The lead that is too short needs 0.24 m, so one of 0.25; the bin has 0.3.
-	assert.Equal(t, []string{"1 of 1 yellow cat6 0.25", "0 of 1 yellow cat6 0.5", "1 of 1 red cat6 1"}, said)
+	// The lead that is too short needs 0.27 m, so one of 0.3; the bin has that in blue.
+	assert.Equal(t, []string{"0 of 1 yellow cat6 0.3", "0 of 1 yellow cat6 0.5", "1 of 1 red cat6 1"}, said)
 }
 
 func ptr[T any](v T) *T { return &v }

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"regexp"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -31,10 +30,14 @@ type Label struct {
 // there twice, nor that of a cable that is not in the list.
 func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
 	pattern = cmp.Or(strings.TrimSpace(pattern), Pattern)
-	taken := map[string]bool{}
+	asked := map[lab.ID]bool{}
+	for _, c := range cables {
+		asked[c.ID] = true
+	}
+	taken := taken{}
 	for c := range w.lab.Cables() {
-		if c.Label != "" && !slices.ContainsFunc(cables, func(o lab.Cable) bool { return o.ID == c.ID }) {
-			taken[lab.FoldName(c.Label)] = true
+		if c.Label != "" && !asked[c.ID] {
+			taken[lab.FoldName(c.Label)] = 1
 		}
 	}
 	labels := make([]Label, 0, len(cables))
@@ -43,9 +46,7 @@ func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
 		if err != nil {
 			return nil, err
 		}
-		text = unique(text, taken)
-		taken[lab.FoldName(text)] = true
-		labels = append(labels, w.LabelOf(c, text))
+		labels = append(labels, w.LabelOf(c, taken.unique(text)))
 	}
 	return labels, nil
 }
@@ -62,12 +63,22 @@ func (w *Wiring) LabelOf(c lab.Cable, text string) Label {
 	return l
 }
 
-func unique(text string, taken map[string]bool) string {
-	if !taken[lab.FoldName(text)] {
+// taken holds the labels that are there, each with the last number that was
+// tried for it.
+type taken map[string]int
+
+// unique is the text, or the text with the next number that is free, which is
+// taken then.
+func (t taken) unique(text string) string {
+	name := lab.FoldName(text)
+	if t[name] == 0 {
+		t[name] = 1
 		return text
 	}
-	for n := 2; ; n++ {
-		if numbered := text + "-" + strconv.Itoa(n); !taken[lab.FoldName(numbered)] {
+	for n := t[name] + 1; ; n++ {
+		numbered := text + "-" + strconv.Itoa(n)
+		if folded := lab.FoldName(numbered); t[folded] == 0 {
+			t[name], t[folded] = n, 1
 			return numbered
 		}
 	}
@@ -120,7 +131,7 @@ func (w *Wiring) placed(c lab.Cable, main *lab.End, name string) (string, error)
 		return d.Title(), nil
 	case "port":
 		if main == nil {
-			return "0", nil
+			return "?", nil
 		}
 		return main.Port, nil
 	case "a":

@@ -124,7 +124,7 @@ func (w *Wiring) oversIn(rack lab.ID) []over {
 			}
 			a, okA := w.reach(s)
 			b, okB := w.reach(far)
-			if !okA || !okB || a.rack != b.rack || a.face != b.face {
+			if !okA || !okB || a.rack.ID != b.rack.ID || a.face != b.face {
 				continue
 			}
 			if a.low > b.low {

@@ -11,9 +11,22 @@ import (
 const (
 	bendMM  = 30  // at each plug
 	slackMM = 100 // to spare, where the lab's settings do not say
-	faceMM  = 465 // between the hole centres of a 19-inch rack
 	unitMM  = 44.45
 )
+
+// holesMM is how far the hole centres of a rack's face are apart, which is
+// where its cable managers hang; a rack of no standard has them as far within
+// its ears as a 19-inch one.
+func holesMM(r lab.Rack) float64 {
+	const wide, narrow, ears = 465.1, 236.5, 482.6 - 465.1
+	switch {
+	case r.Form == lab.Rack10:
+		return narrow
+	case r.Form == lab.RackOwn && r.FaceMM != nil:
+		return math.Max(0, *r.FaceMM-ears)
+	}
+	return wide
+}
 
 // stockM are the lengths leads are sold in, in metres.
 var stockM = []float64{0.15, 0.25, 0.3, 0.5, 1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 30}
@@ -31,9 +44,10 @@ func Stock(needM float64) (m float64, ok bool) {
 // Reached is where a socket is in a rack: from the left of the face one looks
 // at and from the rack's foot, in millimetres.
 type reached struct {
-	rack   lab.ID
+	rack   lab.Rack
 	face   lab.Face
 	x, y   float64
+	wide   float64 // of the rack's face
 	device *device
 	low    int // the units its device takes
 	high   int
@@ -56,9 +70,18 @@ func (w *Wiring) reach(s int32) (reached, bool) {
 	if holder.At.Face == lab.Rear {
 		face = otherFace(face)
 	}
-	r := reached{rack: holder.At.Rack, face: face, device: d, low: holder.At.Unit, high: holder.At.Unit + holder.Units() - 1}
+	rack, _ := w.lab.Rack(holder.At.Rack)
+	r := reached{rack: rack, face: face, wide: holesMM(rack), device: d, low: holder.At.Unit, high: holder.At.Unit + holder.Units() - 1}
 	r.y = (float64(holder.At.Unit-1) + float64(holder.Units())/2) * unitMM
-	r.x = d.acrossMM(i)
+	from, to := holder.At.Share.Sixths()
+	if face != holder.At.Face {
+		from, to = 6-to, 6-from // the left of the front is the right of the rear
+	}
+	if holder.ID == d.ID {
+		r.x = r.wide*float64(from)/6 + d.acrossMM(i, r.wide*float64(to-from)/6)
+	} else {
+		r.x = r.wide * float64(from+to) / 12 // somewhere on its shelf
+	}
 	return r, true
 }
 
@@ -71,19 +94,14 @@ func otherFace(f lab.Face) lab.Face {
 
 // acrossMM is how far from the left of its face a port is: groups stand side
 // by side at the right, as faces are drawn, 16 mm a port.
-func (d *device) acrossMM(i int) float64 {
-	const pitch = 16.0
+func (d *device) acrossMM(i int, face float64) float64 {
+	const pitch, name = 16.0, 90
 	if i >= d.ports.Len() {
-		return faceMM / 2
+		return face / 2
 	}
 	at, columns := d.ports.Column(i)
-	rows := 1
-	if columns > 12 {
-		rows = 2
-	}
-	columns = (columns + rows - 1) / rows
-	width := math.Min(pitch*float64(columns), faceMM-90)
-	return faceMM - width*(1-float64(at/rows)/float64(max(1, columns)))
+	width := math.Min(pitch*float64(columns), math.Max(face/2, face-name))
+	return face - width*(1-float64(at)/float64(max(1, columns)))
 }
 
 // NeedM is how long a lead between two ports of a rack has to be, in metres:
@@ -97,21 +115,20 @@ func (c Lead) NeedM() (m float64, ok bool) {
 	}
 	a, okA := w.reach(c.ends[0])
 	b, okB := w.reach(c.ends[1])
-	if !okA || !okB || a.rack != b.rack {
+	if !okA || !okB || a.rack.ID != b.rack.ID {
 		return 0, false
 	}
 	mm := math.Abs(a.y-b.y) + 2*bendMM
 	switch {
 	case a.face != b.face:
-		depth := w.depthMM(a.rack)
-		if depth == nil {
+		if a.rack.DepthMM == nil {
 			return 0, false
 		}
-		mm += *depth + math.Min(a.x+(faceMM-b.x), (faceMM-a.x)+b.x)
+		mm += *a.rack.DepthMM + math.Min(a.x+(a.wide-b.x), (a.wide-a.x)+b.x)
 	case c.Way == lab.LeftSide:
 		mm += a.x + b.x
 	case c.Way == lab.RightSide:
-		mm += 2*faceMM - a.x - b.x
+		mm += 2*a.wide - a.x - b.x
 	default:
 		mm += math.Abs(a.x - b.x)
 	}
@@ -128,11 +145,6 @@ func (c Lead) NeedM() (m float64, ok bool) {
 		slack = *s
 	}
 	return (mm + slack) / 1000, true
-}
-
-func (w *Wiring) depthMM(rack lab.ID) *float64 {
-	r, _ := w.lab.Rack(rack)
-	return r.DepthMM
 }
 
 // Length is how long a cable should be.

@@ -64,7 +64,7 @@ func TestAPortIsFoundAsAPersonWritesIt(t *testing.T) {
 	l := wired(t)
 	core, _ := l.Device("core")
 	core.Marks = []lab.PortMark{{Port: "s1", Name: "Uplink"}}
-	for said, want := range map[string]string{"3": "3", "03": "3", "S2": "s2", "uplink": "s1", "in": "in1", "9": "", "s0": "", "": ""} {
+	for said, want := range map[string]string{"3": "3", "03": "3", "S2": "s2", "uplink": "s1", "in": "in1", "port 3": "3", "RJ45 8": "8", "sfp2": "s2", "SFP+1": "s1", "sfp3": "", "port": "", "9": "", "s0": "", "": ""} {
 		l, err := l.Apply([]lab.Change{{Before: l.Get(core.Key()), After: core}})
 		require.NoError(t, err)
 		got, ok := l.PortsOf(core).Find(said)

@@ -268,7 +268,8 @@ func (ps Ports) Index(key string) (int, bool) {
 }
 
 // Find is the key of the port a person means: its key in any case, the name
-// somebody gave it, or the prefix alone where it has but one port.
+// somebody gave it, the prefix alone where it has but one port, or its number
+// after another word for it, such as sfp1 or port 3.
 func (ps Ports) Find(said string) (string, bool) {
 	if _, ok := ps.Index(said); ok {
 		return said, true
@@ -292,7 +293,32 @@ func (ps Ports) Find(said string) (string, bool) {
 			}
 		}
 	}
+	for _, b := range ps.blocks {
+		for _, word := range b.spoken() {
+			if rest, ok := strings.CutPrefix(folded, word); ok {
+				if n, err := strconv.Atoi(strings.TrimSpace(rest)); err == nil && n >= b.first && n < b.first+b.count {
+					return ps.Key(b.from + n - b.first), true
+				}
+			}
+		}
+	}
 	return "", false
+}
+
+// spoken are other words that people put before the number of a port of the
+// block: its connector, "port", the bare name of its cages.
+func (b *block) spoken() []string {
+	words := []string{FoldName(b.connector)}
+	if b.connector == "" {
+		words = nil
+	}
+	switch b.family {
+	case Copper:
+		words = append(words, "port")
+	case Cages:
+		words = append(words, FoldName(strings.TrimRight(b.connector, "+0123456789")))
+	}
+	return words
 }
 
 // Words says what ports there are: "1-24 and s1-s4".
@@ -361,8 +387,8 @@ func (ps Ports) Cage(i int) int {
 	return 0
 }
 
-// Column is how many ports of its face stand before the port of a number, and
-// how many there are at that face.
+// Column is the column that the port of a number is in, from 0, and how many
+// columns of ports its face has: groups stand side by side, each in its rows.
 func (ps Ports) Column(i int) (at, columns int) {
 	_, mine := ps.blockAt(i)
 	if mine == nil {
@@ -370,16 +396,33 @@ func (ps Ports) Column(i int) (at, columns int) {
 	}
 	for n := range ps.blocks {
 		b := &ps.blocks[n]
-		switch {
-		case b.face != mine.face:
-		case b == mine:
-			at = columns + i - b.from
-			columns += b.count
-		default:
-			columns += b.count
+		if b.face != mine.face {
+			continue
 		}
+		rows := b.rows()
+		wide := (b.count + rows - 1) / rows
+		switch {
+		case b != mine:
+		case b.group != nil && b.group.Numbering == Down:
+			at = columns + (i-b.from)/rows
+		default:
+			at = columns + (i-b.from)%wide
+		}
+		columns += wide
 	}
 	return at, columns
+}
+
+// rows is how many rows its ports stand in; a dozen go into one where nobody
+// said.
+func (b *block) rows() int {
+	switch {
+	case b.group != nil && b.group.Rows > 0:
+		return b.group.Rows
+	case b.count > 12 && b.family != Outlet:
+		return 2
+	}
+	return 1
 }
 
 // Face is the face that the port of a number is at.

@@ -111,7 +111,7 @@ type PortGroup struct {
 	Count     int           `json:"count" required:"true" minimum:"1" maximum:"512"`
 	Connector string        `json:"connector" required:"true" maxLength:"20" description:"Such as rj45, sfp+, usb-a, hdmi"`
 	SpeedsMb  []int         `json:"speeds_mb,omitempty" nullable:"false" maxItems:"8" description:"In Mbit/s, rising"`
-	Rows      int           `json:"rows,omitempty" minimum:"1" maximum:"8" description:"1 if it is absent"`
+	Rows      int           `json:"rows,omitempty" minimum:"1" maximum:"8" description:"If it is absent: 1, or 2 of more than 12"`
 	Numbering PortNumbering `json:"numbering,omitempty" description:"across if it is absent"`
 	First     int           `json:"first,omitempty" minimum:"0" maximum:"9999" description:"The first port's number; 1 if both this and zero_based are absent"`
 	ZeroBased bool          `json:"zero_based,omitempty" description:"The first port is number 0"`

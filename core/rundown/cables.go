@@ -317,7 +317,7 @@ func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
 // ReadEnd finds the end that a person means by core/3 or PP1/3 rear; nil for ?
 // and for nothing. The error says what is wrong with it.
 func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
-	text, slip := lex(1, typed)
+	text, slip := lexField(typed)
 	if slip != nil {
 		return nil, errors.New(slip.Say)
 	}

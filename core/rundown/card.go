@@ -36,7 +36,7 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if known && f.typedWhole && f.matches == nil { // as it stands, commas and all
 		return f.keep(l, b, typed)
 	}
-	text, slip := lex(1, typed)
+	text, slip := lexField(typed)
 	if slip != nil {
 		return nil, errors.New(slip.Say)
 	}

@@ -81,7 +81,7 @@ func MemoryBytes(typed string) (float64, error)   { return measuredIn(memory, ty
 func CapacityBytes(typed string) (float64, error) { return measuredIn(capacity, typed) }
 
 func measuredIn(d dimension, typed string) (float64, error) {
-	text, slip := lex(1, typed)
+	text, slip := lexField(typed)
 	if slip != nil {
 		return 0, slip
 	}

@@ -73,10 +73,14 @@ const tabWidth = 8
 type lexer struct {
 	runes  []rune
 	tokens []token
+	field  bool // what is cut is typed into a field, where nothing is a comment
 }
 
 // lex cuts one line into tokens.
 func lex(number int, text string) (line, *Mistake) { return (&lexer{}).line(number, text) }
+
+// lexField cuts what was typed into a field, where # is no more than itself.
+func lexField(text string) (line, *Mistake) { return (&lexer{field: true}).line(1, text) }
 
 // line cuts a line into tokens, which hold until the next line is cut. Quotes
 // may be straight or curly; an inch mark right after a digit is no quote.
@@ -91,7 +95,7 @@ func (lx *lexer) line(number int, text string) (l line, slip *Mistake) {
 	l.end = len(runes) + 1
 	for i := 0; i < len(runes); {
 		switch r := runes[i]; {
-		case r == '#':
+		case r == '#' && !lx.field:
 			l.comment = strings.TrimSpace(string(runes[i+1:]))
 			return l, nil
 		case unicode.IsSpace(r):
@@ -117,7 +121,7 @@ func (lx *lexer) line(number int, text string) (l line, slip *Mistake) {
 			i += n
 		default:
 			start := i
-			for i < len(runes) && !endsWord(runes, i) {
+			for i < len(runes) && (!endsWord(runes, i) || lx.field && runes[i] == '#') {
 				i++
 			}
 			w := string(runes[start:i])
