@@ -142,3 +142,77 @@ func TestTheCablingAsFilesAndReports(t *testing.T) {
 	}
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/files/trails.svg?device_id=nobody", "").status)
 }
+
+func TestWhatTheReportsSayOfCables(t *testing.T) {
+	s := patched(t)
+	leads := s.ask("GET", "/api/v1/reports/leads", "")
+	require.Equal(t, 200, leads.status, leads.body)
+	rows := leads.json["leads"].([]any)
+	require.Len(t, rows, 3)
+	first, run := rows[0].(map[string]any), rows[1].(map[string]any)
+	assert.Equal(t, []any{"A1", "core/1", "PP1/1", "#dba53a"}, []any{first["title"], first["a"], first["b"], first["hex"]})
+	assert.Equal(t, "rack", first["should"].(map[string]any)["from"])
+	assert.Equal(t, map[string]any{"need_m": 18.0, "from": "run"}, run["should"])
+	assert.Equal(t, []any{"PP1/1 rear", "plate/1 rear"}, []any{run["a"], run["b"]}, "as one types them")
+	assert.Contains(t, leads.json["colours"], "yellow")
+
+	runs := s.ask("GET", "/api/v1/reports/runs", "").json["runs"].([]any)
+	require.Len(t, runs, 1)
+	assert.InDelta(t, 5.95, runs[0].(map[string]any)["filled_percent"], 0.01)
+
+	ports := s.ask("GET", "/api/v1/reports/ports", "")
+	racks := ports.json["racks"].([]any)
+	require.Len(t, racks, 1)
+	assert.Equal(t, "R", racks[0].(map[string]any)["name"])
+
+	wiring := s.ask("GET", "/api/v1/racks/"+idOf(t, s, "racks", "R")+"/wiring", "")
+	require.Equal(t, 200, wiring.status, wiring.body)
+	assert.Equal(t, 3.0, wiring.json["ease"].(map[string]any)["devices"])
+	assert.Len(t, wiring.json["jacks"], 3, "the plate in the loft is not in the rack")
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/racks/nobody/wiring", "").status)
+}
+
+func TestTheWiringOfADraftIsWhatIsPlanned(t *testing.T) {
+	s := patched(t)
+	require.Equal(t, 201, s.ask("POST", "/api/v1/drafts", `{"id":"more","name":"More"}`).status)
+	core, small := idOf(t, s, "devices", "core"), idOf(t, s, "devices", "small")
+	body := fmt.Sprintf(`{"base_revision":%d,"changes":[{"put":{"kind":"cable","state":"in_use","cable_kind":"cat6","colour":"blue","a":{"device_id":%q,"port":"4"},"b":{"device_id":%q,"port":"4"}}}]}`, s.revision(), core, small)
+	done := s.ask("POST", "/api/v1/changes?view=draft:more", body)
+	require.Equal(t, 200, done.status, done.body)
+	count := func(query string) int {
+		return len(s.ask("GET", "/api/v1/reports/leads"+query, "").json["leads"].([]any))
+	}
+	assert.Equal(t, []int{3, 4}, []int{count(""), count("?view=draft:more")})
+	wants := s.ask("GET", "/api/v1/reports/to_buy?view=draft:more", "").json["wants"].([]any)
+	require.Len(t, wants, 1, "what the draft adds is to buy")
+	assert.Equal(t, []any{"planned: core/4 - small/4"}, wants[0].(map[string]any)["why"])
+	assert.Empty(t, s.ask("GET", "/api/v1/reports/to_buy", "").json["wants"])
+}
+
+func TestALabelSheetOfSomeCablesWithTheAddressOfTheirCards(t *testing.T) {
+	s := patched(t)
+	cable := idOf(t, s, "cables", "A1")
+	svg := s.ask("GET", "/api/v1/files/labels.svg?cable_id="+cable, "")
+	require.Equal(t, 200, svg.status, svg.body)
+	assert.Contains(t, svg.body, "A1")
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/files/labels.svg?cable_id=nobody", "").status)
+	coded := s.ask("GET", "/api/v1/files/labels.svg?code=true&cable_id="+cable, "")
+	assert.Greater(t, len(coded.body), len(svg.body), "the squares of the code")
+	unlabelled := s.ask("GET", "/api/v1/lab", "").json["cables"].([]any)[2].(map[string]any)["id"].(string)
+	assert.Contains(t, s.ask("GET", "/api/v1/files/labels.svg?cable_id="+unlabelled, "").body, "core/8", "one without a label is printed by where it goes")
+}
+
+func TestWhatCannotBeSwappedOrReplaced(t *testing.T) {
+	s := patched(t)
+	core := idOf(t, s, "devices", "core")
+	end := func(port string) string { return fmt.Sprintf(`{"device_id":%q,"port":%q}`, core, port) }
+	a := s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("99")))
+	assert.Equal(t, 422, a.status, a.body)
+	assert.Contains(t, a.body, "has no port")
+	refused(t, s.ask("POST", "/api/v1/replacements", fmt.Sprintf(`{"base_revision":%d,"old_id":%q,"new_id":%q}`, s.revision(), core, core)), 422, "new_id", "core cannot take its own place")
+	assert.Equal(t, 404, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":"nobody"}`, core)).status)
+	refused(t, s.ask("GET", "/api/v1/openings?speed_mb=fast", ""), 400, "speed_mb", "A speed is a number of Mbit/s")
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/partners?device_id=nobody&port=1", "").status)
+	nowhere := s.ask("GET", "/api/v1/partners?port=77&device_id="+core, "")
+	assert.Empty(t, nowhere.json["partners"], "of a port that is not there")
+}

@@ -155,8 +155,9 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 	return say
 }
 
+// a puts the article before a connector; those in capitals are spelt out.
 func a(words string) string {
-	if strings.ContainsAny(words[:1], "AEFHILMNORSX") && strings.ToUpper(words[:2]) == words[:2] {
+	if len(words) > 1 && strings.ContainsAny(words[:1], "AEFHILMNORSX") && strings.ToUpper(words[:2]) == words[:2] {
 		return "an " + words
 	}
 	return "a " + words
