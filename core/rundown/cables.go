@@ -36,7 +36,8 @@ type endSaid struct {
 	col, end int
 }
 
-var joins = map[string]bool{"-": true, "–": true, "—": true, "=": true}
+// joins are what may stand between the ends; all but = mean the same.
+var joins = map[string]bool{"-": true, "–": true, "—": true, "--": true, "->": true, "→": true, "<->": true, "↔": true, "=": true}
 
 // readStrand reads the ends of a cable's line and tells how many tokens that
 // took; 0 where the line is about something else.
@@ -54,7 +55,7 @@ func readStrand(tokens []token) (*strand, int, error) {
 	behind := tokens[n].text == "="
 	b, m, err := readEnd(tokens[n+1:])
 	if err == nil && m == 0 {
-		err = errors.New("say where the other end goes, such as PP1/3, or ? while nobody knows")
+		err = noEnd(tokens[n+1:])
 	}
 	if err != nil {
 		return &strand{}, n + 1, err
@@ -66,6 +67,29 @@ func readStrand(tokens []token) (*strand, int, error) {
 		}
 	}
 	return s, n + 1 + m, nil
+}
+
+// noEnd says what is missing where no end is written after the join.
+func noEnd(tokens []token) error {
+	if len(tokens) > 0 && (tokens[0].kind == word || tokens[0].kind == quoted) {
+		name := short(tokens[0].text)
+		return fmt.Errorf("say which port of “%s”, such as %s/1, or write ? while nobody knows where the other end goes", name, name)
+	}
+	return errors.New("say where the other end goes, such as PP1/3, or ? while nobody knows")
+}
+
+// noJoin says what is missing where a line begins with a port and leads
+// nowhere; nil where it does not begin with one.
+func noJoin(tokens []token) error {
+	a, n, err := readEnd(tokens)
+	if err != nil || n == 0 || a.open {
+		return nil
+	}
+	if from, to, ok := strings.Cut(a.port, "-"); ok && strings.Contains(to, "/") {
+		return fmt.Errorf("put spaces round the -: %s/%s - %s", a.device, from, to)
+	}
+	end := short(a.device) + "/" + short(a.port)
+	return fmt.Errorf("%s is a port; say where its cable goes, such as %s - PP1/3, or %s = PP1/3 between the rears of two panels", end, end, end)
 }
 
 func readSpares(tokens []token) (*strand, int) {

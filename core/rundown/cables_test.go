@@ -48,6 +48,7 @@ func TestALineSaysMoreOfACableOrAddsOne(t *testing.T) {
 		"PP1/2 = PP2/2 3m":                "PP1/2 = PP2/2 3m",
 		"core/5 - PP1/5":                  "core/5 - PP1/5",
 		"core/6 - PP1/6 rear 2m cat 6a":   "core/6 = PP1/6 2m cat6a",
+		"core/8 -> PP1/8":                 "core/8 - PP1/8",
 		"core/7 – PP1/7 1.5 m, cat6 grey": "core/7 - PP1/7 1.5m grey cat6",
 	} {
 		p := typed(t, l, line)

@@ -158,6 +158,10 @@ func (t *thing) head(tokens []token) ([]token, *Mistake) {
 	}
 	k, n := readKind(tokens)
 	if n == 0 {
+		if err := noJoin(tokens); err != nil && w == nil {
+			t.kind = lab.KindCable
+			return nil, t.at(tokens, err)
+		}
 		return nil, t.notAKind(tokens, w != nil)
 	}
 	t.device = k
