@@ -65,7 +65,7 @@ function along(event: KeyboardEvent) {
           v-for="j in g.jacks"
           :key="j.port + j.rear"
           class="jack"
-          :class="{ lit: j.trail && j.trail === work.lit, picked: sameEnd(work.port, end(j)), broken: j.broken, kept: j.reserved_for, may: work.leading && partner(j) && !partner(j)?.why, not: work.leading && partner(j)?.why && !sameEnd(work.port, end(j)), long: j.port.length > 3 }"
+          :class="{ lit: j.trail && j.trail === work.lit, picked: sameEnd(work.port, end(j)), broken: j.broken, kept: j.reserved_for, may: work.leading && partner(j) && !partner(j)?.why, not: work.leading && partner(j)?.why && !sameEnd(work.port, end(j)), long: j.port.length > 3 && (j.family === 'other' || !j.cable_id) }"
           :data-jack="`${title(device)}/${j.port}${j.rear ? ' rear' : ''}`"
           :aria-label="says(j)"
           :aria-pressed="sameEnd(work.port, end(j))"
@@ -76,8 +76,10 @@ function along(event: KeyboardEvent) {
           @focus="work.lit = j.trail ?? ''"
           @blur="work.lit = ''"
         >
-          <i v-if="j.cable_id" class="plug" :class="{ plain: !j.hex }" :style="j.hex ? { background: j.hex } : undefined" />
+          <span v-if="j.family === 'other' && j.cable_id" class="named" :style="j.hex ? { borderColor: j.hex } : undefined">{{ j.port }}</span>
+          <i v-else-if="j.cable_id" class="plug" :class="{ plain: !j.hex }" :style="j.hex ? { background: j.hex } : undefined" />
           <span v-else>{{ j.broken ? '×' : shown(j) }}</span>
+          <small v-if="j.cable_id && j.family !== 'other'" class="number">{{ j.port }}</small>
         </button>
       </div>
       <p v-if="!groups.length" class="none">No ports written down{{ face ? ' at this face' : '' }}</p>
@@ -152,6 +154,10 @@ function along(event: KeyboardEvent) {
   height: 60%;
   border: 1px solid color-mix(in srgb, var(--boxink) 45%, transparent);
 }
+/* A port that nobody wrote down has no place on the face: it goes by its name. */
+.named {
+  border-bottom: 4px solid var(--soft);
+}
 .plug.plain {
   background: repeating-linear-gradient(45deg, var(--soft) 0 2px, var(--box) 2px 4px);
 }
@@ -193,7 +199,15 @@ function along(event: KeyboardEvent) {
 .small .name {
   font-size: 14px;
 }
+/* Where ports stand in rows of six, nobody can count to their number. */
+.number {
+  display: none;
+}
 @media (max-width: 700px) {
+  .number {
+    display: block;
+    font-size: 12px;
+  }
   .face {
     display: block;
   }
@@ -208,8 +222,13 @@ function along(event: KeyboardEvent) {
   }
   .jack,
   .cage .jack {
+    align-content: center;
+    gap: 3px;
     width: 44px;
     height: 44px;
+  }
+  .plug {
+    height: 14px;
   }
 }
 </style>
