@@ -1,6 +1,7 @@
 package server
 
 import (
+	"slices"
 	"strconv"
 
 	"github.com/gofiber/fiber/v3"
@@ -20,7 +21,7 @@ func (s *Server) cablingRoutes() []route {
 		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{}, out: cabling.Trail{}, do: s.trail, seen: true},
 		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere", in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
 		{method: get, path: "/api/v1/openings", id: "getOpenings", summary: "Free ports where a device of a speed could be plugged in", in: openingsQuery{}, out: Openings{}, do: s.openings, seen: true},
-		{method: get, path: "/api/v1/reports/leads", id: "getLeads", summary: "Every cable with its ends in words and the length it should have", out: Leads{}, do: s.leads, seen: true},
+		{method: get, path: "/api/v1/reports/leads", id: "getLeads", summary: "Every cable with its ends in words and the length it should have", in: leadsQuery{}, out: Leads{}, do: s.leads, seen: true},
 		{method: get, path: "/api/v1/reports/runs", id: "getRunUse", summary: "How full each run is", out: Runs{}, do: s.runs, seen: true},
 		{method: get, path: "/api/v1/reports/to_buy", id: "getToBuy", summary: "Leads that are wanted, less what the spares bin has", out: ToBuy{}, do: s.toBuy, seen: true},
 		{method: get, path: "/api/v1/reports/ways_in", id: "getWaysIn", summary: "Which console, KVM input or management port reaches which device", out: WaysIn{}, do: s.waysIn, seen: true},
@@ -167,10 +168,12 @@ type Leads struct {
 }
 
 // LeadsOf lists every cable of a lab with its ends as one types them.
-func LeadsOf(l *lab.Lab) Leads {
+func LeadsOf(l *lab.Lab) Leads { return leadsOf(l, slices.Collect(l.Cables())) }
+
+func leadsOf(l *lab.Lab, cables []lab.Cable) Leads {
 	w := cabling.Of(l)
 	out := Leads{[]cabling.LeadRow{}, lab.ColourNames()}
-	for c := range l.Cables() {
+	for _, c := range cables {
 		row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
 		if should, ok := w.LeadOf(c).Should(); ok {
 			row.Should = &should
@@ -181,8 +184,24 @@ func LeadsOf(l *lab.Lab) Leads {
 	return out
 }
 
+type leadsQuery struct {
+	Cable string `query:"cable_id" description:"That one alone; all, if left out"`
+}
+
 func (s *Server) leads(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return LeadsOf(v.lab) })
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	id := c.Query("cable_id")
+	if id == "" {
+		return c.JSON(LeadsOf(v.lab))
+	}
+	cable, err := recordOf[lab.Cable](v.lab, lab.ID(id))
+	if err != nil {
+		return err
+	}
+	return c.JSON(leadsOf(v.lab, []lab.Cable{cable}))
 }
 
 // Runs tells how full runs are.

@@ -156,6 +156,10 @@ func TestWhatTheReportsSayOfCables(t *testing.T) {
 	assert.Equal(t, []any{"PP1/1 rear", "plate/1 rear"}, []any{run["a"], run["b"]}, "as one types them")
 	assert.Contains(t, leads.json["colours"], "yellow")
 
+	alone := s.ask("GET", "/api/v1/reports/leads?cable_id="+idOf(t, s, "cables", "A1"), "")
+	assert.Equal(t, []any{rows[0]}, alone.json["leads"])
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/reports/leads?cable_id=nobody", "").status)
+
 	runs := s.ask("GET", "/api/v1/reports/runs", "").json["runs"].([]any)
 	require.Len(t, runs, 1)
 	assert.InDelta(t, 5.95, runs[0].(map[string]any)["filled_percent"], 0.01)

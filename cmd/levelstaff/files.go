@@ -141,6 +141,9 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 		fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
 	}
 	if len(p.Mistakes) > 0 && !skip {
+		if len(p.Mistakes) == 1 {
+			return nil, errors.New("nothing was loaded: 1 mistake; mend it, or load the other lines with --skip-mistakes")
+		}
 		return nil, fmt.Errorf("nothing was loaded: %d mistakes; mend them, or load the other lines with --skip-mistakes", len(p.Mistakes))
 	}
 	return p.Changes, nil

@@ -147,7 +147,7 @@ func TestAFileWithAMistakeLoadsNothingUnlessAsked(t *testing.T) {
 	out, exit := run(t, "load", file, "--data", data)
 	assert.Equal(t, 1, exit)
 	assert.Contains(t, out, file+":4:3: swich: did you mean switch?")
-	assert.Contains(t, out, "nothing was loaded: 1 mistakes")
+	assert.Contains(t, out, "nothing was loaded: 1 mistake;")
 	out, exit = run(t, "load", file, "--data", data, "--skip-mistakes")
 	assert.Equal(t, 0, exit)
 	assert.Contains(t, out, `server "y" Pantry 3`)

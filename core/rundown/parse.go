@@ -70,7 +70,7 @@ func ParseFile(file, text string) Document {
 	p := &parser{doc: &Document{}, file: file}
 	for i, raw := range strings.Split(text, "\n") {
 		if i == maxLines {
-			p.mistake(Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines", maxLines)})
+			p.mistake(Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines; split it, and plug whole panels in by ranges such as core/1-24 - PP1/1-24", maxLines)})
 			break
 		}
 		p.line(i+1, strings.TrimSuffix(raw, "\r"))

@@ -42,6 +42,13 @@ const groups = computed<Group[]>(() => {
   return [...list.values()]
 })
 const wide = computed(() => groups.value.reduce((n, g) => n + Math.ceil(g.jacks.length / g.rows), 0))
+const isLong = (j: Jack) => j.port.length > 3 && (j.family === 'other' || !j.cable_id)
+/** Its columns: narrower where many ports share the room, wider for names. */
+function laid(g: Group) {
+  const column = g.jacks.some(isLong) ? 'auto' : 'minmax(22px, 28px)'
+  if (g.down) return { gridAutoFlow: 'column', gridAutoColumns: column, gridTemplateRows: `repeat(${g.rows}, auto)` }
+  return { gridTemplateColumns: `repeat(${Math.ceil(g.jacks.length / g.rows)}, ${column})` }
+}
 const shown = (j: Jack) => (j.cable_id || j.broken ? '' : j.port)
 const says = (j: Jack) => jackWords(props.device, j, partner(j))
 function along(event: KeyboardEvent) {
@@ -60,12 +67,12 @@ function along(event: KeyboardEvent) {
   <section class="face" :class="{ small, crowded: wide > 18 }" :aria-label="`Ports of ${title(device)}${face === 'rear' ? ', rear' : ''}`" @keydown="along">
     <b class="name">{{ title(device) }}<i v-if="face === 'rear'"> rear</i></b>
     <div class="groups">
-      <div v-for="g in groups" :key="g.key" class="group" :class="g.jacks[0]?.family" :style="g.down ? { gridAutoFlow: 'column', gridTemplateRows: `repeat(${g.rows}, auto)` } : { gridTemplateColumns: `repeat(${Math.ceil(g.jacks.length / g.rows)}, auto)` }">
+      <div v-for="g in groups" :key="g.key" class="group" :class="g.jacks[0]?.family" :style="laid(g)">
         <button
           v-for="j in g.jacks"
           :key="j.port + j.rear"
           class="jack"
-          :class="{ lit: j.trail && j.trail === work.lit, picked: sameEnd(work.port, end(j)), broken: j.broken, kept: j.reserved_for, may: work.leading && partner(j) && !partner(j)?.why, not: work.leading && partner(j)?.why && !sameEnd(work.port, end(j)), long: j.port.length > 3 && (j.family === 'other' || !j.cable_id) }"
+          :class="{ lit: j.trail && j.trail === work.lit, picked: sameEnd(work.port, end(j)), broken: j.broken, kept: j.reserved_for, may: work.leading && partner(j) && !partner(j)?.why, not: work.leading && partner(j)?.why && !sameEnd(work.port, end(j)), long: isLong(j) }"
           :data-jack="`${title(device)}/${j.port}${j.rear ? ' rear' : ''}`"
           :aria-label="says(j)"
           :aria-pressed="sameEnd(work.port, end(j))"
@@ -133,8 +140,17 @@ function along(event: KeyboardEvent) {
   border: 1px solid var(--boxline);
   border-radius: 2px;
 }
+/* Many ports side by side share what room there is. */
+.crowded .groups {
+  gap: 8px 14px;
+  min-width: 0;
+}
+.crowded .group {
+  gap: 5px 2px;
+  min-width: 0;
+}
 .crowded .jack {
-  width: 25px;
+  width: auto;
 }
 .jack.long {
   width: auto;

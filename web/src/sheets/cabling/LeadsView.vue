@@ -31,21 +31,23 @@ interface Shown {
   hex?: string
   short?: string
   cells: Record<Field, string>
+  /** Everything a filter looks in. */
+  words: string
 }
 const rows = computed<Shown[]>(() =>
   (data.value?.leads ?? []).flatMap((l) => {
     const c = lab.value?.cables.get(l.cable_id)
     if (!c) return []
     const cells = { label: c.label ?? '', a: l.a, b: l.b, cable_kind: c.cable_kind ?? '', colour: c.colour ?? '', length_m: c.length_m === undefined ? '' : `${c.length_m} m`, way: lab.value?.runs.get(c.run_id ?? '')?.name ?? (c.way ? `via ${c.way}` : ''), state: c.state === 'in_use' ? 'in use' : c.state }
-    return [{ id: c.id, cells, hex: l.hex, short: l.short && l.should ? `needs ${Math.round(l.should.need_m * 100) / 100} m` : undefined }]
+    return [{ id: c.id, cells, words: [...Object.values(cells), kindName(c.cable_kind)].join('\n').toLowerCase(), hex: l.hex, short: l.short && l.should ? `needs ${Math.round(l.should.need_m * 100) / 100} m` : undefined }]
   }),
 )
 const passing = computed(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return rows.value.filter((r) => words.every((w) => Object.values(r.cells).some((c) => c.toLowerCase().includes(w)) || kindName(lab.value?.cables.get(r.id)?.cable_kind).toLowerCase().includes(w)))
+  return rows.value.filter((r) => words.every((w) => r.words.includes(w)))
 })
 /** Drawn at once; more on asking. */
-const most = ref(150)
+const most = ref(60)
 
 const editing = ref<{ id: string; field: Field } | undefined>()
 const entry = ref('')

@@ -23,7 +23,7 @@ const { data } = useReport<Schemas['DeviceTrails']>(() => (device.value ? `/api/
 const jack = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: device.value?.id ?? '', port: j.port, rear: j.rear })))
 const cable = computed(() => (lab.value && work.port ? cableAt(work.port) : undefined))
 const trail = computed(() => data.value?.trails.find((t) => t.pieces.some((p) => p.cable_id === cable.value?.id)))
-const { data: leads } = useReport<Schemas['Leads']>(() => (cable.value ? '/api/v1/reports/leads' : ''))
+const { data: leads } = useReport<Schemas['Leads']>(() => (cable.value ? `/api/v1/reports/leads?cable_id=${cable.value.id}` : ''))
 const colours = computed(() => leads.value?.colours.map((value) => ({ value, title: value })))
 const lead = computed(() => leads.value?.leads.find((l) => l.cable_id === cable.value?.id))
 const { data: pull } = useReport<Schemas['PullSheet']>(() => (device.value ? `/api/v1/devices/${device.value.id}/pull` : ''))
