@@ -1,0 +1,146 @@
+package rundown
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+var formWords = map[string]lab.Form{"3.5in": "3.5in", `3.5"`: "3.5in", "3.5": "3.5in", "lff": "3.5in", "2.5in": "2.5in", `2.5"`: "2.5in", "2.5": "2.5in", "sff": "2.5in", "m.2": "m.2", "m2": "m.2", "5.25in": "5.25in", `5.25"`: "5.25in", "1.8in": "1.8in"}
+
+func (r *groupReader) form() lab.Form {
+	for i, t := range r.tokens {
+		if f, ok := formWords[t.plain]; ok {
+			r.tokens = slices.Delete(slices.Clone(r.tokens), i, i+1)
+			r.word("in", "inch")
+			return f
+		}
+	}
+	return ""
+}
+
+var interfaceWord = regexp.MustCompile(`^((?:sata|sas|nvme|ide|scsi)(?:/(?:sata|sas|nvme|ide|scsi))*)$`)
+
+func readBays(r *groupReader) (lab.BayGroup, error) {
+	n, err := r.count()
+	g := lab.BayGroup{Count: n}
+	if err != nil {
+		return g, err
+	}
+	r.word("bays", "bay", "drive bays", "drive bay")
+	if g.Form = r.form(); g.Form == "" {
+		return g, fmt.Errorf("how large are the bays? Write %s", r.example)
+	}
+	if m := r.match(interfaceWord); m != nil {
+		g.Interfaces = strings.Split(m[1], "/")
+	}
+	if w, ok := r.word("front", "rear", "back", "inside"); ok && w != "front" {
+		g.Side = lab.Side(cmp.Or(string(faceWords[w]), w))
+	}
+	return g, nil
+}
+
+func baysText(g lab.BayGroup) string {
+	s := fmt.Sprintf("%d bays %s", g.Count, g.Form)
+	if len(g.Interfaces) > 0 {
+		s += " " + strings.Join(g.Interfaces, "/")
+	}
+	if g.Side != "" {
+		s += " " + string(g.Side)
+	}
+	return s
+}
+
+var (
+	lanesWord = regexp.MustCompile(`^x(1|2|4|8|16)$`)
+	wideWord  = regexp.MustCompile(`^([0-9.]+)(mm|cm|in)$`)
+)
+
+func readSlots(r *groupReader) (lab.SlotGroup, error) {
+	n, err := r.count()
+	g := lab.SlotGroup{Count: n}
+	if err != nil {
+		return g, err
+	}
+	r.word("slots", "slot", "expansion slots", "pcie slots", "pci slots")
+	r.word("pcie", "pci")
+	if w, ok := r.after("wired"); ok {
+		m := lanesWord.FindStringSubmatch(w.plain)
+		if m == nil {
+			return g, fmt.Errorf("how many lanes are wired? Write wired x8")
+		}
+		g.Wired, _ = strconv.Atoi(m[1])
+	}
+	m := r.match(lanesWord)
+	if m == nil {
+		return g, fmt.Errorf("how long are the slots, in lanes? Write %s", r.example)
+	}
+	g.Lanes, _ = strconv.Atoi(m[1])
+	if w, ok := r.word("half height", "low profile", "full height", "half", "full"); ok && (w[0] == 'h' || w[0] == 'l') {
+		g.Height = lab.HalfHeight
+	}
+	if w, ok := r.word("2 wide", "3 wide", "4 wide", "1 wide"); ok {
+		g.Wide = int(w[0] - '0')
+	}
+	if w := r.match(wideWord); w != nil {
+		v, err := readMeasure([]token{{kind: word, text: w[0], plain: w[0]}}, length, false)
+		if err != nil {
+			return g, err
+		}
+		g.LengthMM = v
+	}
+	return g, nil
+}
+
+func slotsText(g lab.SlotGroup) string {
+	s := fmt.Sprintf("%d slots x%d", g.Count, g.Lanes)
+	if g.Wired > 0 {
+		s += fmt.Sprintf(" wired x%d", g.Wired)
+	}
+	if g.Height == lab.HalfHeight {
+		s += " half height"
+	}
+	if g.LengthMM != nil {
+		s += " " + length.text(*g.LengthMM)
+	}
+	if g.Wide > 0 {
+		s += fmt.Sprintf(" %d wide", g.Wide)
+	}
+	return s
+}
+
+func readOutlets(r *groupReader) (lab.OutletGroup, error) {
+	n, err := r.count()
+	g := lab.OutletGroup{Count: n}
+	if err != nil {
+		return g, err
+	}
+	r.word(nouns["outlets"]...)
+	_, g.Battery = r.word("battery", "on battery", "held")
+	g.Face = r.face()
+	if g.Face == lab.Front {
+		g.Face = ""
+	}
+	if len(r.tokens) == 0 || r.tokens[0].kind != word {
+		return g, fmt.Errorf("which outlets? Write the connector, such as %s", r.example)
+	}
+	g.Connector = strings.ReplaceAll(plainly(r.tokens), " ", "-")
+	r.tokens = nil
+	return g, nil
+}
+
+func outletsText(g lab.OutletGroup) string {
+	s := fmt.Sprintf("%d outlets %s", g.Count, g.Connector)
+	if g.Battery {
+		s += " battery"
+	}
+	if g.Face != "" {
+		s += " " + string(g.Face)
+	}
+	return s
+}
