@@ -107,7 +107,7 @@ func TestCablesOfADeviceThatIsLeftOutOrRenamedStayWhereTheyAre(t *testing.T) {
 	p := load(t, before, "rack \"R\": 9U\n9 switch \"heart\": 24 ports rj45 1G\n7 patch panel \"PP2\": 24 ports rj45\ncore/1 - PP1/1\ncore/2-3 - PP2/2-3\nPP1/1 = PP2/1\n", rundown.Options{All: true})
 	require.Empty(t, p.Mistakes)
 	assert.Equal(t, []string{"heart/1 - ?", "heart/2 - PP2/2", "heart/3 - PP2/3", "? = PP2/1"}, cables(p.Lab))
-	assert.Equal(t, "core renamed to heart; patch panel \"PP1\" removed with what is in it (2)", rundown.Label(rundown.Edits(before, p.Lab, p.Changes)))
+	assert.Equal(t, "core renamed to heart; patch panel \"PP1\" removed and 2 cables unplugged", rundown.Label(rundown.Edits(before, p.Lab, p.Changes)))
 }
 
 func TestACablesLineGoesOnByItself(t *testing.T) {

@@ -45,7 +45,7 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 	list := []Edit{}
 	with := goneWith(changes)
 	for _, c := range changes {
-		if with[goesWith(c, with)] > 0 {
+		if with[goesWith(c, with)] != nil {
 			continue // it goes, or is unplugged, with its device
 		}
 		add := func(v Verb, title, detail string) {
@@ -55,11 +55,7 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 		case c.Before == nil:
 			add(Added, titleWithKind(after, c.After), addedWhere(after, c.After))
 		case c.After == nil:
-			detail := ""
-			if n := with[c.Before.Key().ID]; n > 1 {
-				detail = fmt.Sprintf("with what is in it (%d)", n-1)
-			}
-			add(Removed, titleWithKind(before, c.Before), detail)
+			add(Removed, titleWithKind(before, c.Before), with[c.Before.Key().ID].words())
 		default:
 			was, is := c.Before, c.After
 			title := titleIn(after, is)
@@ -92,18 +88,39 @@ func cableTitle(l *lab.Lab, c lab.Cable) string {
 	return l.CableWords(c)
 }
 
-// goneWith counts for each device that is removed the parts, photos and cables
-// that are removed with it, and itself.
-func goneWith(changes []lab.Change) map[lab.ID]int {
-	gone := map[lab.ID]int{}
+// goes is what goes with a removed device, and how many cables come out of it.
+type goes struct{ in, unplugged int }
+
+func (g *goes) words() string {
+	if g == nil {
+		return ""
+	}
+	var said []string
+	if g.in > 0 {
+		said = append(said, fmt.Sprintf("with what is in it (%d)", g.in))
+	}
+	if n := g.unplugged; n > 0 {
+		said = append(said, fmt.Sprintf("and %d %s unplugged", n, map[bool]string{true: "cable", false: "cables"}[n == 1]))
+	}
+	return strings.Join(said, " ")
+}
+
+// goneWith tells for each device that is removed what goes with it.
+func goneWith(changes []lab.Change) map[lab.ID]*goes {
+	gone := map[lab.ID]*goes{}
 	for _, c := range changes {
 		if d, ok := c.Before.(lab.Device); ok && c.After == nil {
-			gone[d.ID] = 1
+			gone[d.ID] = &goes{}
 		}
 	}
 	for _, c := range changes {
-		if id := goesWith(c, gone); gone[id] > 0 {
-			gone[id]++
+		g := gone[goesWith(c, gone)]
+		switch _, cable := c.Before.(lab.Cable); {
+		case g == nil:
+		case cable:
+			g.unplugged++
+		default:
+			g.in++
 		}
 	}
 	return gone
@@ -111,7 +128,7 @@ func goneWith(changes []lab.Change) map[lab.ID]int {
 
 // goesWith is the removed device that a change follows from: its parts, photos
 // and cables go, and a cable's other end stays where it is. "" for any other.
-func goesWith(c lab.Change, gone map[lab.ID]int) lab.ID {
+func goesWith(c lab.Change, gone map[lab.ID]*goes) lab.ID {
 	id := deviceOf(c.Before, gone)
 	if c.After == nil || id == "" {
 		return id
@@ -121,7 +138,7 @@ func goesWith(c lab.Change, gone map[lab.ID]int) lab.ID {
 		return ""
 	}
 	for _, e := range []**lab.End{&was.A, &was.B} {
-		if *e != nil && gone[(*e).Device] > 0 {
+		if *e != nil && gone[(*e).Device] != nil {
 			*e = nil
 		}
 	}
@@ -133,7 +150,7 @@ func goesWith(c lab.Change, gone map[lab.ID]int) lab.ID {
 
 // deviceOf is the device that a part or photo is of, or of those that go the
 // one that a cable is plugged into; "" for anything else.
-func deviceOf(r lab.Record, gone map[lab.ID]int) lab.ID {
+func deviceOf(r lab.Record, gone map[lab.ID]*goes) lab.ID {
 	switch r := r.(type) {
 	case lab.Part:
 		return r.Device
@@ -141,7 +158,7 @@ func deviceOf(r lab.Record, gone map[lab.ID]int) lab.ID {
 		return r.Device
 	case lab.Cable:
 		for _, e := range r.Ends() {
-			if gone[e.Device] > 0 {
+			if gone[e.Device] != nil {
 				return e.Device
 			}
 		}
