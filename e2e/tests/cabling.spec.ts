@@ -95,6 +95,10 @@ test.describe('in Quarry House', () => {
     await page.keyboard.press('1')
     await port('core/3').hover()
     await expect(page.locator('[data-lead].lit')).toHaveCount(1)
+    // The thing first, then its port.
+    await onStaff(page, 'anvil').click()
+    await port('core/22').click()
+    await expect(card(page).getByRole('button', { name: 'Name: core' })).toBeVisible()
     await port('core/22').click()
     await expect(card(page).getByRole('heading', { name: 'core 22' })).toBeVisible()
     await card(page).getByRole('button', { name: 'Lead a cable' }).click()
@@ -107,7 +111,8 @@ test.describe('in Quarry House', () => {
     // Pressed beside its ports, the device has the card again; it is not moved.
     await drawn(page, 'gate, router, 21').click({ position: { x: 20, y: 5 } })
     await expect(card(page).getByRole('button', { name: 'Name: gate' })).toBeVisible()
-    await port('core/22').click()
+    for (let i = 0; i < 2; i++) await port('core/22').click()
+    await expect(card(page).getByRole('heading', { name: 'core 22' })).toBeVisible()
     await page.keyboard.press('Escape')
     await expect(card(page).getByRole('button', { name: 'Name: core' })).toBeVisible()
   })

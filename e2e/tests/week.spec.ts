@@ -6,7 +6,7 @@ import { drag, drawn, expect, onStaff, quick, test, type, unitPoint } from '../f
 test.use({ demo: true })
 
 test('three things are dragged at once, room is made, and all of it taken back', async ({ page }) => {
-  await drawn(page, 'PP1, patch panel, 24').click()
+  await drawn(page, 'PP1, patch panel, 24').click({ position: { x: 20, y: 5 } })
   await drawn(page, 'gate, router, 21').click({ modifiers: ['Shift'] })
   await expect(page.locator('[data-staff].picked')).toHaveCount(4)
   // 21 to 24 go down as they stand, into 19 and what they leave themselves.

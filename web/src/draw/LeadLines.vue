@@ -89,6 +89,15 @@ const lines = computed(() =>
   }),
 )
 const partner = (h: Hole) => (work.leading ? partners.value?.get(keyOfJack(h.device.id, h.jack)) : undefined)
+/** A thing is picked before its ports are: pressed on a port, one that is not is only picked itself. */
+let within = false
+function press(h: Hole, event: PointerEvent) {
+  within = work.leading || !!work.port || work.deviceId === h.device.id
+  emit('down', event)
+}
+function pick(h: Hole, event: MouseEvent) {
+  if (within && !event.shiftKey && !event.ctrlKey && !event.metaKey) void pickJack(h.device.id, h.jack, partner(h))
+}
 const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port: h.jack.port, rear: h.jack.rear })
 </script>
 
@@ -110,8 +119,8 @@ const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port:
       :data-port="`${title(h.device)}/${h.jack.port}`"
       @pointerenter="work.lit = h.jack.trail ?? ''"
       @pointerleave="work.lit = ''"
-      @pointerdown="emit('down', $event)"
-      @click="pickJack(h.device.id, h.jack, partner(h))"
+      @pointerdown="press(h, $event)"
+      @click="pick(h, $event)"
     >
       <title>{{ jackWords(h.device, h.jack, partner(h)) }}</title>
     </rect>
