@@ -14,6 +14,7 @@ var cablingChecks = []check{
 	{"does-not-go-together", "a cable that does not go in", doesNotGoIn},
 	{"too-long", "a cable too long for its speed", tooLong},
 	{"held-down", "a fast port held down", heldDown},
+	{"not-promised", "a speed that is not promised", notPromised},
 	{"open-end", "an end that goes nowhere", openEnds},
 	{"loop", "a loop in the wiring", loops},
 	{"run-full", "a run past its fill", fullRuns},
@@ -95,6 +96,23 @@ func heldDown(l *lab.Lab, tell found) {
 			say = fmt.Sprintf("%s/%s and %s/%s have no speed in common over this cable.", first.Title, first.Port, last.Title, last.Port)
 		}
 		tell(Watch, say, c)
+	}
+}
+
+// notPromised looks at 5 Gb/s over Cat 5e: it usually works over a channel of
+// 100 m, and no standard says so.
+func notPromised(l *lab.Lab, tell found) {
+	for r := range cabling.Of(l).Routes {
+		if r.Speed.Mb == nil || *r.Speed.Mb != 5000 {
+			continue
+		}
+		for _, p := range r.Trail().Pieces {
+			if p.Kind == lab.Cat5e {
+				c, _ := l.Cable(p.Cable)
+				tell(Note, fmt.Sprintf("%s is Cat 5e and carries 5 Gb/s: that usually works, and is not promised.", l.CableWords(c)), c)
+				break
+			}
+		}
 	}
 }
 
