@@ -10,7 +10,7 @@ import { title } from '../lab/words'
 import { jackWords, keyOfJack, sameEnd, useCabling, usePartners, type Jack } from '../work/useCabling'
 import { useWork } from '../work/work'
 import { bodyBox, cellsOf, partsBox, specOf } from './faceParts'
-import type { FaceLayout, Placed } from './layout'
+import type { FaceLayout } from './layout'
 import type { Box } from './scale'
 
 const props = defineProps<{ rack: Rack; layouts: [Face, FaceLayout][]; scale: number }>()
@@ -32,17 +32,31 @@ interface Hole extends Box {
   device: Device
   jack: Jack
 }
-const other = (f: Face): Face => (f === 'front' ? 'rear' : 'front')
+/** What a thing is on that takes units, itself where it does. */
+function mounted(id: string): Device | undefined {
+  let d = lab.value?.devices.get(id)
+  for (let depth = 0; d?.at?.device_id && depth < 20; depth++) d = lab.value?.devices.get(d.at.device_id)
+  return d?.at?.where === 'units' ? d : undefined
+}
 
-/** Where each thing's faces are: its own face first, its back on the other side. */
-const faces = computed(() => {
-  const at = new Map<string, Placed & { small: boolean }>()
-  for (const [face, on] of props.layouts) {
-    for (const p of [...on.mounted, ...on.backs]) at.set(`${p.device.id}/${face}`, { ...p, small: false })
-    for (const p of on.small) at.set(`${p.device.id}/${face}`, { ...p, small: true })
+/** A thing's body on a face of the rack, with its own face that is seen there; plain where its ports are not drawn. */
+interface Seen {
+  body: Box
+  box: Box
+  own: Face
+  plain: boolean
+}
+function seenOn(face: Face, on: FaceLayout, device: Device): Seen | undefined {
+  const holder = mounted(device.id)
+  const own: Face = holder ? (holder.at?.face === face ? 'front' : 'rear') : face
+  const whole = [...on.mounted, ...on.backs].find((p) => p.device.id === device.id)
+  if (whole) {
+    const body = bodyBox(device, whole.box, props.scale)
+    return { body, box: whole.box, own, plain: body.w <= 90 }
   }
-  return at
-})
+  const box = on.small.find((p) => p.device.id === device.id)?.box ?? (holder && on.unitsOf(holder))
+  return box && { body: box, box, own, plain: true }
+}
 
 /** Every port that is drawn, where it is drawn; and where leads meet a thing whose ports are not. */
 const drawn = computed(() => {
@@ -51,21 +65,18 @@ const drawn = computed(() => {
   for (const [id, jacks] of Object.entries(data.value?.jacks ?? {})) {
     const device = lab.value?.devices.get(id)
     if (!device || !lab.value) continue
-    const spec = specOf(device, lab.value.spec_sheets)
-    for (const [face] of props.layouts) {
-      const on = faces.value.get(`${id}/${face}`)
-      if (!on) continue
-      // A thing that is mounted at the rear shows its own front there.
-      const own = on.small || device.at?.face === 'front' ? face : other(face)
-      const body = on.small ? on.box : bodyBox(device, on.box, props.scale)
+    for (const [face, on] of props.layouts) {
+      const seen = seenOn(face, on, device)
+      if (!seen) continue
+      const { body, box } = seen
       const area = partsBox(body)
-      const cells = on.small || body.w <= 90 ? [] : cellsOf(spec, own, { w: area.w / props.scale, h: area.h / props.scale })
+      const cells = seen.plain ? [] : cellsOf(specOf(device, lab.value.spec_sheets), seen.own, { w: area.w / props.scale, h: area.h / props.scale })
       for (const jack of jacks) {
-        if (jack.face !== own) continue
+        if (jack.face !== seen.own) continue
         const cell = jack.rear ? undefined : cells.find((c) => (c.group === jack.group && c.index === jack.index) || (jack.family === 'inlet' && c.kind === 'supply' && c.seat === jack.index + 1))
         const hole = cell && { x: area.x + cell.x * props.scale, y: area.y + cell.y * props.scale, w: cell.w * props.scale, h: cell.h * props.scale }
         if (hole) holes.push({ ...hole, device, jack })
-        spots.set(keyOfJack(id, jack), { x: hole ? hole.x + hole.w / 2 : body.x + body.w * 0.6, y: hole ? hole.y + hole.h / 2 : body.y + body.h / 2, face, box: on.box })
+        spots.set(keyOfJack(id, jack), { x: hole ? hole.x + hole.w / 2 : body.x + body.w * 0.6, y: hole ? hole.y + hole.h / 2 : body.y + body.h / 2, face, box })
       }
     }
   }

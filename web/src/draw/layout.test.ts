@@ -69,6 +69,14 @@ describe('where things of a rack are drawn', () => {
     expect(small[1]?.box.y).toBeGreaterThan(50 + 9 * unitMM + 10)
   })
 
+  test('the units of a thing that is not seen from a face are known there too', () => {
+    const panel = thing('panel', at(9, 'front', 'left half'), { device_kind: 'patch_panel' })
+    const rear = layout('rear', [panel])
+    expect(rear.backs).toEqual([])
+    expect(rear.unitsOf(panel)).toMatchObject({ y: 50, h: unitMM })
+    expect(rear.unitsOf(panel).x).toBeCloseTo(100 + 482.6 / 2)
+  })
+
   test('what is in a drawer is not drawn', () => {
     const drawer = thing('drawer', at(2), { device_kind: 'drawer', takes_u: 2 })
     expect(layout('front', [drawer, thing('crimper', { where: 'device', device_id: 'drawer' })]).small).toEqual([])

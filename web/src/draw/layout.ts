@@ -18,6 +18,8 @@ export interface FaceLayout {
   small: Placed[]
   /** What hangs in the posts. */
   sides: Placed[]
+  /** Where the units are that a thing takes, seen from this face. */
+  unitsOf: (device: Device) => Box
 }
 
 export interface FaceOfRack {
@@ -88,5 +90,6 @@ export function layoutOf({ rack, face, held, scale, x, y, posts }: FaceOfRack): 
     backs: backs.map(placed),
     small: [...stacked, ...row(at('top'), scale, x, y - posts.rail - 1, w, u * 1.6), ...row(at('under'), scale, x, y + h + posts.rail + 2 + u * 1.4, w, u * 1.4)],
     sides,
+    unitsOf: (device) => placed(device).box,
   }
 }
