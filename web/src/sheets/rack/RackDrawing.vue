@@ -35,6 +35,8 @@ const props = defineProps<{
   fixed?: number
   /** Without the graduated scale, beside a drawing that has it. */
   bare?: boolean
+  /** As large as its ports ask for, scrolled where it has to be. */
+  near?: boolean
   /** With the leads that are plugged in. */
   leads?: boolean
 }>()
@@ -59,7 +61,7 @@ const scale = computed(() => {
   const extra = 32 + 2 * rail
   const units = props.rack.height_u + (has('top') ? 1.7 : 0) + (has('under') ? 1.5 : 0)
   // A tall rack is scrolled rather than drawn too small to read.
-  const down = Math.max(0.34, (props.height - extra) / (units * unitMM))
+  const down = Math.max(props.near ? 0.75 : 0.34, (props.height - extra) / (units * unitMM))
   return Math.max(0.16, Math.min(across, down, 0.95))
 })
 const postSum = computed(() => postsOf('front').left + postsOf('front').right)

@@ -101,7 +101,7 @@ const print = () => window.print()
         <RackRow v-if="row" :lab="lab" :held="held" :spaces="spaces" :width="width" :height="height" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" :zoom="zoom" @pick="work.pick" @lift="lift" @free="(r, range) => startLine(range, r)" />
         <template v-else-if="work.rack">
           <SideDrawing v-if="work.showing === 'side'" :lab="lab" :rack="work.rack" :held="held" :width="width" :height="height" :picked="work.deviceId" @pick="work.pick" />
-          <RackDrawing v-else-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" :leads="work.lens === 'plain'" @pick="work.pick" @lift="lift" @free="startLine($event)" />
+          <RackDrawing v-else-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" :near="work.showing !== 'both'" :leads="work.lens === 'plain'" @pick="work.pick" @lift="lift" @free="startLine($event)" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>
