@@ -1,7 +1,7 @@
 package server
 
 import (
-	"slices"
+	"cmp"
 	"strconv"
 
 	"github.com/gofiber/fiber/v3"
@@ -16,12 +16,13 @@ func (s *Server) cablingRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
 		{method: get, path: "/api/v1/devices/:id/trails", id: "getTrails", summary: "A device's ports and where each leads to", in: byID{}, out: DeviceTrails{}, do: s.trails, seen: true},
+		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What hangs on one port", in: portQuery{}, out: PortCard{}, do: s.port, seen: true},
 		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{}, out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
 		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{}, out: RackWiring{}, do: s.wiring, seen: true},
 		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{}, out: cabling.Trail{}, do: s.trail, seen: true},
 		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere", in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
 		{method: get, path: "/api/v1/openings", id: "getOpenings", summary: "Free ports where a device of a speed could be plugged in", in: openingsQuery{}, out: Openings{}, do: s.openings, seen: true},
-		{method: get, path: "/api/v1/reports/leads", id: "getLeads", summary: "Every cable with its ends in words and the length it should have", in: leadsQuery{}, out: Leads{}, do: s.leads, seen: true},
+		{method: get, path: "/api/v1/reports/leads", id: "getLeads", summary: "Every cable with its ends in words and the length it should have", out: Leads{}, do: s.leads, seen: true},
 		{method: get, path: "/api/v1/reports/runs", id: "getRunUse", summary: "How full each run is", out: Runs{}, do: s.runs, seen: true},
 		{method: get, path: "/api/v1/reports/to_buy", id: "getToBuy", summary: "Leads that are wanted, less what the spares bin has", out: ToBuy{}, do: s.toBuy, seen: true},
 		{method: get, path: "/api/v1/reports/ways_in", id: "getWaysIn", summary: "Which console, KVM input or management port reaches which device", out: WaysIn{}, do: s.waysIn, seen: true},
@@ -163,45 +164,56 @@ func (s *Server) openings(c fiber.Ctx) error {
 
 // Leads is the table of cables.
 type Leads struct {
-	Leads   []cabling.LeadRow `json:"leads" required:"true" nullable:"false"`
-	Colours []lab.Colour      `json:"colours" required:"true" nullable:"false" description:"The names of colours there are"`
+	Leads []cabling.LeadRow `json:"leads" required:"true" nullable:"false"`
 }
 
 // LeadsOf lists every cable of a lab with its ends as one types them.
-func LeadsOf(l *lab.Lab) Leads { return leadsOf(l, slices.Collect(l.Cables())) }
-
-func leadsOf(l *lab.Lab, cables []lab.Cable) Leads {
-	w := cabling.Of(l)
-	out := Leads{[]cabling.LeadRow{}, lab.ColourNames()}
-	for _, c := range cables {
-		row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
-		if should, ok := w.LeadOf(c).Should(); ok {
-			row.Should = &should
-			row.Short = should.From == "rack" && c.LengthM != nil && *c.LengthM < should.NeedM
-		}
-		out.Leads = append(out.Leads, row)
+func LeadsOf(l *lab.Lab) Leads {
+	out := Leads{[]cabling.LeadRow{}}
+	for c := range l.Cables() {
+		out.Leads = append(out.Leads, leadRow(l, c))
 	}
 	return out
 }
 
-type leadsQuery struct {
-	Cable string `query:"cable_id" description:"That one alone; all, if left out"`
+func leadRow(l *lab.Lab, c lab.Cable) cabling.LeadRow {
+	row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
+	if should, ok := cabling.Of(l).LeadOf(c).Should(); ok {
+		row.Should = &should
+		row.Short = should.From == "rack" && c.LengthM != nil && *c.LengthM < should.NeedM
+	}
+	return row
 }
 
 func (s *Server) leads(c fiber.Ctx) error {
-	v, err := s.view(c)
+	return s.report(c, func(v seen) any { return LeadsOf(v.lab) })
+}
+
+type portQuery struct {
+	ID   string `path:"id"`
+	Port string `query:"port" required:"true"`
+	Rear bool   `query:"rear"`
+}
+
+// PortCard is what the card of a port shows.
+type PortCard struct {
+	cabling.PortInfo
+	Lead    *cabling.LeadRow `json:"lead,omitempty" description:"What is in it"`
+	Colours []lab.Colour     `json:"colours" required:"true" nullable:"false" description:"The names of colours there are"`
+}
+
+func (s *Server) port(c fiber.Ctx) error {
+	v, d, err := s.device(c)
 	if err != nil {
 		return err
 	}
-	id := c.Query("cable_id")
-	if id == "" {
-		return c.JSON(LeadsOf(v.lab))
+	e := lab.End{Device: d.ID, Port: c.Query("port"), Rear: c.Query("rear") == "true"}
+	card := PortCard{PortInfo: cabling.Of(v.lab).PortOf(e), Colours: lab.ColourNames()}
+	if cable, ok := v.lab.CableAt(e); ok {
+		row := leadRow(v.lab, cable)
+		card.Lead = &row
 	}
-	cable, err := recordOf[lab.Cable](v.lab, lab.ID(id))
-	if err != nil {
-		return err
-	}
-	return c.JSON(leadsOf(v.lab, []lab.Cable{cable}))
+	return c.JSON(card)
 }
 
 // Runs tells how full runs are.
@@ -215,11 +227,15 @@ func (s *Server) runs(c fiber.Ctx) error {
 
 // ToBuy lists leads.
 type ToBuy struct {
-	Wants []cabling.Want `json:"wants" required:"true" nullable:"false"`
+	Wants []cabling.Want  `json:"wants" required:"true" nullable:"false"`
+	Bin   []cabling.Spare `json:"bin" required:"true" nullable:"false" description:"What the spares bin has"`
 }
 
+// ToBuyOf lists what the lab that is looked at wants more than the one as built.
+func ToBuyOf(built, seen *lab.Lab) ToBuy { return ToBuy{cabling.ToBuy(built, seen), cabling.Bin(seen)} }
+
 func (s *Server) toBuy(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return ToBuy{cabling.ToBuy(v.now.Lab, v.lab)} })
+	return s.report(c, func(v seen) any { return ToBuyOf(v.now.Lab, v.lab) })
 }
 
 // WaysIn lists them for the console's door.
@@ -312,12 +328,14 @@ func (s *Server) checkReplace(c fiber.Ctx) error {
 type Labelling struct {
 	Base
 	Cables  []lab.ID `json:"cable_ids,omitempty" nullable:"false" maxItems:"5000" description:"All that are plugged in and have no label yet, if left out"`
+	All     bool     `json:"all,omitempty" description:"All that are plugged in, also those that have a label"`
 	Pattern string   `json:"pattern,omitempty" maxLength:"80" description:"Such as {panel}.{port:02}; the lab's own if left out"`
 }
 
 // Labels are what would be printed.
 type Labels struct {
-	Labels []cabling.Label `json:"labels" required:"true" nullable:"false"`
+	Labels  []cabling.Label `json:"labels" required:"true" nullable:"false"`
+	Pattern string          `json:"pattern" required:"true" description:"The lab's own, or the usual one"`
 }
 
 func (in Labelling) on(l *lab.Lab) ([]cabling.Label, error) {
@@ -331,7 +349,7 @@ func (in Labelling) on(l *lab.Lab) ([]cabling.Label, error) {
 	}
 	if len(in.Cables) == 0 {
 		for c := range cabling.Of(l).Plugged {
-			if c.Label == "" {
+			if in.All || c.Label == "" {
 				cables = append(cables, *c.Cable)
 			}
 		}
@@ -382,5 +400,5 @@ func (s *Server) checkLabels(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(Labels{append([]cabling.Label{}, labels...)})
+	return c.JSON(Labels{append([]cabling.Label{}, labels...), cmp.Or(v.lab.Settings().Pattern, cabling.Pattern)})
 }

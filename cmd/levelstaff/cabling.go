@@ -24,7 +24,7 @@ func cablingReports() map[string]func(*lab.Lab) report {
 	return map[string]func(*lab.Lab) report{
 		"leads":   func(l *lab.Lab) report { return leadsReport{server.LeadsOf(l)} },
 		"runs":    func(l *lab.Lab) report { return runsReport{server.Runs{Runs: cabling.Of(l).Runs()}} },
-		"to_buy":  func(l *lab.Lab) report { return buyReport{server.ToBuy{Wants: cabling.ToBuy(l, l)}} },
+		"to_buy":  func(l *lab.Lab) report { return buyReport{server.ToBuyOf(l, l)} },
 		"ways_in": func(l *lab.Lab) report { return waysInReport{server.WaysIn{Ways: cabling.Of(l).WaysIn()}} },
 		"ports":   func(l *lab.Lab) report { return portsReport{cabling.LevelsOf(l)} },
 	}

@@ -89,6 +89,36 @@ func ToBuy(built, seen *lab.Lab) []Want {
 	return list
 }
 
+// Spare is a sort of lead in the spares bin.
+type Spare struct {
+	Kind    lab.CableKind `json:"cable_kind,omitempty"`
+	Colour  lab.Colour    `json:"colour,omitempty"`
+	LengthM *float64      `json:"length_m,omitempty"`
+	Count   int           `json:"count" required:"true"`
+}
+
+// Bin lists what the spares bin has, alike ones together, in the order in which
+// they came into it.
+func Bin(l *lab.Lab) []Spare {
+	list := []Spare{}
+	at := map[sort]int{}
+	for c := range l.Cables() {
+		if c.State != lab.CableSpare {
+			continue
+		}
+		s := sort{kind: c.Kind, colour: c.Colour, m: -1} // of a length nobody knows
+		if c.LengthM != nil {
+			s.m = *c.LengthM
+		}
+		if _, known := at[s]; !known {
+			at[s] = len(list)
+			list = append(list, Spare{Kind: c.Kind, Colour: c.Colour, LengthM: c.LengthM})
+		}
+		list[at[s]].Count++
+	}
+	return list
+}
+
 func lengthOf(w Want) float64 {
 	if w.LengthM == nil {
 		return 0

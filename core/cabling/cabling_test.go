@@ -316,6 +316,19 @@ spare lead 0.5m yellow cat6
 	assert.Equal(t, []string{"0 of 1 yellow cat6 0.3", "0 of 1 yellow cat6 0.5", "1 of 1 red cat6 1"}, said)
 }
 
+func TestTheSparesBinCountsAlikeLeadsTogether(t *testing.T) {
+	l := read(t, house+"spare 5x lead 0.5m yellow cat6\nspare lead blue\nspare lead 0.5m yellow cat6a\nspare 2x lead 0.5m yellow cat6\ncore/1 - PP1/1 0.5m yellow cat6\n")
+	var said []string
+	for _, s := range cabling.Bin(l) {
+		m := "?"
+		if s.LengthM != nil {
+			m = fmt.Sprint(*s.LengthM)
+		}
+		said = append(said, fmt.Sprint(s.Count, " ", s.Kind, " ", s.Colour, " ", m))
+	}
+	assert.Equal(t, []string{"7 cat6 yellow 0.5", "1  blue ?", "1 cat6a yellow 0.5"}, said)
+}
+
 func ptr[T any](v T) *T { return &v }
 
 func TestWhereAFastDeviceCouldBePluggedIn(t *testing.T) {

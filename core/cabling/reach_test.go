@@ -104,6 +104,10 @@ func TestHowManyMoreGoIntoARun(t *testing.T) {
 		assert.InDelta(t, c.most, *use.MostP, 1e-9)
 		assert.Equal(t, c.more, *use.More, "%d cables", cables)
 		assert.False(t, use.Over)
+		assert.Len(t, use.Holds, cables)
+		if cables > 0 {
+			assert.Equal(t, []string{"P/1 rear", "?"}, []string{use.Holds[0].A, use.Holds[0].B})
+		}
 	}
 	unknown := cabling.Of(read(t, "run \"duct\": 10m, inside 25mm\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? via duct\nP/2 = ? cat6 via duct\n")).Runs()[0]
 	assert.Equal(t, 1, unknown.Unknown)

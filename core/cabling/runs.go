@@ -16,6 +16,15 @@ type RunUse struct {
 	MostP   *float64 `json:"most_percent,omitempty" description:"What it may be filled to with so many cables"`
 	More    *int     `json:"more_cat6,omitempty" description:"How many further cables of Cat 6 go in"`
 	Over    bool     `json:"over,omitempty"`
+	Holds   []InRun  `json:"holds" required:"true" nullable:"false"`
+}
+
+// InRun is a cable that lies in a run.
+type InRun struct {
+	Cable lab.ID `json:"cable_id" required:"true"`
+	A     string `json:"a" required:"true" description:"Where its ends are, ? for one that nobody knows"`
+	B     string `json:"b" required:"true"`
+	Hex   string `json:"hex,omitempty"`
 }
 
 // mostFill is how much of a conduit's area so many cables may take (NEC
@@ -35,7 +44,7 @@ func areaMM2(diameter float64) float64 { return math.Pi * diameter * diameter / 
 
 // UseOf tells how full a run is.
 func (w *Wiring) UseOf(r lab.Run) RunUse {
-	use := RunUse{Run: r.ID, Name: r.Name}
+	use := RunUse{Run: r.ID, Name: r.Name, Holds: []InRun{}}
 	filled := 0.0
 	for by := range w.lab.UsersOf(r.Key()) {
 		c, ok := by.(lab.Cable)
@@ -43,6 +52,7 @@ func (w *Wiring) UseOf(r lab.Run) RunUse {
 			continue
 		}
 		use.Cables++
+		use.Holds = append(use.Holds, InRun{c.ID, w.endWords(c.A), w.endWords(c.B), c.Colour.Hex()})
 		k, known := KindOf(c.Kind)
 		if !known || k.WideMM == 0 {
 			use.Unknown++
@@ -68,6 +78,13 @@ func (w *Wiring) UseOf(r lab.Run) RunUse {
 	}
 	use.More = &more
 	return use
+}
+
+func (w *Wiring) endWords(e *lab.End) string {
+	if e == nil {
+		return "?"
+	}
+	return w.lab.EndWords(*e)
 }
 
 // Runs tells of every run how full it is.

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { farEnd, heldWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
+import { heldWords, reachWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
 
 const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, sort: 'device' })
 const piece = (id: string, length?: number): Trail['pieces'][number] => ({ cable_id: id, state: 'in_use', ...(length === undefined ? {} : { length_m: length }) })
@@ -44,11 +44,11 @@ describe('what is said of a trail', () => {
     for (const worse of [{ end: 'open' }, { end: 'loop' }, { broken: ['a'] }, { speed: { mb: 0 } }] as Partial<Trail>[]) expect(trailBad({ ...loft, ...worse })).toBe(true)
   })
 
-  test('its far end, looked at from either one', () => {
-    expect(farEnd(loft, 'core')).toBe('loft ap 1')
-    expect(farEnd(loft, 'loft ap')).toBe('core 3')
-    expect(farEnd({ ...loft, end: 'nothing' }, 'core')).toBe('loft ap 1, and no further')
-    expect(farEnd({ ...loft, end: 'open' }, 'core')).toBe('')
+  test('where one comes out, and how that way ends', () => {
+    expect(reachWords(stop('loft ap', '1'), 'port')).toBe('loft ap 1')
+    expect(reachWords(stop('Dome plate', '1'), 'nothing')).toBe('Dome plate 1, and no further')
+    expect(reachWords(stop('PP1', '8'), 'loop')).toBe('PP1 8, round in a circle')
+    expect(reachWords(undefined, 'open')).toBe('')
   })
 
   test('what holds it down, and what the rest would carry', () => {

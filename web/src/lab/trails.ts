@@ -30,12 +30,8 @@ export const trailBad = (t: Trail): boolean => !!t.broken?.length || t.end === '
 /** The whole trail, as it is read out. */
 export const trailWords = (t: Trail): string => [...new Set([t.stops.map((s) => `${s.title} ${s.port}`).join(', '), endings[t.end], trailSpeed(t), trailLength(t)])].filter(Boolean).join('; ')
 
-/** The port at the end that is not a device's own, and how it ends; '' where nobody knows it. */
-export function farEnd(t: Trail, deviceId: string): string {
-  if (t.end === 'open') return ''
-  const s = t.stops[0]?.device_id === deviceId ? t.stops.at(-1) : t.stops[0]
-  return `${s?.title} ${s?.port}${{ port: '', nothing: ', and no further', loop: ', round in a circle' }[t.end]}`
-}
+/** Where one comes out, going from a port, and how that way ends; '' where nobody knows. */
+export const reachWords = (stop?: Schemas['Stop'], ends?: Trail['end']): string => (stop ? `${stop.title} ${stop.port}${{ port: '', open: '', nothing: ', and no further', loop: ', round in a circle' }[ends ?? 'port']}` : '')
 
 /** What it is held to, and by what; '' where nobody can know. */
 export function heldWords({ speed: s }: Trail): string {

@@ -9,17 +9,6 @@ import './lists.css'
 
 const { lab } = useLab()
 const { data } = useReport<Schemas['ToBuy']>(() => '/api/v1/reports/to_buy')
-const bin = computed(() => {
-  const by = new Map<string, { n: number; c: Schemas['Cable'] }>()
-  for (const c of lab.value?.cables.values() ?? []) {
-    if (c.state !== 'spare') continue
-    const key = [c.cable_kind, c.colour, c.length_m].join()
-    const known = by.get(key)
-    if (known) known.n++
-    else by.set(key, { n: 1, c })
-  }
-  return [...by.values()]
-})
 const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0)
 </script>
 
@@ -40,7 +29,7 @@ const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0
     </table>
     <p v-else class="soft">No lead is faulty or too short{{ lab?.view.kind === 'draft' ? ', and the draft adds none' : '; look at a draft to see what it adds' }}.</p>
     <h2>In the spares bin</h2>
-    <ul v-if="bin.length"><li v-for="b in bin" :key="b.c.id"><b class="figure">{{ b.n }}×</b> {{ [b.c.length_m && `${b.c.length_m} m`, b.c.colour, kindName(b.c.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</li></ul>
+    <ul v-if="data?.bin.length"><li v-for="b in data.bin" :key="[b.cable_kind, b.colour, b.length_m].join()"><b class="figure">{{ b.count }}×</b> {{ [b.length_m && `${b.length_m} m`, b.colour, kindName(b.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</li></ul>
     <p v-else class="soft">None. Put some in with a line such as spare 5x lead 0.25m yellow cat6.</p>
   </div>
 </template>

@@ -6,7 +6,10 @@ import { attempt, useLab } from '../../lab/useLab'
 import './lists.css'
 
 const { lab, send } = useLab()
-const pattern = ref(lab.value?.settings.label_pattern ?? '{panel}.{port:02}')
+/** As it is typed; the lab's own until then. */
+const typed = ref<string>()
+const own = ref('')
+const pattern = computed({ get: () => typed.value ?? own.value, set: (to) => (typed.value = to) })
 const which = ref<'none' | 'all'>('none')
 const size = ref('50x15')
 const sizes = ['40x12', '50x15', '60x25', '80x25']
@@ -16,15 +19,14 @@ const letter = ref(false)
 const plan = ref<Schemas['Label'][]>([])
 const wrong = ref('')
 
-const plugged = computed(() => [...(lab.value?.cables.values() ?? [])].filter((c) => (c.a || c.b) && c.cable_kind !== 'wireless'))
-const ids = computed(() => (which.value === 'all' ? plugged.value : plugged.value.filter((c) => !c.label)).map((c) => c.id))
+const asked = computed(() => ({ all: which.value === 'all', ...(typed.value === undefined ? {} : { pattern: typed.value }) }))
 watch(
-  [pattern, ids, () => lab.value?.revision],
+  [asked, () => lab.value?.revision],
   async () => {
-    if (!ids.value.length) return (plan.value = [])
     try {
-      const answer = await post<Schemas['Labels']>('/api/v1/labels/check', { cable_ids: ids.value.slice(0, 5000), pattern: pattern.value })
+      const answer = await post<Schemas['Labels']>('/api/v1/labels/check', asked.value)
       plan.value = answer.labels
+      own.value = answer.pattern
       wrong.value = ''
     } catch (e) {
       if (!(e instanceof Refused)) throw e
@@ -33,7 +35,7 @@ watch(
   },
   { immediate: true },
 )
-const label = () => attempt(() => send('/api/v1/labels', { cable_ids: ids.value.slice(0, 5000), pattern: pattern.value }))
+const label = () => attempt(() => send('/api/v1/labels', asked.value))
 const asUsual = () => attempt(() => send('/api/v1/facts', { record: { kind: 'lab', id: 'lab' }, field: 'label_pattern', text: pattern.value }))
 const labelled = computed(() => [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).length)
 const query = computed(() => {
@@ -65,10 +67,10 @@ watch(
         <li v-for="l in plan.slice(0, 12)" :key="l.cable_id"><b class="figure">{{ l.text }}</b> <span class="soft">{{ l.a }} – {{ l.b }}</span></li>
       </ul>
       <p v-if="plan.length > 12" class="soft">and {{ plan.length - 12 }} more</p>
-      <p v-if="!ids.length" class="soft">Every cable has a label.</p>
+      <p v-if="!plan.length && !wrong" class="soft">Every cable has a label.</p>
       <div v-if="lab?.view.kind !== 'past'" class="buttons">
         <v-btn :disabled="!plan.length || !!wrong" @click="label">Label {{ plan.length }}</v-btn>
-        <v-btn v-if="pattern !== (lab?.settings.label_pattern ?? '')" variant="text" :disabled="!!wrong" @click="asUsual">Keep as the lab’s pattern</v-btn>
+        <v-btn v-if="pattern !== own" variant="text" :disabled="!!wrong" @click="asUsual">Keep as the lab’s pattern</v-btn>
       </div>
     </section>
     <section>

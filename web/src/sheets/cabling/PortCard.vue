@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import CardFrame from '../../card/CardFrame.vue'
 import FactRow from '../../card/FactRow.vue'
-import { farEnd, heldWords, trailLength } from '../../lab/trails'
+import { heldWords, reachWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
@@ -19,25 +19,26 @@ const router = useRouter()
 const { lab } = useLab()
 const { cableAt, unplug, open, swap } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
-const { data } = useReport<Schemas['DeviceTrails']>(() => (device.value ? `/api/v1/devices/${device.value.id}/trails` : ''))
-const jack = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: device.value?.id ?? '', port: j.port, rear: j.rear })))
+const { data: said } = useReport<Schemas['PortCard']>(() => (device.value && work.port ? `/api/v1/devices/${device.value.id}/port?port=${encodeURIComponent(work.port.port)}&rear=${!!work.port.rear}` : ''))
+/** Of this port, not of the one before it. */
+const info = computed(() => (sameEnd(said.value?.end, work.port) ? said.value : undefined))
+const jack = computed(() => info.value?.jack)
 const cable = computed(() => (lab.value && work.port ? cableAt(work.port) : undefined))
-const trail = computed(() => data.value?.trails.find((t) => t.pieces.some((p) => p.cable_id === cable.value?.id)))
-const { data: leads } = useReport<Schemas['Leads']>(() => (cable.value ? `/api/v1/reports/leads?cable_id=${cable.value.id}` : ''))
-const colours = computed(() => leads.value?.colours.map((value) => ({ value, title: value })))
-const lead = computed(() => leads.value?.leads.find((l) => l.cable_id === cable.value?.id))
-const { data: pull } = useReport<Schemas['PullSheet']>(() => (device.value ? `/api/v1/devices/${device.value.id}/pull` : ''))
+const trail = computed(() => info.value?.trail)
+const lead = computed(() => (info.value?.lead?.cable_id === cable.value?.id ? info.value?.lead : undefined))
+const colours = computed(() => info.value?.colours.map((value) => ({ value, title: value })))
 
 const key = computed(() => ({ kind: 'cable' as const, id: cable.value?.id ?? '' }))
-const level = computed(() => data.value?.level.find((l) => l.connector === (jack.value?.connector ?? '')))
-const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', jack.value?.connector?.toUpperCase() || 'connector not known', level.value?.poe_out_type ? `PoE type ${level.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
-/** Where it ends, and how; nothing where nobody knows. */
-const far = computed(() => (trail.value ? farEnd(trail.value, device.value?.id ?? '') : ''))
+const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', jack.value?.connector?.toUpperCase() || 'connector not known', info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
+const far = computed(() => reachWords(info.value?.reaches, info.value?.ends))
 const held = computed(() => (trail.value ? heldWords(trail.value) : ''))
+/** What goes dark when the lead is pulled, or else what keeps fewest other links. */
 const dark = computed(() => {
-  const id = trail.value?.stops.map((s) => s.device_id).filter((d) => d !== device.value?.id).at(-1)
-  const hit = pull.value?.dark.find((d) => d.device_id === id)
-  return hit ? (hit.keeps ? `${hit.title} keeps ${hit.keeps} other link${hit.keeps === 1 ? '' : 's'}` : `${hit.title} goes dark`) : ''
+  const list = info.value?.dark ?? []
+  const gone = list.filter((d) => !d.keeps)
+  if (gone.length) return `${gone.map((d) => d.title).join(' and ')} ${gone.length === 1 ? 'goes' : 'go'} dark`
+  const [least] = list
+  return least ? `${least.title} keeps ${least.keeps} other link${least.keeps === 1 ? '' : 's'}` : ''
 })
 const stock = computed(() => {
   const s = lead.value?.should
@@ -51,7 +52,8 @@ const states = [
 ]
 const swapping = ref(false)
 const swapTo = ref('')
-const others = computed(() => data.value?.jacks.filter((j) => j.cable_id !== jack.value?.cable_id && j.family === jack.value?.family && !!j.rear === !!jack.value?.rear) ?? [])
+const { data: whole } = useReport<Schemas['DeviceTrails']>(() => (swapping.value && device.value ? `/api/v1/devices/${device.value.id}/trails` : ''))
+const others = computed(() => whole.value?.jacks.filter((j) => j.cable_id !== jack.value?.cable_id && j.family === jack.value?.family && !!j.rear === !!jack.value?.rear) ?? [])
 async function swapWith() {
   const to = others.value.find((j) => j.port === swapTo.value)
   if (!work.port || !to || !(await swap(work.port, { ...work.port, port: to.port }))) return

@@ -60,7 +60,7 @@ const print = () => window.print()
       <h1>{{ putting ? 'Put back' : 'Take out' }} {{ data.title }}</h1>
       <p class="sum">
         <b :class="{ bad: !data.alone }">{{ data.alone ? 'It comes out alone.' : 'It does not come out alone.' }}</b>{{ ' ' }}
-        <template v-if="data.weight_kg !== undefined">{{ kg(data.weight_kg) }}{{ data.weight_kg > 18 ? ': two people, or empty it first' : '' }}.</template>
+        <template v-if="data.weight_kg !== undefined">It weighs {{ kg(data.weight_kg) }}.</template>
         <template v-else>Nobody weighed it.</template>
       </p>
       <p v-if="data.carries?.length">On it: {{ data.carries.join(', ') }}. Take that off first.</p>

@@ -6,16 +6,15 @@ import type { Schemas } from '../../api/client'
 import { attempt, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import FactRow from '../../card/FactRow.vue'
+import { kindName } from './choices'
 import './lists.css'
 
 const { lab, send, remove } = useLab()
 const { data } = useReport<Schemas['Runs']>(() => '/api/v1/reports/runs')
-const { data: leads } = useReport<Schemas['Leads']>(() => '/api/v1/reports/leads')
 const runs = computed(() =>
   (data.value?.runs ?? []).flatMap((use) => {
     const run = lab.value?.runs.get(use.run_id)
-    const inIt = [...(lab.value?.cables.values() ?? [])].filter((c) => c.run_id === use.run_id)
-    return run ? [{ run, use, inIt: inIt.map((c) => ({ c, lead: leads.value?.leads.find((l) => l.cable_id === c.id) })) }] : []
+    return run ? [{ run, use, holds: use.holds.map((h) => ({ ...h, cable: lab.value?.cables.get(h.cable_id) })) }] : []
   }),
 )
 const name = (id?: string) => lab.value?.places.get(id ?? '')?.name
@@ -52,9 +51,9 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
         <FactRow :record="{ kind: 'run', id: r.run.id }" field="to_place_id" label="To" :text="name(r.run.to_place_id)" gap="which place" />
       </div>
       <ul>
-        <li v-for="i in r.inIt" :key="i.c.id"><i class="jacket" :style="{ background: i.lead?.hex }" /><span class="figure">{{ i.lead?.a }} = {{ i.lead?.b }}</span> <span class="soft">{{ [i.c.label, i.c.cable_kind, i.c.length_m && `${i.c.length_m} m`, i.c.notes].filter(Boolean).join(', ') }}</span></li>
+        <li v-for="h in r.holds" :key="h.cable_id"><i class="jacket" :style="{ background: h.hex }" /><span class="figure">{{ h.a }} = {{ h.b }}</span> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
       </ul>
-      <p v-if="!r.inIt.length" class="soft">Nothing lies in it. <v-btn size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
+      <p v-if="!r.holds.length" class="soft">Nothing lies in it. <v-btn size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
     </section>
     <p v-if="!runs.length" class="soft">No runs yet. A run is a way through the building, such as a conduit between floors; cables that lie in it say so: via "stairs run".</p>
     <form v-if="lab?.view.kind !== 'past'" @submit.prevent="make"><input v-model="typed" class="field" placeholder="stairs run" aria-label="Name of a new run" /> <v-btn size="small" type="submit" :disabled="!typed.trim()">Add a run</v-btn></form>
