@@ -15,8 +15,8 @@ const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0
 <template>
   <div class="list-room">
     <h2>{{ sum ? `${sum} to buy` : 'Nothing to buy' }}</h2>
-    <table v-if="data?.wants.length" aria-label="To buy">
-      <thead><tr><th>Lead</th><th>Colour</th><th class="number">Length</th><th class="number">wanted</th><th class="number">in the bin</th><th class="number">to buy</th><th>Why</th></tr></thead>
+    <table v-if="data?.wants.length" class="wants" aria-label="To buy">
+      <thead><tr><th>Lead</th><th>Colour</th><th class="number">Length</th><th class="number">Wanted</th><th class="number">In the bin</th><th class="number">To buy</th><th>Why</th></tr></thead>
       <tbody>
         <tr v-for="w in data.wants" :key="[w.cable_kind, w.colour, w.length_m].join()">
           <td>{{ kindName(w.cable_kind) || 'which kind?' }}</td>
@@ -37,5 +37,11 @@ const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0
 <style scoped>
 ul {
   list-style: none;
+}
+@media (max-width: 700px) {
+  /* What is to buy is what is left of these two. */
+  .wants :is(th, td):is(:nth-child(4), :nth-child(5)) {
+    display: none;
+  }
 }
 </style>

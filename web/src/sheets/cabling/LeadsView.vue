@@ -161,6 +161,7 @@ function pick(id: string) {
 <style scoped>
 .tools {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 14px;
   margin-bottom: 8px;

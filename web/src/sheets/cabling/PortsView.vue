@@ -51,7 +51,7 @@ function show(o: Schemas['FreePort']) {
       <template v-for="t in tables" :key="t.name">
         <h2>{{ t.name }}</h2>
         <table :aria-label="t.name">
-          <thead><tr><th>Ports</th><th class="number">used</th><th class="number">free</th><th class="number">kept</th><th class="number">broken</th></tr></thead>
+          <thead><tr><th>Ports</th><th class="number">Used</th><th class="number">Free</th><th class="number">Kept</th><th class="number">Broken</th></tr></thead>
           <tbody>
             <tr v-for="l in t.level" :key="sort(l)">
               <td>{{ sort(l) }}</td><td class="number">{{ l.used }}</td><td class="number">{{ l.free }}</td><td class="number">{{ l.reserved || '' }}</td><td class="number bad">{{ l.broken || '' }}</td>
