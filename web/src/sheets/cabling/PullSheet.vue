@@ -69,7 +69,7 @@ const print = () => window.print()
         <ul class="across"><li v-for="a in data.across" :key="a.cable_id"><span class="figure">{{ a.words }}</span> <span class="soft">{{ a.sure ? 'straight over it' : 'perhaps: nobody said which way it goes' }}</span></li></ul>
       </template>
       <template v-if="!putting">
-        <h2>Goes dark</h2>
+        <h2>Loses a link</h2>
         <p v-if="!data.dark?.length" class="soft">Nothing hangs on its links.</p>
         <ul v-else><li v-for="d in data.dark" :key="d.device_id"><b>{{ d.title }}</b> <span :class="d.keeps ? 'soft' : 'bad'">{{ d.keeps ? `keeps ${d.keeps} other link${d.keeps === 1 ? '' : 's'}` : 'goes dark' }}</span></li></ul>
       </template>
