@@ -258,6 +258,28 @@ core/in1 - silo/in1
 	assert.Equal(t, "With PP1 next to fast, or 2 leads between them moved to the side, 2 more devices come out alone", ease.Advice)
 }
 
+// A panel is no end of a link, and still every link through it is lost.
+func TestWhatGoesDarkWithoutAPanel(t *testing.T) {
+	l := read(t, house+`core/3 - PP1/3
+PP1/3 = plate/1
+plate/1 - ap/1
+core/4 - PP1/4
+PP1/5 = plate/2
+core/6 - silo/1
+PP1/7 - fast/1
+PP1/7 rear - silo/2
+far ap/air - ap/air wireless
+`)
+	sheet, ok := cabling.Of(l).PullSheetOf(at(t, l, "PP1", "1").Device)
+	require.True(t, ok)
+	said := map[string]int{}
+	for _, d := range sheet.Dark {
+		said[d.Title] = d.Keeps
+	}
+	assert.Equal(t, map[string]int{"ap": 1, "core": 1, "fast": 0, "silo": 1}, said)
+	assert.Equal(t, "fast", sheet.Dark[0].Title, "what goes dark comes first")
+}
+
 func sortedDark(list []cabling.Dark) []cabling.Dark {
 	slices.SortFunc(list, func(a, b cabling.Dark) int { return strings.Compare(a.Title, b.Title) })
 	return list

@@ -62,8 +62,7 @@ func (w *Wiring) darkWithoutLead(s int32) []Dark {
 		return dark
 	}
 	for _, d := range []*device{near, far} {
-		links := slices.DeleteFunc(w.linksOf(d), func(o *device) bool { return o == d })
-		dark = append(dark, Dark{d.ID, d.Title(), len(links) - 1})
+		dark = append(dark, Dark{d.ID, d.Title(), len(w.linksOf(d, nil)) - 1})
 	}
 	slices.SortStableFunc(dark, func(a, b Dark) int { return cmp.Or(a.Keeps-b.Keeps, cmp.Compare(a.Title, b.Title)) })
 	return dark

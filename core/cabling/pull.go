@@ -173,48 +173,86 @@ func (w *Wiring) acrossOf(d *device) []InTheWay {
 }
 
 // darkWithout lists the devices that lose a link when a device is gone, those
-// that keep fewest first.
+// that keep fewest first: the ones linked to it, and both ends of each link
+// that goes through it.
 func (w *Wiring) darkWithout(d *device) []Dark {
-	lost := map[*device]bool{}
+	lost := map[*device]bool{d: true}
 	dark := []Dark{}
-	for _, far := range w.linksOf(d) {
-		if far == d || lost[far] {
+	loses := func(o *device) {
+		if !lost[o] {
+			lost[o] = true
+			dark = append(dark, Dark{o.ID, o.Title(), len(w.linksOf(o, d))})
+		}
+	}
+	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
+		if w.sockets[s].cable == none {
 			continue
 		}
-		lost[far] = true
-		keeps := 0
-		for _, other := range w.linksOf(far) {
-			if other != d && other != far {
-				keeps++
-			}
+		if a, b := w.linked(s); a != none && w.network(a) {
+			near, _ := w.at(a)
+			far, _ := w.at(b)
+			loses(near)
+			loses(far)
 		}
-		dark = append(dark, Dark{far.ID, far.Title(), keeps})
+	}
+	for _, far := range w.airFrom(d) {
+		loses(far)
 	}
 	slices.SortStableFunc(dark, func(a, b Dark) int { return cmp.Or(a.Keeps-b.Keeps, cmp.Compare(a.Title, b.Title)) })
 	return dark
 }
 
 // linksOf lists the devices at the other ends of a device's network links,
-// through panels and the air, once a link.
-func (w *Wiring) linksOf(d *device) []*device {
+// through panels and the air, once a link; without those links that lead to or
+// through another device, where one is given.
+func (w *Wiring) linksOf(d, without *device) []*device {
 	var far []*device
 	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
 		if w.sockets[s].cable == none || !w.network(s) {
 			continue
 		}
 		p := w.follow(s)
-		if p.last != none && !p.loop {
-			if o, _ := w.at(p.last); !o.ports.Joined() {
-				far = append(far, o)
-			}
+		if p.last == none || p.loop || without != nil && w.passes(p, without) {
+			continue
+		}
+		if o, _ := w.at(p.last); !o.ports.Joined() && o != d {
+			far = append(far, o)
 		}
 	}
+	for _, o := range w.airFrom(d) {
+		if o != without {
+			far = append(far, o)
+		}
+	}
+	return far
+}
+
+// airFrom lists the devices at the other ends of a device's links without a
+// cable.
+func (w *Wiring) airFrom(d *device) []*device {
+	var far []*device
 	for _, t := range w.airOf(d.ID) {
 		if len(t.Stops) == 2 {
 			far = append(far, &w.devices[w.byID[t.Stops[1].Device]])
 		}
 	}
 	return far
+}
+
+// passes reports whether a path leads to a device or through one of its ports.
+func (w *Wiring) passes(p Path, d *device) bool {
+	s := p.first
+	for range p.pieces {
+		far := w.sockets[s].far
+		if far == none {
+			return false
+		}
+		if o, _ := w.at(far); o == d {
+			return true
+		}
+		s = w.sockets[far].through
+	}
+	return false
 }
 
 // network reports whether a socket is one that networks run over.
