@@ -133,6 +133,35 @@ func TestTheSpeedAWholeWayCarries(t *testing.T) {
 	}
 }
 
+// Some speeds go by several lanes at once and therefore farther than slower
+// ones that go by one.
+func TestACableCarriesWhatItsPortsAskFor(t *testing.T) {
+	for _, c := range []struct {
+		kind     lab.CableKind
+		m        float64
+		ports    int
+		carrying int
+	}{
+		{"om3", 80, 25000, 10000},
+		{"om3", 80, 40000, 40000},
+		{"om3", 80, 100000, 40000},
+		{"om3", 80, 10000, 10000},
+		{"om3", 60, 25000, 100000},
+		{"om3", 400, 10000, 1000},
+		{lab.DAC, 6, 25000, 10000},
+		{lab.DAC, 6, 40000, 40000},
+		{lab.DAC, 8, 1000, 0},
+		{lab.Cat6, 60, 10000, 5000},
+		{lab.Cat6, 60, 1000, 5000},
+		{lab.Cat6, 40, 0, 10000},
+		{lab.Cat6, 60, 0, 5000},
+	} {
+		k, ok := cabling.KindOf(c.kind)
+		require.True(t, ok)
+		assert.Equal(t, c.carrying, k.Most(c.m, c.ports), "%s over %g m between ports of %d", c.kind, c.m, c.ports)
+	}
+}
+
 func TestATransceiverIsWhatACageTakesAndRunsAt(t *testing.T) {
 	with := strings.Replace(house, "10 server", "\tcage 1 transceiver: for sfp+, 1000 mbit, offers \"lc\", single-mode\n\tcage 2 transceiver: for sfp+, 10000 mbit, offers rj45\n10 server", 1)
 	l := read(t, with+"core/s1 - anvil/s1 2m dac\ncore/s2 - silo/1 2m cat6\ncore/s3 - silo/2 2m cat6\ncore/s4 - anvil/s2 3m single-mode\n")

@@ -15,7 +15,8 @@ type Kind struct {
 	// WideMM is its outside diameter, 0 where it differs too much to say.
 	WideMM float64
 	// Carries are speeds in Mbit/s with the longest channel in metres that
-	// carries them, the fastest first; empty where it carries no network.
+	// carries them, the fastest first; empty where it carries no network. A
+	// faster one may go farther, since it goes by several lanes.
 	Carries []Reach
 }
 
@@ -37,15 +38,15 @@ var (
 // kinds is the table of cables. Copper: ISO/IEC 11801 channels, and IEEE
 // 802.3an for 55 m of Cat 6 at 10G; 5G on Cat 5e is usual and not promised.
 // Fibre: IEEE 802.3 clauses 38, 52, 86, 95, 112. Passive DAC: 7, 5 and 3 m at
-// 10, 25 and 100G. Diameters are usual ones.
+// 10, 25 and 100G; 7 m at 40G (clause 85). Diameters are usual ones.
 var kinds = []Kind{
 	{lab.Cat5e, "Cat 5e", copperEnds, 5.2, []Reach{{5000, 100}, {2500, 100}, {1000, 100}, {100, 100}}},
 	{lab.Cat6, "Cat 6", copperEnds, 6.1, []Reach{{10000, 55}, {5000, 100}, {2500, 100}, {1000, 100}, {100, 100}}},
 	{lab.Cat6A, "Cat 6A", copperEnds, 7.5, []Reach{{10000, 100}, {5000, 100}, {2500, 100}, {1000, 100}, {100, 100}}},
-	{"om3", "OM3 fibre", fibreEnds, 3, []Reach{{100000, 70}, {40000, 100}, {10000, 300}, {1000, 550}}},
-	{"om4", "OM4 fibre", fibreEnds, 3, []Reach{{100000, 100}, {40000, 150}, {10000, 400}, {1000, 550}}},
+	{"om3", "OM3 fibre", fibreEnds, 3, []Reach{{100000, 70}, {40000, 100}, {25000, 70}, {10000, 300}, {1000, 550}}},
+	{"om4", "OM4 fibre", fibreEnds, 3, []Reach{{100000, 100}, {40000, 150}, {25000, 100}, {10000, 400}, {1000, 550}}},
 	{"single-mode", "single-mode fibre", fibreEnds, 3, []Reach{{100000, 10000}}},
-	{lab.DAC, "DAC", cageEnds, 5, []Reach{{100000, 3}, {25000, 5}, {10000, 7}}},
+	{lab.DAC, "DAC", cageEnds, 5, []Reach{{100000, 3}, {40000, 7}, {25000, 5}, {10000, 7}}},
 	{"rg6", "RG6 coax", coaxEnds, 6.9, nil},
 	{"usb", "USB", usbEnds, 5, nil},
 	{"hdmi", "HDMI", []string{"hdmi", "dvi", "kvm", "keystone"}, 7, nil},
@@ -85,14 +86,21 @@ func (k Kind) Power() bool {
 }
 
 // Most is the fastest it carries over so many metres, in Mbit/s; 0 where that
-// is farther than it carries anything.
-func (k Kind) Most(m float64) int {
+// is farther than it carries anything. Where the ports at its ends do so many
+// Mbit/s at most, and it does not carry that, it is the fastest below.
+func (k Kind) Most(m float64, portsMb int) int {
+	most := 0
 	for _, r := range k.Carries {
-		if m <= r.M {
+		switch goes := m <= r.M; {
+		case r.SpeedMb < portsMb && goes && most == 0:
 			return r.SpeedMb
+		case r.SpeedMb >= portsMb && goes:
+			most = max(most, r.SpeedMb)
+		case r.SpeedMb >= portsMb && portsMb > 0:
+			most = 0 // what is faster goes by lanes that the ports have not
 		}
 	}
-	return 0
+	return most
 }
 
 // Goes is how sure it is that a cable goes into a port.

@@ -134,7 +134,7 @@ func (u *sum) along(p Path) {
 // speed works the speed out, without who holds it down. A channel's length
 // counts every piece, so the cables are asked what they carry over all of it.
 func (u *sum) speed(end TrailEnd) Speed {
-	unsure := u.lacks > 0
+	unsure, ports := u.lacks > 0, u.least()
 	for _, n := range u.cables {
 		k, ok := KindOf(u.w.cables[n].Kind)
 		if !ok {
@@ -142,7 +142,7 @@ func (u *sum) speed(end TrailEnd) Speed {
 			continue
 		}
 		if len(k.Carries) > 0 {
-			u.limits = append(u.limits, limit{none, n, k.Most(u.lengthM)})
+			u.limits = append(u.limits, limit{none, n, k.Most(u.lengthM, ports)})
 		}
 	}
 	if !u.network || end != EndsInPort || u.ended < 2 {
@@ -168,8 +168,11 @@ func (u *sum) speed(end TrailEnd) Speed {
 	return Speed{Mb: &mb, AtMost: unsure && mb > 0}
 }
 
-// least is the least that anything on the way allows.
+// least is the least that anything on the way allows; 0 while nothing is known.
 func (u *sum) least() int {
+	if len(u.limits) == 0 {
+		return 0
+	}
 	return slices.MinFunc(u.limits, func(a, b limit) int { return a.mb - b.mb }).mb
 }
 

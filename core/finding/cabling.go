@@ -64,7 +64,7 @@ func tooLong(l *lab.Lab, tell found) {
 // slowedBy says what a kind of cable would carry if its way were shorter,
 // where the ports could do with it.
 func slowedBy(t cabling.Trail, k cabling.Kind) string {
-	s, most := t.Speed, k.Most(t.LengthM)
+	s, most := t.Speed, k.Most(t.LengthM, t.Speed.RestMb)
 	if s.Mb == nil || most >= s.RestMb {
 		return ""
 	}
