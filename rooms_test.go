@@ -18,7 +18,7 @@ var below = map[string][]string{
 	"core/cabling":   {"core/lab"},
 	"core/rundown":   {"core/lab", "core/rack"},
 	"core/gear":      {"core/lab", "core/rack", "core/rundown"},
-	"core/draft":     {"core/lab", "core/rack", "core/rundown", "core/finding"},
+	"core/draft":     {"core/lab", "core/rack", "core/cabling", "core/rundown", "core/finding"},
 	"core/find":      {"core/lab", "core/rundown"},
 	"core/finding":   {"core/lab", "core/rack", "core/cabling", "core/rundown", "core/gear"},
 	"demo":           {"core/lab", "core/rundown", "core/draft", "core/finding", "picture"},

@@ -74,10 +74,15 @@ func BenchmarkBareWalk(b *testing.B) {
 	runtime.KeepAlive(n)
 }
 
-// BenchmarkAllTrails works out every trail's ends, length and speed.
+// BenchmarkAllTrails works out every trail's ends, length and speed, which is
+// kept once it is known: each turn has a lab of which only the wiring is.
 func BenchmarkAllTrails(b *testing.B) {
-	w := cabling.Of(wired(b))
-	for b.Loop() {
+	l := wired(b)
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		w := cabling.Of(touched(b, l, i))
+		runtime.GC()
+		b.StartTimer()
 		n := 0
 		for range w.Routes {
 			n++
@@ -113,8 +118,12 @@ func BenchmarkPullSheet(b *testing.B) {
 
 func BenchmarkCablingChecks(b *testing.B) {
 	l := wired(b)
-	cabling.Of(l)
-	for b.Loop() {
-		b.ReportMetric(float64(len(finding.OfCabling(l))), "findings")
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		next := touched(b, l, i)
+		cabling.Of(next)
+		runtime.GC()
+		b.StartTimer()
+		b.ReportMetric(float64(len(finding.OfCabling(next))), "findings")
 	}
 }

@@ -19,6 +19,7 @@ func (s *Server) cablingRoutes() []route {
 		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What hangs on one port", in: portQuery{}, out: PortCard{}, do: s.port, seen: true},
 		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{}, out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
 		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{}, out: RackWiring{}, do: s.wiring, seen: true},
+		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts", summary: "How many network ports of a rack's switches and the like are used", in: byID{}, out: RackPorts{}, do: s.rackPorts, seen: true},
 		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{}, out: cabling.Trail{}, do: s.trail, seen: true},
 		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere", in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
 		{method: get, path: "/api/v1/openings", id: "getOpenings", summary: "Free ports where a device of a speed could be plugged in", in: openingsQuery{}, out: Openings{}, do: s.openings, seen: true},
@@ -72,8 +73,7 @@ func (s *Server) pullSheet(c fiber.Ctx) error {
 type RackWiring struct {
 	Head
 	cabling.Drawn
-	Ease  cabling.Ease        `json:"ease" required:"true"`
-	Level []cabling.PortLevel `json:"level" required:"true" nullable:"false"`
+	Ease cabling.Ease `json:"ease" required:"true"`
 }
 
 func (s *Server) wiring(c fiber.Ctx) error {
@@ -82,8 +82,31 @@ func (s *Server) wiring(c fiber.Ctx) error {
 		return err
 	}
 	w := cabling.Of(v.lab)
-	ids := w.DevicesIn(r.ID)
-	return c.JSON(RackWiring{v.head(), w.DrawnIn(ids), w.EaseOf(r), w.LevelOf(ids)})
+	return c.JSON(RackWiring{v.head(), w.DrawnIn(w.DevicesIn(r.ID)), w.EaseOf(r)})
+}
+
+// RackPorts are a rack's ports that others are plugged into.
+type RackPorts struct {
+	Head
+	Links cabling.LinkPorts  `json:"links" required:"true"`
+	Built *cabling.LinkPorts `json:"built,omitempty" description:"As built, where a draft is looked at that has the rack from there"`
+}
+
+func (s *Server) rackPorts(c fiber.Ctx) error {
+	v, r, err := s.rackSeen(c)
+	if err != nil {
+		return err
+	}
+	of := func(l *lab.Lab) cabling.LinkPorts {
+		w := cabling.Of(l)
+		return w.LinkPortsOf(w.DevicesIn(r.ID))
+	}
+	out := RackPorts{Head: v.head(), Links: of(v.lab)}
+	if _, there := v.now.Lab.Rack(r.ID); there && v.Kind == Drafted {
+		built := of(v.now.Lab)
+		out.Built = &built
+	}
+	return c.JSON(out)
 }
 
 func (s *Server) trail(c fiber.Ctx) error {

@@ -102,18 +102,15 @@ func (report portsReport) print(out io.Writer) error {
 	var rows []string
 	of := func(where string, level []cabling.PortLevel) {
 		for _, l := range level {
-			connector := l.Connector
-			if connector == "" {
-				connector = string(l.Family)
-			}
+			name := l.Name
 			if l.Joint {
-				connector += " through"
+				name += ", goes through"
 			}
 			speed := ""
 			if l.SpeedMb > 0 {
 				speed = cabling.SpeedWords(l.SpeedMb)
 			}
-			rows = append(rows, fmt.Sprintf("%s\t%s\t%s\t%d\t%d\t%d\t%d", where, connector, speed, l.Used, l.Free, l.Reserved, l.Broken))
+			rows = append(rows, fmt.Sprintf("%s\t%s\t%s\t%d\t%d\t%d\t%d", where, name, speed, l.Used, l.Free, l.Reserved, l.Broken))
 		}
 	}
 	of("the lab", report.Lab)

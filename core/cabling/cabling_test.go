@@ -397,8 +397,23 @@ func TestUsedAndFreePorts(t *testing.T) {
 	l := read(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome"`, 1)+"core/1 - PP1/1\ncore/2 - PP1/2\n")
 	level := cabling.Of(l).LevelOf([]lab.ID{at(t, l, "core", "1").Device})
 	require.Len(t, level, 3, "copper, cages, an inlet")
-	assert.Equal(t, cabling.PortLevel{Family: lab.Copper, Connector: "rj45", SpeedMb: 1000, Used: 2, Free: 20, Broken: 1, Reserved: 1}, level[0])
+	assert.Equal(t, cabling.PortLevel{Family: lab.Copper, Connector: "rj45", Name: "RJ45", SpeedMb: 1000, Used: 2, Free: 20, Broken: 1, Reserved: 1}, level[0])
 	assert.Equal(t, 4, level[1].Free)
+	assert.Equal(t, []string{"RJ45", "SFP+ cage", "power inlet"}, []string{level[0].Name, level[1].Name, level[2].Name})
+}
+
+// core has 24 and 4, fast has 8; what does not run, and a panel, count for
+// nothing.
+func TestPortsThatOthersArePluggedInto(t *testing.T) {
+	l := read(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`, 1)+`? switch "old", spare: 8 ports rj45
+? router "gate"
+core/1 - PP1/1
+fast/1 - silo/1
+`)
+	w := cabling.Of(l)
+	links := w.LinkPortsOf(w.Devices())
+	assert.Equal(t, cabling.LinkPorts{Used: 2, Of: 36, Kept: 2, Unlisted: 1}, links)
+	assert.Equal(t, 32, links.Free())
 }
 
 func TestWaysIn(t *testing.T) {

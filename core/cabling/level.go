@@ -11,6 +11,7 @@ import (
 type PortLevel struct {
 	Family    lab.Family `json:"family" required:"true"`
 	Connector string     `json:"connector" required:"true" description:"Empty while unknown"`
+	Name      string     `json:"name" required:"true" description:"What the trade calls such a port"`
 	SpeedMb   int        `json:"speed_mb,omitempty" description:"The most they run at; absent while unknown"`
 	PoEOut    int        `json:"poe_out_type,omitempty"`
 	Joint     bool       `json:"joint,omitempty" description:"They go through, as in a panel"`
@@ -31,7 +32,7 @@ func (w *Wiring) LevelOf(ids []lab.ID) []PortLevel {
 		d := &w.devices[at]
 		for i := range d.count() {
 			p := d.port(i)
-			key := PortLevel{Family: p.Family, Connector: p.Connector, PoEOut: p.PoEOut, Joint: p.Joined}
+			key := PortLevel{Family: p.Family, Connector: p.Connector, Name: portWords(p.Connector, p.Family), PoEOut: p.PoEOut, Joint: p.Joined}
 			if n := len(p.SpeedsMb); n > 0 {
 				key.SpeedMb = p.SpeedsMb[n-1]
 			}
@@ -65,6 +66,48 @@ func (w *Wiring) LevelOf(ids []lab.ID) []PortLevel {
 	return list
 }
 
+// LinkPorts are the network ports of what others are plugged into: switches,
+// routers and firewalls that run.
+type LinkPorts struct {
+	Used     int `json:"used" required:"true"`
+	Of       int `json:"of" required:"true"`
+	Kept     int `json:"kept,omitempty" description:"Of those not used: kept for something, or broken"`
+	Unlisted int `json:"unlisted,omitempty" description:"Devices among them whose ports nobody wrote down"`
+}
+
+// Free is how many ports are left.
+func (p LinkPorts) Free() int { return p.Of - p.Used - p.Kept }
+
+// LinkPortsOf counts those of some devices.
+func (w *Wiring) LinkPortsOf(ids []lab.ID) LinkPorts {
+	var sum LinkPorts
+	for _, id := range ids {
+		at, ok := w.byID[id]
+		if !ok || w.devices[at].State != lab.Running || !slices.Contains(hubs, w.devices[at].Kind) {
+			continue
+		}
+		d := &w.devices[at]
+		if !d.ports.Known {
+			sum.Unlisted++
+			continue
+		}
+		for i := range d.count() {
+			if family, _ := d.ports.Link(i); family != lab.Copper && family != lab.Cages && family != lab.Fibre {
+				continue
+			}
+			sum.Of++
+			mark := d.port(i).Mark
+			switch {
+			case w.sockets[2*(d.from+int32(i))].cable != none:
+				sum.Used++
+			case mark.Broken || mark.Reserved != "":
+				sum.Kept++
+			}
+		}
+	}
+	return sum
+}
+
 // Levels are the used and free ports of the lab and of each rack.
 type Levels struct {
 	Lab   []PortLevel `json:"lab" required:"true" nullable:"false"`
@@ -81,11 +124,7 @@ type RackLevel struct {
 // LevelsOf counts the ports of a lab, and rack by rack.
 func LevelsOf(l *lab.Lab) Levels {
 	w := Of(l)
-	var all []lab.ID
-	for d := range l.Devices() {
-		all = append(all, d.ID)
-	}
-	out := Levels{w.LevelOf(all), []RackLevel{}}
+	out := Levels{w.LevelOf(w.Devices()), []RackLevel{}}
 	for r := range l.Racks() {
 		out.Racks = append(out.Racks, RackLevel{r.ID, r.Name, w.LevelOf(w.DevicesIn(r.ID))})
 	}
@@ -103,7 +142,7 @@ type FreePort struct {
 	rank   int
 }
 
-// network devices are those that others are plugged into.
+// hubs are what others are plugged into.
 var hubs = []lab.DeviceKind{lab.Switch, lab.Router, lab.Firewall}
 
 // Openings lists the free ports where a device of that speed in Mbit/s could be

@@ -113,6 +113,24 @@ func connectorWords(c string) string {
 	return strings.ToUpper(c)
 }
 
+// portWords is what a port is called among others: by its connector, and by
+// what it does where several kinds of port have that.
+func portWords(connector string, family lab.Family) string {
+	switch {
+	case family == lab.Inlet && (connector == "" || connector == "inlet"):
+		return "power inlet"
+	case family == lab.Inlet:
+		return connectorWords(connector) + " inlet"
+	case family == lab.Outlet && connector == "":
+		return "outlet"
+	case family == lab.Outlet:
+		return connectorWords(connector) + " outlet"
+	case connector == "":
+		return "connector not known"
+	}
+	return connectorWords(connector)
+}
+
 // Trouble is why a lead and a port it is in do not go together, with what
 // would mend it, and the device that has the port; "" where they do, or nobody
 // can tell.

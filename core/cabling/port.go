@@ -11,6 +11,7 @@ import (
 type PortInfo struct {
 	End     lab.End  `json:"end" required:"true"`
 	Jack    *Jack    `json:"jack,omitempty" description:"Absent where the device has no such port"`
+	Name    string   `json:"name" required:"true" description:"What the trade calls such a port; empty where the device has none of that key"`
 	PoEOut  int      `json:"poe_out_type,omitempty"`
 	Trail   *Trail   `json:"trail,omitempty" description:"Of what is in it"`
 	Reaches *Stop    `json:"reaches,omitempty" description:"Where one comes out, going from here; absent where nobody knows"`
@@ -31,17 +32,18 @@ func (w *Wiring) PortOf(e lab.End) PortInfo {
 		}
 	}
 	d, i := w.at(s)
-	info.PoEOut = d.port(i).PoEOut
+	p := d.port(i)
+	info.Name, info.PoEOut = portWords(p.Connector, p.Family), p.PoEOut
 	if w.sockets[s].cable == none {
 		return info
 	}
 	if t, ok := w.trailAt(s); ok {
 		info.Trail = &t
 	}
-	p := w.follow(s)
-	info.Ends = w.endOf(p)
-	if p.last != none {
-		stop := w.stop(p.last)
+	on := w.follow(s)
+	info.Ends = w.endOf(on)
+	if on.last != none {
+		stop := w.stop(on.last)
 		info.Reaches = &stop
 	}
 	info.Dark = w.darkWithoutLead(s)

@@ -340,6 +340,15 @@ func advice(gain, leads map[[2]*device]int) string {
 	return "With " + counted(leads[best], "the lead", "leads") + " between " + a.Title() + " and " + b.Title() + " moved to the side, " + more
 }
 
+// Devices lists everything there is, oldest first.
+func (w *Wiring) Devices() []lab.ID {
+	ids := make([]lab.ID, len(w.devices))
+	for i := range w.devices {
+		ids[i] = w.devices[i].ID
+	}
+	return ids
+}
+
 // DevicesIn lists what is in, on or at a rack, also on its shelves.
 func (w *Wiring) DevicesIn(rack lab.ID) []lab.ID {
 	var ids []lab.ID

@@ -70,7 +70,7 @@ func (w *Wiring) reach(s int32) (reached, bool) {
 	if holder.At.Face == lab.Rear {
 		face = otherFace(face)
 	}
-	rack, _ := w.lab.Rack(holder.At.Rack)
+	rack := w.racks[holder.At.Rack]
 	r := reached{rack: rack, face: face, wide: holesMM(rack), device: d, low: holder.At.Unit, high: holder.At.Unit + holder.Units() - 1}
 	r.y = (float64(holder.At.Unit-1) + float64(holder.Units())/2) * unitMM
 	from, to := holder.At.Share.Sixths()

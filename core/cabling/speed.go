@@ -224,6 +224,16 @@ func (r Route) Trail() Trail { return r.w.detail(r.Path) }
 // Routes goes through all trails that have an end in a port, each once, in
 // figures alone.
 func (w *Wiring) Routes(yield func(Route) bool) {
+	for _, r := range w.routes() {
+		if !yield(r) {
+			return
+		}
+	}
+}
+
+// sweep works all routes out.
+func (w *Wiring) sweep() []Route {
+	routes := make([]Route, 0, len(w.cables)/2)
 	u := newSum(w)
 	for p := range w.Paths {
 		u.reset()
@@ -237,10 +247,9 @@ func (w *Wiring) Routes(yield func(Route) bool) {
 				r.CableMb = l.mb
 			}
 		}
-		if !yield(r) {
-			return
-		}
+		routes = append(routes, r)
 	}
+	return routes
 }
 
 // linkAt is a port's family and what it runs at: for a cage no more than what

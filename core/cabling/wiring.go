@@ -9,6 +9,7 @@ package cabling
 
 import (
 	"slices"
+	"sync"
 
 	"levelstaff/core/lab"
 )
@@ -26,6 +27,8 @@ type Wiring struct {
 	air     []int32               // the links without a cable, by their number among the cables
 	loose   int                   // how many cables are plugged in nowhere
 	optics  map[lab.ID][]lab.Part // the transceivers in each device
+	racks   map[lab.ID]lab.Rack
+	routes  func() []Route // all trails in figures, worked out when first asked for
 }
 
 // device is a device's ports among those of the lab.
@@ -80,7 +83,11 @@ const none = int32(-1)
 func Of(l *lab.Lab) *Wiring { return lab.Derived(l, wire) }
 
 func wire(l *lab.Lab) *Wiring {
-	w := &Wiring{lab: l, byID: map[lab.ID]int32{}, optics: map[lab.ID][]lab.Part{}}
+	w := &Wiring{lab: l, byID: map[lab.ID]int32{}, optics: map[lab.ID][]lab.Part{}, racks: map[lab.ID]lab.Rack{}}
+	w.routes = sync.OnceValue(w.sweep)
+	for r := range l.Racks() {
+		w.racks[r.ID] = r
+	}
 	for d := range l.Devices() {
 		w.byID[d.ID] = int32(len(w.devices))
 		w.devices = append(w.devices, device{Device: d, ports: l.PortsOf(d)})

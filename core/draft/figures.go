@@ -1,6 +1,7 @@
 package draft
 
 import (
+	"levelstaff/core/cabling"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
@@ -15,6 +16,8 @@ type Figures struct {
 	Unplaced  int     `json:"unplaced" required:"true" description:"Devices that are not placed yet"`
 	WeightKG  float64 `json:"weight_kg" required:"true" description:"What the racks carry, as far as it is weighed"`
 	Unweighed int     `json:"unweighed" required:"true" description:"Things in them whose weight is unknown: they carry at least the sum"`
+	PortsFree int     `json:"ports_free" required:"true" description:"Network ports left in switches, routers and firewalls"`
+	Unlisted  int     `json:"unlisted" required:"true" description:"Those among them whose ports nobody wrote down: at least so many are left"`
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`
@@ -47,6 +50,13 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 			f.Unplaced++
 		}
 	}
+	w := cabling.Of(l)
+	ids := w.Devices()
+	if in != "" {
+		ids = w.DevicesIn(in)
+	}
+	ports := w.LinkPortsOf(ids)
+	f.PortsFree, f.Unlisted = ports.Free(), ports.Unlisted
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue

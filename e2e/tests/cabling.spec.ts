@@ -46,7 +46,7 @@ test.describe('in Quarry House', () => {
 
   test.beforeEach(async ({ page, lab }) => {
     await page.goto(new URL('/cabling', lab.url).href)
-    await expect(page.getByText(/^core · 22 of 24 copper/)).toBeVisible()
+    await expect(page.getByText(/^core · 22 of 24 RJ45/)).toBeVisible()
   })
 
   test('a trail is followed to the loft, and lights up wherever it is drawn', async ({ page }) => {

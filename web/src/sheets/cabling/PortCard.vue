@@ -29,7 +29,7 @@ const lead = computed(() => (info.value?.lead?.cable_id === cable.value?.id ? in
 const colours = computed(() => info.value?.colours.map((value) => ({ value, title: value })))
 
 const key = computed(() => ({ kind: 'cable' as const, id: cable.value?.id ?? '' }))
-const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', jack.value?.connector?.toUpperCase() || 'connector not known', info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
+const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', info.value?.name, info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
 const far = computed(() => reachWords(info.value?.reaches, info.value?.ends))
 const held = computed(() => (trail.value ? heldWords(trail.value) : ''))
 /** What goes dark when the lead is pulled, or else what keeps fewest other links. */

@@ -26,7 +26,7 @@ const groups = computed(() => {
 })
 const best = computed(() => Math.max(0, ...(free.value?.openings ?? []).map((o) => o.speed.mb ?? 0)))
 const tables = computed(() => (data.value ? [{ name: 'The whole lab', level: data.value.lab }, ...data.value.racks.map((r) => ({ name: r.name, level: r.level }))] : []))
-const sort = (l: Schemas['PortLevel']) => [l.connector ? l.connector.toUpperCase() : l.family === 'inlet' ? 'power inlet' : 'connector not known', l.joint ? 'in panels and plates' : '', words(l.speed_mb), l.poe_out_type ? `PoE type ${l.poe_out_type}` : ''].filter(Boolean).join(', ')
+const sort = (l: Schemas['PortLevel']) => [l.name, l.joint ? 'in panels and plates' : '', words(l.speed_mb), l.poe_out_type ? `PoE type ${l.poe_out_type}` : ''].filter(Boolean).join(', ')
 function show(o: Schemas['FreePort']) {
   work.pick(o.device_id)
   work.port = { device_id: o.device_id, port: o.port, ...(o.rear ? { rear: true } : {}) }

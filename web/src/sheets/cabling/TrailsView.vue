@@ -18,8 +18,7 @@ const most = computed(() => Math.max(2, ...(data.value?.trails ?? []).map((t) =>
 const faces = computed(() => (['front', 'rear'] as const).filter((f) => data.value?.jacks.some((j) => j.face === f)))
 
 const used = computed(() => {
-  const words: Record<string, string> = { copper: 'copper', cage: 'cages', fibre: 'fibre', inlet: 'power inlets', outlet: 'outlets', usb: 'USB', video: 'video', serial: 'serial', kvm: 'KVM', other: 'unlisted' }
-  const level = (data.value?.level ?? []).map((l) => `${l.used} of ${l.used + l.free + (l.broken ?? 0) + (l.reserved ?? 0)} ${words[l.family] ?? l.connector}`)
+  const level = (data.value?.level ?? []).map((l) => `${l.used} of ${l.used + l.free + (l.broken ?? 0) + (l.reserved ?? 0)} ${l.name}`)
   return level.length ? `${level.join(', ')} in use` : ''
 })
 watch(used, (words) => emit('says', words), { immediate: true })

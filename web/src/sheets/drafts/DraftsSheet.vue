@@ -93,6 +93,7 @@ const figures = computed<Figure[]>(() => {
     row('Largest free piece', (f) => f.largest_u, (f) => `${f.largest_u} U`, 1),
     row('Units free', (f) => f.free_u, (f) => `${f.free_u} U`, 1),
     row('Carries', (f) => f.weight_kg, (f) => `${f.unweighed ? '≥ ' : ''}${Math.round(f.weight_kg * 10) / 10} kg`, -1),
+    row('Switch ports free', (f) => f.ports_free, (f) => `${f.unlisted ? '≥ ' : ''}${f.ports_free}`, 1),
     row('Things', (f) => f.things, (f) => `${f.things}`, 0),
     row('To act on or watch', (f) => f.act + f.watch, (f) => `${f.act + f.watch}`, -1),
   ]
