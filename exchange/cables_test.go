@@ -179,11 +179,21 @@ func TestLabelsArePrinted(t *testing.T) {
 	}
 }
 
+// Beside a code there is room for some nine letters; what is longer is broken
+// behind its signs. The other half takes it in one line.
+func TestALongLabelIsBrokenWhereThereIsACode(t *testing.T) {
+	var drawn bytes.Buffer
+	label := cabling.Label{Cable: "01a21315-2a58-79ce-ad41-63cf5d3e0246", Text: "core/13→gate/2", A: "core/13", B: "gate/2"}
+	require.NoError(t, exchange.WriteLabelsSVG(&drawn, []cabling.Label{label}, exchange.LabelSheet{WideMM: 50, HighMM: 15, Open: "https://lab.example/cabling?cable="}))
+	assert.Regexp(t, `(?s)>core/13→</text>.*>gate/2</text>.*>core/13→gate/2</text>.*>core/13</text>.*>gate/2</text>`, drawn.String())
+}
+
 func TestLabelsThatCannotBePrinted(t *testing.T) {
 	one := []cabling.Label{{Text: "x"}}
 	var out bytes.Buffer
 	assert.ErrorContains(t, exchange.WriteLabelsPDF(&out, one, exchange.LabelSheet{WideMM: 300, HighMM: 15}), "5 to 190 mm")
 	assert.ErrorContains(t, exchange.WriteLabelsPDF(&out, nil, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "no cable to print a label for")
+	assert.ErrorContains(t, exchange.WriteLabelsPDF(&out, one, exchange.LabelSheet{WideMM: 50, HighMM: 15, Wrap: true, Open: "https://lab.example/cabling?cable="}), "the code would be too small to be read")
 	many := make([]cabling.Label, 500)
 	assert.ErrorContains(t, exchange.WriteLabelsSVG(&out, many, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "do not go on a page")
 	assert.NoError(t, exchange.WriteLabelsPDF(&out, many, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "a PDF has pages enough")

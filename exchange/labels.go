@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"regexp"
+	"strings"
 
 	svg "github.com/ajstarks/svgo/float"
 	"github.com/go-pdf/fpdf"
@@ -27,10 +29,12 @@ type LabelSheet struct {
 // Labels are made on pages of so many millimetres.
 const marginMM = 8
 
-// Bounds of a label.
+// Bounds of a label; a code's dots are to be so large that a telephone reads
+// them off what an office printer prints.
 const (
 	leastMM = 5
 	mostMM  = 190
+	dotMM   = 0.25
 )
 
 func (s LabelSheet) page() (w, h float64) {
@@ -44,6 +48,16 @@ func (s LabelSheet) page() (w, h float64) {
 func (s LabelSheet) grid() (columns, rows int, err error) {
 	if !(s.WideMM >= leastMM && s.WideMM <= mostMM && s.HighMM >= leastMM && s.HighMM <= mostMM) {
 		return 0, 0, fmt.Errorf("a label is %d to %d mm wide and high", leastMM, mostMM)
+	}
+	if s.Open != "" {
+		const anyID = "00000000-0000-0000-0000-000000000000"
+		q, err := qr.Encode(s.Open+anyID, qr.L)
+		if err != nil {
+			return 0, 0, fmt.Errorf("make a code of %q: %w", s.Open, err)
+		}
+		if s.panels(0, 0)[0].codeMM()/float64(q.Size) < dotMM {
+			return 0, 0, errors.New("the code would be too small to be read; take a larger label, or print without the code")
+		}
 	}
 	w, h := s.page()
 	return int((w - 2*marginMM) / s.WideMM), int((h - 2*marginMM) / s.HighMM), nil
@@ -105,32 +119,96 @@ func (s LabelSheet) draw(labels []cabling.Label, pen sheetPen) error {
 	return nil
 }
 
-// letterWide is how wide a letter of the type is for its size.
-const letterWide = 0.6
+// padMM is what is left blank at a panel's edges.
+const padMM = 1.2
 
+// codeMM is the side of the code on a panel.
+func (p panel) codeMM() float64 { return math.Min(p.h-2*padMM, p.w/2) }
+
+// print fills a panel: a code where it is to have one, and beside it the label
+// with where its ends go below, for which there has to be room.
 func (s LabelSheet) print(p panel, l cabling.Label, pen sheetPen) error {
-	const pad = 1.2
-	x, w := p.x+pad, p.w-2*pad
+	const roomy = 16
+	x, w := p.x+padMM, p.w-2*padMM
 	if p.code {
-		side := math.Min(p.h-2*pad, p.w/2)
+		side := p.codeMM()
 		if err := code(s.Open+string(l.Cable), x, p.y+(p.h-side)/2, side, pen); err != nil {
 			return err
 		}
-		x, w = x+side+pad, w-side-pad
+		x, w = x+side+padMM, w-side-padMM
 	}
-	size := math.Min(p.h*0.4, w/(letterWide*float64(max(1, len([]rune(l.Text))))))
-	small := math.Min(size*0.6, p.h*0.16)
-	pen.text(x+w/2, p.y+p.h*0.42, size, true, l.Text)
+	if w < roomy {
+		block(pen, l.Text, x, p.y+padMM, w, p.h-2*padMM)
+		return nil
+	}
+	block(pen, l.Text, x, p.y+padMM, w, p.h*0.54-padMM)
 	for i, end := range []string{l.A, l.B} {
-		fits := math.Min(small, w/(letterWide*float64(max(1, len([]rune(end))))))
-		pen.text(x+w/2, p.y+p.h*(0.66+0.2*float64(i)), fits, false, end)
+		const readable = 1.2
+		if size := math.Min(p.h*0.16, w/wideOf(end)); size >= readable {
+			pen.text(x+w/2, p.y+p.h*(0.68+0.2*float64(i)), size, false, end)
+		}
 	}
 	return nil
 }
 
+// wideOf is how wide a text is for the size of its letters, which are all as
+// wide.
+func wideOf(text string) float64 { return 0.6 * float64(max(1, len([]rune(text)))) }
+
+// block writes a text as large as a room allows, in one line or more.
+func block(pen sheetPen, text string, x, y, w, h float64) {
+	list, size := broken(text, w, h)
+	top := y + (h-lineHigh*size*float64(len(list)))/2
+	for i, line := range list {
+		const baseline = 0.92
+		pen.text(x+w/2, top+size*(lineHigh*float64(i)+baseline), size, true, line)
+	}
+}
+
+// lineHigh is from one line to the next, for the size of its letters.
+const lineHigh = 1.15
+
+var breakable = regexp.MustCompile(`[^→ _-]*[→ _-]*`)
+
+// broken is a text in the lines in which its letters are largest, and how large
+// they are. A line ends after a space, an arrow or a hyphen, never within a port; another one has to be worth it.
+func broken(text string, w, h float64) (best []string, size float64) {
+	const worth = 1.4
+	pieces := breakable.FindAllString(text, -1)
+	for letters := len([]rune(text)); letters > 0; letters-- {
+		list := filled(pieces, letters)
+		longest := 0.0
+		for _, line := range list {
+			longest = math.Max(longest, wideOf(line))
+		}
+		if fits := math.Min(w/longest, h/(lineHigh*float64(len(list)))); fits > size*worth {
+			best, size = list, fits
+		}
+	}
+	return best, size
+}
+
+// filled puts pieces into lines of so many letters, or of one piece where that
+// is longer.
+func filled(pieces []string, letters int) []string {
+	var list []string
+	for _, piece := range pieces {
+		last := len(list) - 1
+		if last >= 0 && len([]rune(list[last]+piece)) <= letters {
+			list[last] += piece
+		} else if piece != "" {
+			list = append(list, piece)
+		}
+	}
+	for i := range list {
+		list[i] = strings.TrimSpace(list[i])
+	}
+	return list
+}
+
 // code draws a QR code (ISO/IEC 18004).
 func code(what string, x, y, side float64, pen sheetPen) error {
-	q, err := qr.Encode(what, qr.M)
+	q, err := qr.Encode(what, qr.L)
 	if err != nil {
 		return fmt.Errorf("make a code of %q: %w", what, err)
 	}

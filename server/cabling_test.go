@@ -118,7 +118,7 @@ func TestLabelsAreGivenAndPrinted(t *testing.T) {
 	done := s.ask("POST", "/api/v1/labels", fmt.Sprintf(`{"base_revision":%d}`, s.revision()))
 	require.Equal(t, 200, done.status, done.body)
 	assert.Contains(t, done.body, `"label":"PP1.08"`)
-	pdf := s.ask("GET", "/api/v1/files/labels.pdf?code=true&wrap=true", "")
+	pdf := s.ask("GET", "/api/v1/files/labels.pdf?code=true&wrap=true&wide_mm=60&high_mm=25", "")
 	assert.Equal(t, 200, pdf.status)
 	assert.Contains(t, pdf.body[:8], "%PDF-")
 	assert.Contains(t, s.ask("GET", "/api/v1/files/labels.svg?wide_mm=40&high_mm=12", "").body, "PP1.08")

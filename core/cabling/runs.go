@@ -25,6 +25,8 @@ type InRun struct {
 	A     string `json:"a" required:"true" description:"Where its ends are, ? for one that nobody knows"`
 	B     string `json:"b" required:"true"`
 	Hex   string `json:"hex,omitempty"`
+	// WideMM is nil where nobody knows.
+	WideMM *float64 `json:"wide_mm,omitempty" description:"Its usual outside diameter; absent while its kind is unknown"`
 }
 
 // mostFill is how much of a conduit's area so many cables may take (NEC
@@ -52,13 +54,14 @@ func (w *Wiring) UseOf(r lab.Run) RunUse {
 			continue
 		}
 		use.Cables++
-		use.Holds = append(use.Holds, InRun{c.ID, w.endWords(c.A), w.endWords(c.B), c.Colour.Hex()})
-		k, known := KindOf(c.Kind)
-		if !known || k.WideMM == 0 {
+		in := InRun{Cable: c.ID, A: w.endWords(c.A), B: w.endWords(c.B), Hex: c.Colour.Hex()}
+		if k, known := KindOf(c.Kind); known && k.WideMM > 0 {
+			in.WideMM = &k.WideMM
+			filled += areaMM2(k.WideMM)
+		} else {
 			use.Unknown++
-			continue
 		}
-		filled += areaMM2(k.WideMM)
+		use.Holds = append(use.Holds, in)
 	}
 	if r.InsideMM == nil {
 		return use

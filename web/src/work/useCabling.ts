@@ -71,6 +71,14 @@ export function useCabling() {
   const open = (cable: Cable, end: End) => change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
   const swap = (a: End, b: End) => attempt(() => send('/api/v1/swaps', { a, b }))
 
+  /** Picks a cable: the port that one end of it is in. */
+  function pickCable(cable?: Cable) {
+    const end = cable?.a ?? cable?.b
+    if (!end) return
+    work.pick(end.device_id)
+    work.port = end
+  }
+
   /** Picks a port, or leads a cable to it while one is being led. */
   async function pickJack(device: string, jack: Jack, partner?: Schemas['Partner']) {
     const end = endOf(device, jack)
@@ -83,5 +91,5 @@ export function useCabling() {
     else await leadTo(end, partner?.cable_kind)
   }
 
-  return { cableAt, leadTo, unplug, open, swap, pickJack }
+  return { cableAt, leadTo, unplug, open, swap, pickJack, pickCable }
 }

@@ -7,6 +7,7 @@ import TitleBlock from '../../frame/TitleBlock.vue'
 import { useLab } from '../../lab/useLab'
 import { title } from '../../lab/words'
 import { useWork } from '../../work/work'
+import { useCabling } from '../../work/useCabling'
 import RackPorts from './RackPorts.vue'
 import TrailsView from './TrailsView.vue'
 
@@ -24,6 +25,7 @@ type View = keyof typeof views
 const route = useRoute()
 const work = useWork()
 const { lab } = useLab()
+const { pickCable } = useCabling()
 const asked = String(route.query['view'] ?? '')
 const shown = ref<View>(asked in views ? (asked as View) : 'trails')
 const says = ref('')
@@ -36,19 +38,18 @@ function show(view: View) {
   says.value = ''
 }
 
-/** The thing with the most to follow, where nothing is picked. */
+/** The cable that the address names, once; or what has the most to follow, where nothing is picked. */
+let sought = String(route.query['cable'] ?? '')
 watch(
   lab,
   (now) => {
-    const cable = now?.cables.get(String(route.query['cable'] ?? ''))
-    const end = cable?.a ?? cable?.b
-    if (end) {
-      work.pick(end.device_id)
-      work.port = end
-    } else if (now && !work.device) {
-      const first = work.inOrder.find((d) => d.device_kind === 'switch') ?? [...now.devices.values()].find((d) => d.device_kind === 'switch')
-      if (first) work.pick(first.id)
-    }
+    if (!now) return
+    const cable = now.cables.get(sought)
+    sought = ''
+    if (cable) pickCable(cable)
+    if (work.device) return
+    const first = work.inOrder.find((d) => d.device_kind === 'switch') ?? [...now.devices.values()].find((d) => d.device_kind === 'switch')
+    if (first) work.pick(first.id)
   },
   { immediate: true },
 )

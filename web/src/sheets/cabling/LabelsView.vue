@@ -42,14 +42,22 @@ const query = computed(() => {
   const [w, h] = size.value.split('x')
   return `?wide_mm=${w}&high_mm=${h}&wrap=${wrap.value}&code=${code.value}&letter=${letter.value}${view.value ? `&view=${encodeURIComponent(view.value)}` : ''}`
 })
+/** The first labels as they are printed, or why they cannot be. */
 const drawn = ref('')
+const unprinted = ref('')
 watch(
   [query, () => lab.value?.revision],
   async () => {
-    if (!labelled.value) return (drawn.value = '')
-    const first = [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).slice(0, 6)
-    const svg = await getText(`/api/v1/files/labels.svg${query.value}${first.map((c) => `&cable_id=${c.id}`).join('')}`)
-    drawn.value = `data:image/svg+xml,${encodeURIComponent(svg)}`
+    drawn.value = unprinted.value = ''
+    const first = [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).slice(0, 12)
+    if (!first.length) return
+    try {
+      const svg = await getText(`/api/v1/files/labels.svg${query.value}${first.map((c) => `&cable_id=${c.id}`).join('')}`)
+      drawn.value = `data:image/svg+xml,${encodeURIComponent(svg)}`
+    } catch (e) {
+      if (!(e instanceof Refused)) throw e
+      unprinted.value = e.message
+    }
   },
   { immediate: true },
 )
@@ -81,9 +89,10 @@ watch(
         <label><input v-model="code" type="checkbox" /> with a code that opens the card</label>
         <label><input v-model="letter" type="checkbox" /> US letter</label>
       </p>
-      <p class="buttons"><v-btn :href="`/api/v1/files/labels.pdf${query}`" :disabled="!labelled" download>PDF, {{ labelled }} labels</v-btn><v-btn variant="text" :href="`/api/v1/files/labels.svg${query}`" :disabled="!labelled" download>SVG</v-btn></p>
-      <div v-if="drawn" class="paper"><img :src="drawn" alt="The first labels of the sheet" /></div>
-      <p v-else class="soft">No cable has a label yet.</p>
+      <p class="buttons"><v-btn :href="`/api/v1/files/labels.pdf${query}`" :disabled="!labelled || !!unprinted" download>PDF, {{ labelled }} labels</v-btn><v-btn variant="text" :href="`/api/v1/files/labels.svg${query}`" :disabled="!labelled || !!unprinted" download>SVG</v-btn></p>
+      <p v-if="unprinted" class="bad" role="alert">{{ unprinted }}</p>
+      <div v-else-if="drawn" class="paper"><img :src="drawn" alt="The first labels of the sheet" /></div>
+      <p v-else-if="!labelled" class="soft">No cable has a label yet.</p>
     </section>
   </div>
 </template>

@@ -5,12 +5,14 @@ import { computed, nextTick, ref } from 'vue'
 import { Refused, type Schemas } from '../../api/client'
 import { say, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
+import { useCabling } from '../../work/useCabling'
 import { useWork } from '../../work/work'
 import { kindName } from './choices'
 import './lists.css'
 
 const work = useWork()
 const { lab, send } = useLab()
+const { pickCable } = useCabling()
 const { data } = useReport<Schemas['Leads']>(() => '/api/v1/reports/leads')
 const filter = ref('')
 const fixed = computed(() => lab.value?.view.kind === 'past')
@@ -106,13 +108,6 @@ function paste(event: ClipboardEvent) {
       .map((l) => l.split('\t')),
   )
 }
-function pick(id: string) {
-  const c = lab.value?.cables.get(id)
-  const end = c?.a ?? c?.b
-  if (!end) return
-  work.pick(end.device_id)
-  work.port = end
-}
 </script>
 
 <template>
@@ -124,7 +119,7 @@ function pick(id: string) {
     </div>
     <table aria-label="Leads">
       <thead>
-        <tr><th v-for="c in columns" :key="c.field" :class="{ number: c.field === 'length_m' }">{{ c.title }}</th></tr>
+        <tr><th v-for="c in columns" :key="c.field" :class="{ number: c.field === 'length_m' }">{{ c.title }}</th><th><span class="sr-only">Show</span></th></tr>
       </thead>
       <tbody>
         <tr v-if="!fixed" class="fresh" @paste="paste" @keydown.enter="addOne">
@@ -150,7 +145,7 @@ function pick(id: string) {
               <span v-if="c.field === 'length_m' && r.short" class="bad short">{{ r.short }}</span>
             </button>
           </td>
-          <td class="show"><button :aria-label="`Show ${r.cells.a}`" @click="pick(r.id)">›</button></td>
+          <td class="show"><button :aria-label="`Show ${r.cells.a}`" @click="pickCable(lab?.cables.get(r.id))">›</button></td>
         </tr>
       </tbody>
     </table>

@@ -26,6 +26,8 @@ const steps = computed(() => (putting.value ? [...(data.value?.steps ?? [])].rev
 const isOut = (s: Schemas['PullStep']) => pulled.value.includes(key(s))
 const done = (s: Schemas['PullStep']) => isOut(s) !== putting.value
 const left = computed(() => steps.value.filter((s) => !done(s)).length)
+const dark = computed(() => data.value?.dark.filter((d) => !d.keeps) ?? [])
+const others = computed(() => data.value?.dark.filter((d) => d.keeps) ?? [])
 function tick(s: Schemas['PullStep']) {
   out.value = { ...out.value, [id.value]: isOut(s) ? pulled.value.filter((k) => k !== key(s)) : [...pulled.value, key(s)] }
 }
@@ -71,7 +73,8 @@ const print = () => window.print()
       <template v-if="!putting">
         <h2>Loses a link</h2>
         <p v-if="!data.dark?.length" class="soft">Nothing hangs on its links.</p>
-        <ul v-else><li v-for="d in data.dark" :key="d.device_id"><b>{{ d.title }}</b> <span :class="d.keeps ? 'soft' : 'bad'">{{ d.keeps ? `keeps ${d.keeps} other link${d.keeps === 1 ? '' : 's'}` : 'goes dark' }}</span></li></ul>
+        <p v-if="dark.length"><b class="bad">{{ dark.length === 1 ? 'Goes dark' : `${dark.length} go dark` }}:</b> {{ dark.map((d) => d.title).join(', ') }}</p>
+        <p v-if="others.length" class="soft">{{ others.length === 1 ? 'Keeps' : 'Keep' }} other links: {{ others.map((d) => `${d.title} (${d.keeps})`).join(', ') }}</p>
       </template>
       <p v-if="!steps.length" class="soft">Nothing is plugged into it, as far as is written down.</p>
       <p v-else class="left" role="status">{{ left ? `${left} of ${steps.length} to ${putting ? 'plug in' : 'unplug'}` : putting ? 'Everything is back in its place.' : 'Everything is out.' }}</p>

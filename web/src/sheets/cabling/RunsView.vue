@@ -7,8 +7,11 @@ import { attempt, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import FactRow from '../../card/FactRow.vue'
 import { kindName } from './choices'
+import { useCabling } from '../../work/useCabling'
+import ConduitDrawing from './ConduitDrawing.vue'
 import './lists.css'
 
+const { pickCable } = useCabling()
 const { lab, send, remove } = useLab()
 const { data } = useReport<Schemas['Runs']>(() => '/api/v1/reports/runs')
 const runs = computed(() =>
@@ -35,25 +38,25 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
 <template>
   <div class="list-room runs">
     <section v-for="r in runs" :key="r.run.id" :aria-label="r.run.name">
-      <div class="head">
-        <h2>{{ r.run.name }}</h2>
-        <svg v-if="r.use.filled_percent !== undefined" width="180" height="16" viewBox="0 0 180 16" role="img" :aria-label="says(r.use)">
-          <rect x="0.5" y="2.5" width="179" height="11" rx="5.5" class="rim" />
-          <rect x="1" y="3" :width="Math.min(178, r.use.filled_percent * 3)" height="10" rx="5" :class="r.use.over ? 'over' : 'full'" />
-          <path :d="`M${(r.use.most_percent ?? 0) * 3} 0v16`" class="most" />
-        </svg>
-        <span :class="{ bad: r.use.over }">{{ says(r.use) }}</span>
+      <ConduitDrawing v-if="r.run.inside_mm" :inside-mm="r.run.inside_mm" :holds="r.use.holds" :says="says(r.use)" />
+      <svg v-else class="wide" width="112" height="112" viewBox="0 0 112 112" role="img" aria-label="How wide it is nobody knows"><circle cx="56" cy="56" r="50" /><text x="56" y="56">?</text></svg>
+      <div class="about">
+        <div class="head">
+          <h2>{{ r.run.name }}</h2>
+          <span :class="{ bad: r.use.over }">{{ says(r.use) }}</span>
+        </div>
+        <div class="facts">
+          <FactRow :record="{ kind: 'run', id: r.run.id }" field="length_m" label="Length" :text="r.run.length_m === undefined ? undefined : `${r.run.length_m} m`" gap="m" mono />
+          <FactRow :record="{ kind: 'run', id: r.run.id }" field="inside_mm" label="Inside" :text="r.run.inside_mm === undefined ? undefined : `${r.run.inside_mm} mm`" gap="mm" mono />
+          <FactRow :record="{ kind: 'run', id: r.run.id }" field="from_place_id" label="From" :text="name(r.run.from_place_id)" gap="which place" />
+          <FactRow :record="{ kind: 'run', id: r.run.id }" field="to_place_id" label="To" :text="name(r.run.to_place_id)" gap="which place" />
+        </div>
+        <p v-if="r.run.notes" class="soft">{{ r.run.notes }}</p>
+        <ul>
+          <li v-for="h in r.holds" :key="h.cable_id"><button @click="pickCable(h.cable)"><i class="jacket" :style="{ background: h.hex }" /><span class="figure">{{ h.a }} = {{ h.b }}</span></button> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
+        </ul>
+        <p v-if="!r.holds.length" class="soft">Nothing lies in it. <v-btn v-if="lab?.view.kind !== 'past'" size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
       </div>
-      <div class="facts">
-        <FactRow :record="{ kind: 'run', id: r.run.id }" field="length_m" label="Length" :text="r.run.length_m === undefined ? undefined : `${r.run.length_m} m`" gap="m" mono />
-        <FactRow :record="{ kind: 'run', id: r.run.id }" field="inside_mm" label="Inside" :text="r.run.inside_mm === undefined ? undefined : `${r.run.inside_mm} mm`" gap="mm" mono />
-        <FactRow :record="{ kind: 'run', id: r.run.id }" field="from_place_id" label="From" :text="name(r.run.from_place_id)" gap="which place" />
-        <FactRow :record="{ kind: 'run', id: r.run.id }" field="to_place_id" label="To" :text="name(r.run.to_place_id)" gap="which place" />
-      </div>
-      <ul>
-        <li v-for="h in r.holds" :key="h.cable_id"><i class="jacket" :style="{ background: h.hex }" /><span class="figure">{{ h.a }} = {{ h.b }}</span> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
-      </ul>
-      <p v-if="!r.holds.length" class="soft">Nothing lies in it. <v-btn size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
     </section>
     <p v-if="!runs.length" class="soft">No runs yet. A run is a way through the building, such as a conduit between floors; cables that lie in it say so: via "stairs run".</p>
     <form v-if="lab?.view.kind !== 'past'" @submit.prevent="make"><input v-model="typed" class="field" placeholder="stairs run" aria-label="Name of a new run" /> <v-btn size="small" type="submit" :disabled="!typed.trim()">Add a run</v-btn></form>
@@ -62,20 +65,41 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
 
 <style scoped>
 section {
-  margin-bottom: 22px;
+  display: flex;
+  gap: 20px;
+  margin-bottom: 26px;
+}
+.about {
+  flex: 1;
+  min-width: 0;
 }
 .head {
   display: flex;
   flex-wrap: wrap;
   gap: 4px 16px;
-  align-items: center;
+  align-items: baseline;
+  margin-bottom: 4px;
 }
 .head h2 {
   margin: 0;
 }
+.wide {
+  flex: none;
+}
+.wide circle {
+  fill: none;
+  stroke: var(--red);
+  stroke-dasharray: 4 4;
+}
+.wide text {
+  font: 500 24px var(--figures);
+  text-anchor: middle;
+  dominant-baseline: central;
+  fill: var(--red);
+}
 .facts {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
   column-gap: 22px;
 }
 ul {
@@ -85,18 +109,10 @@ ul {
 li {
   padding: 2px 0;
 }
-.rim {
-  fill: var(--strip);
-  stroke: var(--ink);
-}
-.full {
-  fill: var(--pale);
-}
-.over {
-  fill: var(--red);
-}
-.most {
-  stroke: var(--red);
-  stroke-width: 2;
+@media (max-width: 700px) {
+  section {
+    flex-direction: column;
+    gap: 8px;
+  }
 }
 </style>
