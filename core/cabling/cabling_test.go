@@ -402,18 +402,21 @@ func TestUsedAndFreePorts(t *testing.T) {
 	assert.Equal(t, []string{"RJ45", "SFP+ cage", "power inlet"}, []string{level[0].Name, level[1].Name, level[2].Name})
 }
 
-// core has 24 and 4, fast has 8; what does not run, and a panel, count for
-// nothing.
+// core has 24 and 4, fast has 8, and gate one that is known by its cable; what
+// does not run, a panel, and power count for nothing.
 func TestPortsThatOthersArePluggedInto(t *testing.T) {
-	l := read(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`, 1)+`? switch "old", spare: 8 ports rj45
+	l := read(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`, 1)+`? power strip "strip": 2 outlets c13
+? switch "old", spare: 8 ports rj45
 ? router "gate"
 core/1 - PP1/1
 fast/1 - silo/1
+gate/lan - core/2 cat6
+gate/plug - strip/out1 c13
 `)
 	w := cabling.Of(l)
 	links := w.LinkPortsOf(w.Devices())
-	assert.Equal(t, cabling.LinkPorts{Used: 2, Of: 36, Kept: 2, Unlisted: 1}, links)
-	assert.Equal(t, 32, links.Free())
+	assert.Equal(t, cabling.LinkPorts{Used: 4, Of: 37, Kept: 2, Unlisted: 1}, links)
+	assert.Equal(t, 31, links.Free())
 }
 
 func TestWaysIn(t *testing.T) {

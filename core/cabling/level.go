@@ -72,7 +72,7 @@ type LinkPorts struct {
 	Used     int `json:"used" required:"true"`
 	Of       int `json:"of" required:"true"`
 	Kept     int `json:"kept,omitempty" description:"Of those not used: kept for something, or broken"`
-	Unlisted int `json:"unlisted,omitempty" description:"Devices among them whose ports nobody wrote down"`
+	Unlisted int `json:"unlisted,omitempty" description:"Devices among them whose ports nobody wrote down, so that there are at least so many"`
 }
 
 // Free is how many ports are left.
@@ -89,18 +89,23 @@ func (w *Wiring) LinkPortsOf(ids []lab.ID) LinkPorts {
 		d := &w.devices[at]
 		if !d.ports.Known {
 			sum.Unlisted++
-			continue
 		}
 		for i := range d.count() {
-			if family, _ := d.ports.Link(i); family != lab.Copper && family != lab.Cages && family != lab.Fibre {
+			p, s := d.port(i), 2*(d.from+int32(i))
+			switch p.Family {
+			case lab.Copper, lab.Cages, lab.Fibre:
+			case lab.Unsure: // known by what is plugged into it
+				if w.sockets[s].cable == none || !w.network(s) {
+					continue
+				}
+			default:
 				continue
 			}
 			sum.Of++
-			mark := d.port(i).Mark
 			switch {
-			case w.sockets[2*(d.from+int32(i))].cable != none:
+			case w.sockets[s].cable != none:
 				sum.Used++
-			case mark.Broken || mark.Reserved != "":
+			case p.Mark.Broken || p.Mark.Reserved != "":
 				sum.Kept++
 			}
 		}

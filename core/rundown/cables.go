@@ -260,15 +260,21 @@ func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
 
 var bareName = regexp.MustCompile(`^\pL[\pL\pN._-]*( [\pL\pN][\pL\pN._-]*)*$`)
 
-// text is the end as a line writes it, without its side.
-func (r *refs) text(e lab.End) string {
-	name := r.title[e.Device]
+// name is what a line calls a device.
+func (r *refs) name(id lab.ID) string {
+	name := r.title[id]
 	if !bareName.MatchString(name) {
 		name = quote(name)
 	}
-	if n := r.nth[e.Device]; n > 0 {
+	if n := r.nth[id]; n > 0 {
 		name += " (" + strconv.Itoa(n) + ")"
 	}
+	return name
+}
+
+// text is the end as a line writes it, without its side.
+func (r *refs) text(e lab.End) string {
+	name := r.name(e.Device)
 	if !bareKey.MatchString(e.Port) {
 		return name + "/" + quote(e.Port)
 	}

@@ -111,7 +111,7 @@ func TestCablesOfADeviceThatIsLeftOutOrRenamedStayWhereTheyAre(t *testing.T) {
 }
 
 func TestACablesLineGoesOnByItself(t *testing.T) {
-	l := fresh(t, pantry+"core/1 - PP1/1 0.25m yellow cat6, label \"A1\"\ncore/20 - PP1/20\n")
+	l := fresh(t, pantry+"place \"Loft\"\n\taccess point \"loft ap\"\ncore/1 - PP1/1 0.25m yellow cat6, label \"A1\"\ncore/20 - PP1/20\n")
 	for typed, want := range map[string][]string{
 		"core/":           {"2 ", "3 ", "4 ", "5 ", "6 ", "7 ", "8 ", "9 "},
 		"core/2":          {"21 ", "22 ", "23 ", "24 "},
@@ -119,6 +119,11 @@ func TestACablesLineGoesOnByItself(t *testing.T) {
 		"PP1/1 = PP2/2":   {"20 ", "21 ", "22 ", "23 ", "24 "},
 		"core/2 - PP1/2 ": {"0.25m yellow cat6"},
 		"nobody/":         {},
+		"cor":             {"core/"},
+		"core/2 - pp":     {"PP1/", "PP2/"},
+		"core/2 - ":       {},
+		"core/2 = loft a": {"loft ap/"},
+		"loft a":          {"loft ap/"},
 	} {
 		got := []string{}
 		for _, c := range rundown.Complete(l, lab.Rack{}, typed) {

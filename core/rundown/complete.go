@@ -21,7 +21,7 @@ const mostCompletions = 8
 
 // Complete lists how a line that is being typed may go on, the likeliest
 // first: free units of the rack, sides and places, then kinds, names that are
-// known, facts.
+// known, facts, devices whose cables the line may be about.
 func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
 	c := completer{typed: typed, end: utf8.RuneCountInString(typed) + 1, list: []Completion{}}
 	text, slip := lex(1, typed)
@@ -50,6 +50,9 @@ func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
 		if err == nil {
 			c.kinds(tokens[n:], partial, from)
 		}
+	}
+	if after < 0 && partial != "" {
+		c.devices(l, text.tokens)
 	}
 	return c.list
 }

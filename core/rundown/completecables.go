@@ -7,9 +7,9 @@ import (
 	"levelstaff/core/lab"
 )
 
-// cables offers how a cable's line may go on: the free ports of the device
-// before the slash, then what the last cable between the two devices is. It
-// reports whether the line is one of a cable.
+// cables offers how a cable's line may go on: devices after what joins the
+// ends, the free ports of the device before the slash, then what the last cable
+// between the two devices is. It reports whether the line is one of a cable.
 func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int) bool {
 	all := tokens
 	if partial != "" {
@@ -28,6 +28,9 @@ func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int)
 		return false
 	}
 	b, m, err := readEnd(rest)
+	if err == nil && m == 0 {
+		c.devices(l, rest)
+	}
 	if err != nil || m == 0 || m < len(rest) || partial != "" {
 		return true
 	}
@@ -37,6 +40,23 @@ func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int)
 	c.likeTheLast(l, a, b)
 	return true
 }
+
+// devices offers the devices that are called as the words begin, each with the
+// slash that its port goes behind.
+func (c *completer) devices(l *lab.Lab, words []token) {
+	if len(words) == 0 {
+		return
+	}
+	typed := lab.FoldName(joined(words))
+	for d := range inPrintOrder(l) {
+		if !slices.Contains(portless, d.Kind) && strings.HasPrefix(lab.FoldName(d.Title()), typed) {
+			c.add(words[0].col, refsOf(l).name(d.ID)+"/", KindText(d.Kind))
+		}
+	}
+}
+
+// portless lists the kinds that nothing is plugged into.
+var portless = []lab.DeviceKind{lab.Shelf, lab.Drawer, lab.BlankingPanel}
 
 // beforeSlash is the device's name and what of the port's is typed, where the
 // last of the tokens is being typed.

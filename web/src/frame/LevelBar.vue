@@ -24,7 +24,7 @@ const { data: ports } = useReport<Schemas['RackPorts']>(() => (work.rack ? `/api
 const links = computed(() => ports.value?.links)
 const portsNote = computed(() => {
   const { used = 0, of = 0, kept = 0, unlisted = 0 } = links.value ?? {}
-  return [`network ports of switches and routers, ${of - used - kept} free`, kept && `${kept} kept or broken`, unlisted && `nobody wrote down those of ${unlisted}`].filter(Boolean).join(', ')
+  return ['network ports of switches and routers', `${of - used - kept} free`, kept && `${kept} kept or broken`, unlisted && `nobody wrote down those of ${unlisted}`].filter(Boolean).join(', ')
 })
 const round = (v: number) => Math.round(v * 10) / 10
 </script>
@@ -35,7 +35,7 @@ const round = (v: number) => Math.round(v * 10) / 10
     <template v-if="here">
       <LevelVial name="Space" :before="before?.taken_u" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
       <LevelVial name="Weight" :before="before && round(before.weight.known_kg)" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />
-      <LevelVial v-if="links && (links.of || links.unlisted)" name="Ports" :before="ports?.built?.used" :used="links.used" :of="links.of" unit="" :unknown="links.unlisted" :at-least="!!links.unlisted" :note="portsNote" />
+      <LevelVial v-if="links && (links.of || links.unlisted)" name="Ports" :before="ports?.built?.used" :used="links.used" :of="links.unlisted ? undefined : links.of" unit="" :unknown="links.unlisted" :at-least="!!links.unlisted" :note="portsNote" />
       <p class="note">
         <span>Largest piece <b class="figure">{{ before && before.largest_u !== here.largest_u ? `${before.largest_u}U → ` : '' }}{{ here.largest_u }}U</b></span>
         <span>{{ weightNote }}</span>
