@@ -17,10 +17,10 @@ test('a panel is patched by one line, and undone by one key', async ({ page }) =
   await page.keyboard.press('Escape')
   await page.goto(new URL('/cabling', page.url()).href)
   await onStaff(page, 'core').click()
-  await expect(page.getByText('core · 24 of 24 copper')).toBeVisible()
+  await expect(page.getByText('core · 24 of 24 RJ45')).toBeVisible()
   await expect(strip(page, /^core 7, PP1 7; goes no further; 0.25 m$/)).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByText('core · 0 of 24 copper')).toBeVisible()
+  await expect(page.getByText('core · 0 of 24 RJ45')).toBeVisible()
   await expect(page.getByText('Nothing is plugged into it yet.')).toBeVisible()
 })
 
@@ -78,7 +78,21 @@ test.describe('in Quarry House', () => {
     await expect(jack(page, 'gate/3')).toHaveClass(/may/)
     await jack(page, 'gate/1').click()
     await expect(page.getByText(/It does not go there: .* is in it/)).toBeVisible()
+    await expect(page.getByRole('alert')).toContainText('gate 1 is taken: fibre box/1 - gate/1 is in it.')
+    await expect(page.getByRole('button', { name: 'Swap the two' })).toBeHidden() // a new lead has nothing to give
     await jack(page, 'gate/3').click()
+    await expect(strip(page, /gate 3, core 22/)).toBeVisible()
+    // Led on to a port that is taken, it changes places with the one there.
+    await jack(page, 'gate/3').click()
+    await onStaff(page, 'core').click()
+    await jack(page, 'core/22').click()
+    await card(page).getByRole('button', { name: 'Move the other end' }).click()
+    await onStaff(page, 'gate').click()
+    await jack(page, 'gate/2').click()
+    await page.getByRole('button', { name: 'Swap the two' }).click()
+    await expect(strip(page, /gate 2, core 22/)).toBeVisible()
+    await expect(strip(page, /gate 3, core 13/)).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).click()
     await expect(strip(page, /gate 3, core 22/)).toBeVisible()
     // The other end goes somewhere else, the two swap, and one is unplugged.
     await jack(page, 'gate/3').click()
@@ -174,7 +188,11 @@ test.describe('in Quarry House', () => {
 
   test('what is full, what is left, what is to buy and how one gets in', async ({ page }) => {
     await view(page, 'Runs')
-    await expect(page.getByRole('region', { name: 'stairs run' })).toContainText('42 % of at most 40 %: past its fill')
+    const stairs = page.getByRole('region', { name: 'stairs run' })
+    await expect(stairs.getByRole('img', { name: '42 % of at most 40 %: past its fill' }).locator('.cable')).toHaveCount(7)
+    await stairs.getByRole('button', { name: /PP1\/3 rear/ }).click()
+    await expect(card(page).getByRole('heading', { name: 'PP1 3 rear' })).toBeVisible()
+    await expect(page.getByRole('img', { name: /^Ports: 28 of 34/ })).toBeVisible()
     await view(page, 'Ports left')
     await page.getByRole('combobox', { name: 'Speed' }).selectOption('1 Gb/s')
     await expect(page.getByRole('listitem').filter({ hasText: 'Dome plate/1' })).toContainText('leads to core/5')

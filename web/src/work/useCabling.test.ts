@@ -107,6 +107,21 @@ describe('leading a cable', () => {
     expect(notice.text).toBe('It does not go there: it is broken.')
   })
 
+  test('where another one is, the two may change places', async () => {
+    const work = useWork()
+    work.port = { device_id: 'core', port: '1' }
+    work.leading = true
+    await settle()
+    const { pickJack, swapLed } = useCabling()
+    await pickJack('gate', jack('4', { cable_id: 'x' }), { device_id: 'gate', port: '4', why: 'x is in it' })
+    expect(work.taken).toEqual({ end: { device_id: 'gate', port: '4' }, why: 'x is in it' })
+    await swapLed()
+    expect(asked[0]).toMatchObject({ path: '/api/v1/swaps', body: { a: { device_id: 'panel', port: '1' }, b: { device_id: 'gate', port: '4' } } })
+    await settle()
+    expect(work.leading).toBe(false)
+    expect(work.taken).toBeUndefined()
+  })
+
   test('is over when its own port is picked again', async () => {
     const work = useWork()
     work.port = { device_id: 'core', port: '2' }

@@ -71,6 +71,23 @@ export function useCabling() {
   const open = (cable: Cable, end: End) => change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
   const swap = (a: End, b: End) => attempt(() => send('/api/v1/swaps', { a, b }))
 
+  /** A port as one says it: core 3. */
+  function endWords(e?: End): string {
+    const device = lab.value?.devices.get(e?.device_id ?? '')
+    return device && e ? `${title(device)} ${e.port}${e.rear ? ' rear' : ''}` : ''
+  }
+
+  /** Where the other end is of the cable that is led, if it is one that is plugged in already. */
+  function ledFrom(): End | undefined {
+    const cable = cableAt(work.port)
+    return (sameEnd(cable?.a, work.port) ? cable?.b : cable?.a) ?? undefined
+  }
+  /** Lets the cable that is led change places with the one that is where it was to go. */
+  async function swapLed() {
+    const from = ledFrom()
+    if (from && work.taken && (await swap(from, work.taken.end))) work.leading = false
+  }
+
   /** Picks a cable: the port that one end of it is in. */
   function pickCable(cable?: Cable) {
     const end = cable?.a ?? cable?.b
@@ -87,9 +104,10 @@ export function useCabling() {
       work.port = end
       return
     }
+    work.taken = partner?.why && jack.cable_id ? { end, why: partner.why } : undefined
     if (partner?.why) say(`It does not go there: ${partner.why}.`, true)
     else await leadTo(end, partner?.cable_kind)
   }
 
-  return { cableAt, leadTo, unplug, open, swap, pickJack, pickCable }
+  return { cableAt, leadTo, unplug, open, swap, endWords, ledFrom, swapLed, pickJack, pickCable }
 }

@@ -53,6 +53,9 @@ export const useWork = defineStore('work', () => {
   const port = shallowRef<Schemas['End']>()
   /** A cable is being led from that port to another one. */
   const leading = ref(false)
+  /** The port that the cable was to go to, and the other cable that is in it. */
+  const taken = shallowRef<{ end: Schemas['End']; why: string }>()
+  watch([leading, port], () => (taken.value = undefined))
   /** The trail that is lit up on every drawing. */
   const lit = ref('')
   /** Things that are picked together with the one that the card is about. */
@@ -131,5 +134,5 @@ export const useWork = defineStore('work', () => {
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, lens, line, check, drag, dialog, query, walkFrom, port, leading, lit, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return { rackId, placeId, deviceId, cardOpen, showing, lens, line, check, drag, dialog, query, walkFrom, port, leading, taken, lit, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

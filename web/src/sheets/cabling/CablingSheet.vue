@@ -8,6 +8,7 @@ import { useLab } from '../../lab/useLab'
 import { title } from '../../lab/words'
 import { useWork } from '../../work/work'
 import { useCabling } from '../../work/useCabling'
+import TakenNote from './TakenNote.vue'
 import RackPorts from './RackPorts.vue'
 import TrailsView from './TrailsView.vue'
 
@@ -25,7 +26,7 @@ type View = keyof typeof views
 const route = useRoute()
 const work = useWork()
 const { lab } = useLab()
-const { pickCable } = useCabling()
+const { endWords, pickCable } = useCabling()
 const asked = String(route.query['view'] ?? '')
 const shown = ref<View>(asked in views ? (asked as View) : 'trails')
 const says = ref('')
@@ -64,7 +65,10 @@ watch(
       <p v-if="drawn" class="soft about" role="status">{{ about }}</p>
       <a v-if="shown === 'trails' && work.device" class="soft save" :href="trailsFile" download>SVG</a>
     </div>
-    <p v-if="work.leading && drawn" class="leading" role="status">A cable is being led from {{ title(lab?.devices.get(work.port?.device_id ?? '') ?? { device_kind: 'other' } as never) }} {{ work.port?.port }}: pick where it goes. <button @click="work.leading = false">Leave it</button></p>
+    <div v-if="work.leading && drawn" class="leading">
+      <p role="status">A cable is being led from {{ endWords(work.port) }}: pick where it goes. <button @click="work.leading = false">Leave it</button></p>
+      <TakenNote />
+    </div>
     <p v-if="lab && !lab.devices.size" class="none">Nothing is written down yet. Type what is in the rack first, then what is plugged into what: core/1-24 - PP1/1-24 0.25m yellow cat6.</p>
     <component :is="views[shown].is" v-else @says="says = $event" />
     <TitleBlock :sheet="work.device && shown === 'trails' ? `Cabling, ${title(work.device)}` : 'Cabling'" />

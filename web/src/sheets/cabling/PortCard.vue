@@ -2,7 +2,7 @@
 // The port that is picked: where it leads, what holds it down, and the cable in
 // it, whose facts are edited where they stand.
 import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import CardFrame from '../../card/CardFrame.vue'
 import FactRow from '../../card/FactRow.vue'
@@ -11,11 +11,15 @@ import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
 import { useWork } from '../../work/work'
+import TakenNote from './TakenNote.vue'
 import { cableKinds, kindName, ways } from './choices'
 import { sameEnd, useCabling } from '../../work/useCabling'
 
 const work = useWork()
 const router = useRouter()
+const route = useRoute()
+/** The sheet says it above its faces. */
+const onSheet = computed(() => route.path === '/cabling')
 const { lab } = useLab()
 const { cableAt, unplug, open, swap } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
@@ -110,6 +114,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
         <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Lead no cable' : 'Lead a cable' }}</v-btn>
       </div>
     </template>
+    <TakenNote v-if="!onSheet" />
     <h2>Its device</h2>
     <div class="buttons">
       <v-btn @click="router.push(`/pull/${device.id}`)">Take it out</v-btn>
