@@ -201,9 +201,10 @@ func LeadsOf(l *lab.Lab) Leads {
 
 func leadRow(l *lab.Lab, c lab.Cable) cabling.LeadRow {
 	row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
-	if should, ok := cabling.Of(l).LeadOf(c).Should(); ok {
+	lead := cabling.Of(l).LeadOf(c)
+	if should, ok := lead.Should(); ok {
 		row.Should = &should
-		row.Short = should.From == "rack" && c.LengthM != nil && *c.LengthM < should.NeedM
+		_, row.Short = lead.Short()
 	}
 	return row
 }

@@ -55,7 +55,9 @@ func ToBuy(built, seen *lab.Lab) []Want {
 			continue
 		}
 		_, was := built.Cable(c.ID)
-		length, known := w.LeadOf(c).Should()
+		lead := w.LeadOf(c)
+		length, known := lead.Should()
+		_, short := lead.Short()
 		m := c.LengthM
 		if m == nil && known {
 			m = cmp.Or(length.StockM, &length.NeedM)
@@ -65,7 +67,7 @@ func ToBuy(built, seen *lab.Lab) []Want {
 			add(c, m, "planned: "+seen.CableWords(c))
 		case c.State == lab.CableFaulty:
 			add(c, m, "faulty: "+seen.CableWords(c))
-		case known && length.From == "rack" && c.LengthM != nil && *c.LengthM < length.NeedM:
+		case short:
 			add(c, cmp.Or(length.StockM, &length.NeedM), "too short: "+seen.CableWords(c))
 		}
 	}

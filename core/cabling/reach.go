@@ -170,3 +170,16 @@ func (c Lead) Should() (Length, bool) {
 	}
 	return length, true
 }
+
+// Short reports whether a cable is shorter than its way, and how long that is. A
+// cable that has an open end need not go all the way through its run.
+func (c Lead) Short() (Length, bool) {
+	if c.LengthM == nil {
+		return Length{}, false
+	}
+	length, ok := c.Should()
+	if !ok || length.From == "run" && len(c.Ends()) < 2 {
+		return length, false
+	}
+	return length, *c.LengthM < length.NeedM
+}

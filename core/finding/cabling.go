@@ -200,16 +200,21 @@ func faultyLeads(l *lab.Lab, tell found) {
 
 func tooShort(l *lab.Lab, tell found) {
 	for c := range cabling.Of(l).Plugged {
-		if c.LengthM == nil {
+		should, short := c.Short()
+		if !short {
 			continue
 		}
-		if need, ok := c.NeedM(); ok && *c.LengthM < need {
-			say := fmt.Sprintf("%s is %s m long and needs %.2f m with its bends and slack", l.CableWords(*c.Cable), metres(*c.LengthM), need)
-			if m, ok := cabling.Stock(need); ok {
-				say += fmt.Sprintf("; the next one sold is %s m", metres(m))
-			}
-			tell(Watch, say+".", *c.Cable)
+		say := fmt.Sprintf("%s is %s m long", l.CableWords(*c.Cable), metres(*c.LengthM))
+		switch {
+		case should.From == "run":
+			r, _ := l.Run(c.Run)
+			say += fmt.Sprintf(", and %s, where it lies, is %s m", r.Name, metres(should.NeedM))
+		case should.StockM != nil:
+			say += fmt.Sprintf(" and needs %.2f m with its bends and slack; the next one sold is %s m", should.NeedM, metres(*should.StockM))
+		default:
+			say += fmt.Sprintf(" and needs %.2f m with its bends and slack", should.NeedM)
 		}
+		tell(Watch, say+".", *c.Cable)
 	}
 }
 

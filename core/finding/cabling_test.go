@@ -22,6 +22,8 @@ rack "R": 9U, 800mm deep
 6 server "silo": 2 ports rj45 1G/10G
 5 switch "fast": 8 ports rj45 1G/10G
 4 switch "five": 8 ports rj45 1G/2.5G/5G
+place "Loft"
+	wall plate "plate": 2 ports rj45
 `
 
 // Each line of cables is worth just one finding, or none.
@@ -47,6 +49,8 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 		"a faulty lead in use":                {"core/1 - anvil/1 1m cat6, faulty", finding.Act, "core/1 - anvil/1 is faulty and still plugged in."},
 		"a faulty lead in the bin":            {"? - ? 1m cat6, faulty", "", ""},
 		"a lead that cannot reach":            {"core/1 - anvil/2 0.15m cat6", finding.Watch, "core/1 - anvil/2 is 0.15 m long and needs"},
+		"a cable shorter than its run":        {"PP1/1 = plate/1 2.5m cat6 via hole", finding.Watch, "PP1/1 rear - plate/1 rear is 2.5 m long, and hole, where it lies, is 3 m."},
+		"one that ends on the way":            {"PP1/1 = ? 2.5m cat6 via hole", finding.Note, "PP1/1 rear - ?: nobody knows where its other end goes."},
 		"a run that is full":                  {"PP1/1 = ? cat6 via hole\nPP1/2 = ? cat6 via hole", finding.Act, "hole is filled to 51.7 % by 2 cables; 31 % is the most."},
 		"a cable in a broken port":            {"core/8 - anvil/1 1m cat6", finding.Act, "Port 8 of core is broken, and core/8 - anvil/1 is plugged into it."},
 		"no speed that both ends do":          {"anvil/1 - anvil/s1 1m", finding.Watch, "anvil/1 and anvil/s1 have no speed in common over this cable."},

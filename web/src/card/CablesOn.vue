@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Device, Schemas } from '../api/client'
+import JacketMark from '../draw/JacketMark.vue'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
 import { useWork } from '../work/work'
@@ -42,7 +43,7 @@ function show(j: Schemas['Jack']) {
     <p>{{ level }} · <router-link to="/cabling">where they lead ›</router-link></p>
     <ul class="things">
       <li v-for="j in all ? plugged : plugged.slice(0, few)" :key="j.port + j.rear">
-        <button @click="show(j)" @pointerenter="work.lit = j.trail ?? ''" @pointerleave="work.lit = ''"><b><i class="jacket" :style="j.hex ? { background: j.hex } : undefined" />{{ j.name || j.port }}{{ j.rear ? ' rear' : '' }}</b><span class="soft">{{ j.to ?? '?' }}</span></button>
+        <button @click="show(j)" @pointerenter="work.lit = j.trail ?? ''" @pointerleave="work.lit = ''"><b><JacketMark :hex="j.hex" />{{ j.name || j.port }}{{ j.rear ? ' rear' : '' }}</b><span class="soft">{{ j.to ?? '?' }}</span></button>
       </li>
     </ul>
     <button v-if="plugged.length > few" class="more" @click="all = !all">{{ all ? 'Fewer' : `${plugged.length - few} more` }}</button>
@@ -61,14 +62,6 @@ function show(j: Schemas['Jack']) {
 <style scoped>
 a {
   color: var(--water);
-}
-.jacket {
-  display: inline-block;
-  width: 14px;
-  height: 8px;
-  margin-right: 6px;
-  background: repeating-linear-gradient(45deg, var(--soft) 0 2px, transparent 2px 4px);
-  border: 1px solid color-mix(in srgb, var(--ink) 45%, transparent);
 }
 .more {
   padding: 4px 0;

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { heldWords, reachWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
+import { heldWords, legWords, reachWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
 
 const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, sort: 'device' })
 const piece = (id: string, length?: number): Trail['pieces'][number] => ({ cable_id: id, state: 'in_use', ...(length === undefined ? {} : { length_m: length }) })
@@ -21,6 +21,12 @@ describe('what is said of a trail', () => {
     expect(trailSpeed({ ...loft, speed: { mb: 2500, at_most: true } })).toBe('≤ 2.5 Gb/s')
     expect(trailSpeed({ ...loft, speed: {} })).toBe('')
     expect(trailSpeed({ ...loft, speed: { mb: 0 } })).toBe('no link')
+  })
+
+  test('each cable on the way, as far as it is known', () => {
+    expect(legWords({ ...piece('a', 0.25), label: 'PP1.03', colour: 'yellow', cable_kind: 'cat6' }, 'Cat 6')).toBe('PP1.03, yellow Cat 6, 0.25 m')
+    expect(legWords({ ...piece('b', 18), cable_kind: 'cat6', run: 'stairs run' }, 'Cat 6')).toBe('Cat 6, 18 m, stairs run')
+    expect(legWords(piece('c'), '')).toBe('a cable')
   })
 
   test('where it does not end at a port, how it ends comes before any speed', () => {

@@ -30,6 +30,9 @@ export const trailBad = (t: Trail): boolean => !!t.broken?.length || t.end === '
 /** The whole trail, as it is read out. */
 export const trailWords = (t: Trail): string => [...new Set([t.stops.map((s) => `${s.title} ${s.port}`).join(', '), endings[t.end], trailSpeed(t), trailLength(t)])].filter(Boolean).join('; ')
 
+/** A cable on the way: its label, colour, kind, length and run, as far as they are known. */
+export const legWords = (p: Trail['pieces'][number], kind: string): string => [p.label, [p.colour, kind].filter(Boolean).join(' ') || 'a cable', p.length_m === undefined ? '' : metres(p.length_m), p.run].filter(Boolean).join(', ')
+
 /** Where one comes out, going from a port, and how that way ends; '' where nobody knows. */
 export const reachWords = (stop?: Schemas['Stop'], ends?: Trail['end']): string => (stop ? `${stop.title} ${stop.port}${{ port: '', open: '', nothing: ', and no further', loop: ', round in a circle' }[ends ?? 'port']}` : '')
 

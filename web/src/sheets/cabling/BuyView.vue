@@ -2,6 +2,7 @@
 // Leads that are wanted, less what the spares bin has.
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import JacketMark from '../../draw/JacketMark.vue'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindName } from './choices'
@@ -20,7 +21,7 @@ const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0
       <tbody>
         <tr v-for="w in data.wants" :key="[w.cable_kind, w.colour, w.length_m].join()">
           <td>{{ kindName(w.cable_kind) || 'which kind?' }}</td>
-          <td><i v-if="w.hex" class="jacket" :style="{ background: w.hex }" />{{ w.colour ?? 'any' }}</td>
+          <td><JacketMark v-if="w.hex" :hex="w.hex" />{{ w.colour ?? 'any' }}</td>
           <td class="number"><i v-if="w.length_m === undefined" class="unknown">?</i><template v-else>{{ w.length_m }} m</template></td>
           <td class="number">{{ w.wanted }}</td><td class="number">{{ w.spare }}</td><td class="number"><b>{{ w.buy }}</b></td>
           <td class="soft">{{ w.why.slice(0, 3).join('; ') }}{{ w.why.length > 3 ? ` and ${w.why.length - 3} more` : '' }}</td>

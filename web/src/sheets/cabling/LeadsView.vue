@@ -3,6 +3,7 @@
 // typed, or many are pasted from a spreadsheet, in the row at the top.
 import { computed, nextTick, ref } from 'vue'
 import { Refused, type Schemas } from '../../api/client'
+import JacketMark from '../../draw/JacketMark.vue'
 import { say, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { useCabling } from '../../work/useCabling'
@@ -139,7 +140,7 @@ function paste(event: ClipboardEvent) {
               <span v-if="wrong" class="bad" role="alert">{{ wrong }}</span>
             </template>
             <button v-else :disabled="fixed" :aria-label="`${c.title}: ${r.cells[c.field] || 'unknown'}`" @click="edit(r, c.field)">
-              <i v-if="c.field === 'colour' && r.cells.colour" class="jacket" :style="{ background: r.hex }" />
+              <JacketMark v-if="c.field === 'colour' && r.cells.colour" :hex="r.hex" />
               <i v-if="!r.cells[c.field] && ['cable_kind', 'length_m'].includes(c.field)" class="unknown">?</i>
               <template v-else>{{ r.cells[c.field] || '–' }}</template>
               <span v-if="c.field === 'length_m' && r.short" class="bad short">{{ r.short }}</span>

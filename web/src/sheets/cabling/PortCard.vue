@@ -5,8 +5,9 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import CardFrame from '../../card/CardFrame.vue'
+import JacketMark from '../../draw/JacketMark.vue'
 import FactRow from '../../card/FactRow.vue'
-import { heldWords, reachWords, trailLength } from '../../lab/trails'
+import { heldWords, legWords, reachWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
@@ -82,6 +83,9 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
         <template v-if="held"><dt>Held to</dt><dd>{{ held }}</dd></template>
         <template v-if="trail.broken?.length"><dt>Broken at</dt><dd class="bad">{{ trail.broken.join(', ') }}</dd></template>
       </dl>
+      <ol v-if="trail.pieces.length > 1" class="way" aria-label="On the way">
+        <li v-for="(p, i) in trail.pieces" :key="p.cable_id"><JacketMark :hex="p.hex" /><span>{{ legWords(p, kindName(p.cable_kind)) }} <b>to {{ trail.stops[i + 1] ? `${trail.stops[i + 1]?.title} ${trail.stops[i + 1]?.port}` : '?' }}</b></span></li>
+      </ol>
     </template>
     <template v-if="cable">
       <h2>Lead at this end</h2>
@@ -137,6 +141,20 @@ dd {
 dt {
   font-size: 13px;
   color: var(--soft);
+}
+.way {
+  margin-top: 8px;
+  font-size: 13px;
+  list-style: none;
+}
+.way li {
+  display: flex;
+  align-items: baseline;
+  padding: 2px 0;
+}
+.way b {
+  font-weight: 600;
+  white-space: nowrap;
 }
 .bad {
   color: var(--red);

@@ -5,6 +5,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
+import JacketMark from '../../draw/JacketMark.vue'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useReport } from '../../lab/useReport'
 import { kg } from '../../lab/words'
@@ -85,7 +86,7 @@ const print = () => window.print()
             <label :class="{ done: done(s) }">
               <input type="checkbox" :checked="done(s)" @change="tick(s)" />
               <b class="port figure">{{ s.port }}</b>
-              <span class="lead"><i class="jacket" :style="s.hex ? { background: s.hex } : undefined" /><b v-if="s.label" class="figure">{{ s.label }}</b> {{ [s.colour, kindName(s.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</span>
+              <span class="lead"><JacketMark :hex="s.hex" /><b v-if="s.label" class="figure">{{ s.label }}</b> {{ [s.colour, kindName(s.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</span>
               <span class="to">{{ putting ? 'from' : 'goes back to' }} <b class="figure">{{ s.to ?? '?' }}</b></span>
             </label>
           </li>
@@ -146,14 +147,6 @@ label input {
 .done .port,
 .done .lead {
   text-decoration: line-through;
-}
-.jacket {
-  display: inline-block;
-  width: 18px;
-  height: 9px;
-  margin-right: 6px;
-  background: repeating-linear-gradient(45deg, var(--soft) 0 2px, transparent 2px 4px);
-  border: 1px solid color-mix(in srgb, var(--ink) 45%, transparent);
 }
 @media (max-width: 700px) {
   .paper {

@@ -8,6 +8,7 @@ import { useReport } from '../../lab/useReport'
 import FactRow from '../../card/FactRow.vue'
 import { kindName } from './choices'
 import { useCabling } from '../../work/useCabling'
+import JacketMark from '../../draw/JacketMark.vue'
 import ConduitDrawing from './ConduitDrawing.vue'
 import './lists.css'
 
@@ -53,7 +54,7 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
         </div>
         <p v-if="r.run.notes" class="soft">{{ r.run.notes }}</p>
         <ul>
-          <li v-for="h in r.holds" :key="h.cable_id"><button @click="pickCable(h.cable)"><i class="jacket" :style="{ background: h.hex }" /><span class="figure">{{ h.a }} = {{ h.b }}</span></button> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
+          <li v-for="h in r.holds" :key="h.cable_id"><button @click="pickCable(h.cable)"><JacketMark :hex="h.hex" /><span class="figure">{{ h.a }} = {{ h.b }}</span></button> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
         </ul>
         <p v-if="!r.holds.length" class="soft">Nothing lies in it. <v-btn v-if="lab?.view.kind !== 'past'" size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
       </div>
