@@ -169,11 +169,11 @@ func (w *Wiring) trailAt(s int32) (Trail, bool) {
 }
 
 // sooner reports whether a trail is told from the one end rather than from the
-// other: from a device's port before a panel's, from the older one.
+// other: from a switch's port before any other device's, from that before a
+// panel's, from the older one.
 func (w *Wiring) sooner(a, b int32) bool {
-	joinedA, joinedB := w.sockets[a].through != none, w.sockets[b].through != none
-	if joinedA != joinedB {
-		return joinedB
+	if before, after := w.devices[w.owner[a/2]].rank, w.devices[w.owner[b/2]].rank; before != after {
+		return before < after
 	}
 	return a < b
 }

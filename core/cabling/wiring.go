@@ -37,6 +37,19 @@ type device struct {
 	ports lab.Ports
 	named []string // ports nobody wrote down, known by what is plugged into them
 	from  int32    // the number of its first port
+	rank  int8     // trails are told from the lowest
+}
+
+// newDevice is a device of a lab with its ports.
+func newDevice(l *lab.Lab, d lab.Device) device {
+	of := device{Device: d, ports: l.PortsOf(d), rank: 1}
+	switch {
+	case of.ports.Joined():
+		of.rank = 2
+	case slices.Contains(hubs, d.Kind):
+		of.rank = 0
+	}
+	return of
 }
 
 func (d *device) count() int { return d.ports.Len() + len(d.named) }
@@ -90,7 +103,7 @@ func wire(l *lab.Lab) *Wiring {
 	}
 	for d := range l.Devices() {
 		w.byID[d.ID] = int32(len(w.devices))
-		w.devices = append(w.devices, device{Device: d, ports: l.PortsOf(d)})
+		w.devices = append(w.devices, newDevice(l, d))
 	}
 	for p := range l.Parts() {
 		if p.Kind == lab.Transceiver && p.Seat > 0 {

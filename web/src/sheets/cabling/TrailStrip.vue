@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// One trail as a strip: the port it begins at, each cable in its colour with
+// One trail as a strip: the port it begins at, the own device's in ink, each cable in its colour with
 // its length over it and its run below, each port it goes through, where it
 // ends, and what it carries.
 import { computed } from 'vue'
@@ -7,25 +7,30 @@ import type { Schemas } from '../../api/client'
 import { fitText } from '../../draw/scale'
 import { trailBad, trailLength, trailSpeed, trailWords } from '../../lab/trails'
 
-const props = defineProps<{ trail: Schemas['Trail']; width: number; most: number; picked?: boolean; lit?: boolean }>()
+const props = defineProps<{ trail: Schemas['Trail']; own: string; width: number; most: number; picked?: boolean; lit?: boolean }>()
 const emit = defineEmits<{ pick: []; lit: [on: boolean] }>()
 
 /** Where there is no room beside the stops, what it carries stands below them. */
 const narrow = computed(() => props.width < 560)
 const high = computed(() => (narrow.value ? 74 : 54))
 const y = 29
-const first = computed(() => (narrow.value ? 38 : 54))
+/** Its own device need not be named where it begins there. */
+const begins = computed(() => props.trail.stops[0]?.device_id === props.own)
 const aside = computed(() => (narrow.value ? 0 : 100))
-/** A stop and the cable before it. */
-const step = computed(() => Math.max(84, Math.min(226, (props.width - first.value - aside.value - 16) / Math.max(1, props.most))))
-const stopW = computed(() => step.value * 0.56)
+const short = computed(() => (narrow.value ? 38 : 54))
+/** A stop and the cable before it; the first stop has no cable before it. */
+const step = computed(() => Math.max(84, Math.min(226, (props.width - aside.value - 16 - (begins.value ? short.value : 0)) / (Math.max(1, props.most) + (begins.value ? 0 : share)))))
+const share = 0.56
+const stopW = computed(() => step.value * share)
+const first = computed(() => (begins.value ? short.value : stopW.value))
 const pieceW = computed(() => step.value - stopW.value)
 const stops = computed(() =>
   props.trail.stops.map((s, i) => ({
     ...s,
     x: i === 0 ? 8 : 8 + first.value + (i - 1) * step.value + pieceW.value,
     w: i === 0 ? first.value : stopW.value,
-    text: i === 0 ? s.name || s.port : `${s.title} ${s.name || s.port}`,
+    own: s.device_id === props.own,
+    text: i === 0 && begins.value ? s.name || s.port : `${s.title} ${s.name || s.port}`,
   })),
 )
 const pieces = computed(() => props.trail.pieces.map((p, i) => ({ ...p, x: 8 + first.value + i * step.value, above: p.length_m === undefined ? '?' : `${Math.round(p.length_m * 100) / 100} m`, below: p.run ?? p.label ?? '' })))
@@ -45,7 +50,7 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
         <text :x="p.x + pieceW / 2" :y="y - 9" class="figure" :class="{ what: p.length_m === undefined && p.cable_kind !== 'wireless' }">{{ p.cable_kind === 'wireless' ? 'air' : p.above }}</text>
         <text :x="p.x + pieceW / 2" :y="y + 17" class="below">{{ fitText(p.below, pieceW + 26) }}</text>
       </g>
-      <g v-for="(s, i) in stops" :key="`s${i}`" :class="[s.sort, { begin: i === 0, broken: s.broken }]">
+      <g v-for="(s, i) in stops" :key="`s${i}`" :class="[s.sort, { own: s.own, broken: s.broken }]">
         <rect :x="s.x" :y="y - 14" :width="s.w" height="28" :rx="s.sort === 'joint' && i > 0 ? 14 : 3" />
         <text :x="s.x + s.w / 2" :y="y" class="stop">{{ fitText(s.text, s.w - 6) }}</text>
       </g>
@@ -109,12 +114,10 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
   fill: var(--strip);
   stroke: var(--ink);
 }
-.begin rect {
+.own rect {
   fill: var(--ink);
 }
-.begin .stop {
-  font-family: var(--figures);
-  font-weight: 400;
+.own .stop {
   fill: var(--paper);
 }
 .broken rect {
