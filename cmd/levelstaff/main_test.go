@@ -74,7 +74,7 @@ core/2 - bolt/mgmt yellow cat6, faulty
 		"runs":    "stairs  1       6 % of at most 53 %  5",
 		"to_buy":  "cat6  yellow  0.5 m   1",
 		"ways_in": "10.0.0.9  bolt",
-		"ports":   "the lab  rj45          1 Gb/s  2     6     0     0",
+		"ports":   "the lab  RJ45                1 Gb/s  2     6     0     0",
 	} {
 		out, exit := run(t, "report", name, "--data", data)
 		require.Equal(t, 0, exit, out)

@@ -246,6 +246,26 @@ test.describe('in Quarry House', () => {
     await expect(strip(page, /^core 3, PP1 3, Loft plate 1, loft ap 1/)).toBeVisible()
   })
 
+  test('a port is named, kept for something, and found to be broken, where it is picked', async ({ page }) => {
+    await jack(page, 'core/23').click()
+    const fill = async (label: string, text: string) => {
+      await card(page).getByRole('button', { name: new RegExp(`^${label}: `) }).click()
+      await card(page).getByRole('textbox', { name: label }).fill(text)
+      await page.keyboard.press('Enter')
+      await expect(card(page).getByRole('button', { name: `${label}: ${text || 'none'}, edit` })).toBeVisible()
+    }
+    await fill('Name', 'shed')
+    await fill('Kept for', 'the camera at the gate')
+    await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23, shed: kept for the camera at the gate')
+    await fill('Name', '')
+    await card(page).getByRole('button', { name: 'Condition: in order, edit' }).click()
+    await page.getByRole('option', { name: 'broken' }).click()
+    await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23: broken')
+    await expect(page.getByRole('img', { name: /^Ports: 28 of 34/ })).toHaveAttribute('title', /2 kept or broken/)
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23: free')
+  })
+
   test('all faces show the trail that is lit, and the keyboard goes from port to port', async ({ page }) => {
     await view(page, 'All faces')
     await expect(page.getByText(/^Pantry · \d+ of \d+ come out alone/)).toBeVisible()

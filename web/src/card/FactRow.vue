@@ -21,6 +21,8 @@ const props = defineProps<{
   hint?: string
   /** A word beside the value: where it is from. */
   aside?: string
+  /** How what was typed is kept, where it is no fact of the record by itself. */
+  keeps?: (text: string) => Promise<unknown>
 }>()
 
 const emit = defineEmits<{ left: [] }>()
@@ -60,7 +62,8 @@ async function keep() {
   if (entry.value.trim() === (props.typed ?? props.text ?? '')) return leave()
   sending = true
   try {
-    await send('/api/v1/facts', { record: props.record, field: props.field, text: entry.value })
+    if (props.keeps) await props.keeps(entry.value.trim())
+    else await send('/api/v1/facts', { record: props.record, field: props.field, text: entry.value })
     await leave()
   } catch (e) {
     if (!(e instanceof Refused)) throw e

@@ -71,6 +71,27 @@ describe('a cable in a port', () => {
   })
 })
 
+describe('what sets a port apart', () => {
+  const sent = () => (asked.at(-1)?.body as { changes: { put: Device }[] }).changes[0]?.put.port_marks
+
+  test('is kept with its device, beside what is said of other ports', async () => {
+    const core = { ...sw('core'), port_marks: [{ port: '9', name: 'uplink' }, { port: '3', note: 'bent' }] }
+    lab.value = stateOf({ revision: 1, view: { kind: 'built' }, devices: [core] })
+    const { markPort } = useCabling()
+    await markPort({ device_id: 'core', port: '3' }, { broken: true })
+    expect(sent()).toEqual([{ port: '9', name: 'uplink' }, { port: '3', note: 'bent', broken: true }])
+  })
+
+  test('is forgotten with the last thing that was said', async () => {
+    lab.value = stateOf({ revision: 1, view: { kind: 'built' }, devices: [{ ...sw('core'), port_marks: [{ port: '3', note: 'bent' }] }] })
+    const { markPort } = useCabling()
+    await markPort({ device_id: 'core', port: '3' }, { note: '' })
+    expect(sent()).toEqual([])
+    await markPort({ device_id: 'nobody', port: '3' }, { note: 'x' })
+    expect(asked).toHaveLength(1)
+  })
+})
+
 describe('leading a cable', () => {
   test('a port is only picked while no cable is led', async () => {
     const work = useWork()

@@ -51,7 +51,7 @@ export function usePartners(among: () => string[]): ShallowRef<Map<string, Schem
 }
 
 export function useCabling() {
-  const { lab, send, add, remove } = useLab()
+  const { lab, send, put, add, remove } = useLab()
   const { change } = useActions()
   const work = useWork()
 
@@ -70,6 +70,16 @@ export function useCabling() {
   /** Takes one end out; the other one stays where it is. */
   const open = (cable: Cable, end: End) => change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
   const swap = (a: End, b: End) => attempt(() => send('/api/v1/swaps', { a, b }))
+
+  /** Says what sets a port apart from its group; what is '' or false is forgotten. */
+  async function markPort(end: End, more: Partial<Schemas['PortMark']>) {
+    const device = lab.value?.devices.get(end.device_id)
+    if (!device) return
+    const marks = device.port_marks ?? []
+    const is: Schemas['PortMark'] = { ...marks.find((m) => m.port === end.port), ...more, port: end.port }
+    const others = marks.filter((m) => m.port !== end.port)
+    await send('/api/v1/changes', { changes: [put({ ...device, port_marks: Object.entries(is).some(([field, said]) => field !== 'port' && said) ? [...others, is] : others })] })
+  }
 
   /** A port as one says it: core 3. */
   function endWords(e?: End): string {
@@ -109,5 +119,5 @@ export function useCabling() {
     else await leadTo(end, partner?.cable_kind)
   }
 
-  return { cableAt, leadTo, unplug, open, swap, endWords, ledFrom, swapLed, pickJack, pickCable }
+  return { cableAt, leadTo, unplug, open, swap, markPort, endWords, ledFrom, swapLed, pickJack, pickCable }
 }

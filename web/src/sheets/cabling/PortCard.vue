@@ -22,7 +22,7 @@ const route = useRoute()
 /** The sheet says it above its faces. */
 const onSheet = computed(() => route.path === '/cabling')
 const { lab } = useLab()
-const { cableAt, unplug, open, swap } = useCabling()
+const { cableAt, unplug, open, swap, markPort } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
 const { data: said } = useReport<Schemas['PortCard']>(() => (device.value && work.port ? `/api/v1/devices/${device.value.id}/port?port=${encodeURIComponent(work.port.port)}&rear=${!!work.port.rear}` : ''))
 /** Of this port, not of the one before it. */
@@ -65,6 +65,16 @@ async function swapWith() {
   swapping.value = false
   work.port = { ...work.port, port: to.port }
 }
+const mark = (more: Partial<Schemas['PortMark']>) => (work.port ? markPort(work.port, more) : Promise.resolve())
+const marks = computed(() => [
+  { field: 'name', label: 'Name', is: jack.value?.name, keeps: (name: string) => mark({ name }) },
+  { field: 'reserved_for', label: 'Kept for', is: jack.value?.reserved_for, keeps: (text: string) => mark({ reserved_for: text }) },
+  { field: 'note', label: 'Note', is: jack.value?.note, keeps: (note: string) => mark({ note }) },
+])
+const conditions = [
+  { value: 'in order', title: 'in order' },
+  { value: 'broken', title: 'broken' },
+]
 const fixed = computed(() => lab.value?.view.kind === 'past')
 </script>
 
@@ -73,8 +83,10 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <h1>{{ title(device) }} {{ jack?.name || work.port.port }}<template v-if="work.port.rear"> rear</template></h1>
     <p class="sub">{{ what }}</p>
     <p v-if="jack?.broken" class="bad">Broken.</p>
-    <p v-if="jack?.reserved_for">Kept for {{ jack.reserved_for }}.</p>
-    <p v-if="jack?.note" class="soft">{{ jack.note }}</p>
+    <template v-if="fixed">
+      <p v-if="jack?.reserved_for">Kept for {{ jack.reserved_for }}.</p>
+      <p v-if="jack?.note" class="soft">{{ jack.note }}</p>
+    </template>
     <template v-if="trail">
       <h2>Trail</h2>
       <dl>
@@ -119,6 +131,11 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
       </div>
     </template>
     <TakenNote v-if="!onSheet" />
+    <template v-if="jack && !fixed">
+      <h2>This port</h2>
+      <FactRow v-for="m in marks" :key="m.field" :record="{ kind: 'device', id: device.id }" :field="m.field" :label="m.label" :text="m.is || 'none'" :typed="m.is ?? ''" :keeps="m.keeps" />
+      <FactRow :record="{ kind: 'device', id: device.id }" field="broken" label="Condition" :text="jack.broken ? 'broken' : 'in order'" :choices="conditions" :keeps="(text) => mark({ broken: text === 'broken' })" />
+    </template>
     <h2>Its device</h2>
     <div class="buttons">
       <v-btn @click="router.push(`/pull/${device.id}`)">Take it out</v-btn>
