@@ -33,6 +33,7 @@ watch(chosen, async (id) => {
   }
 })
 const kept = computed(() => carried.value?.filter((c) => c.to) ?? [])
+const optics = computed(() => kept.value.filter((c) => c.optic))
 const left = computed(() => carried.value?.filter((c) => !c.to) ?? [])
 async function replace() {
   if (!(await attempt(() => send('/api/v1/replacements', { old_id: props.device.id, new_id: chosen.value })))) return
@@ -46,11 +47,12 @@ async function replace() {
     <v-card border>
       <v-card-text>
         <h2>Replace {{ title(device) }}</h2>
-        <p class="soft">The other one takes its place and its cables, port by port. This one is then a spare, placed nowhere.</p>
+        <p class="soft">The other one takes its place and its cables, port by port. This one is then placed nowhere{{ device.state === 'faulty' || device.state === 'leaving' ? `, and still ${device.state}` : ', a spare' }}.</p>
         <p class="with"><label>With <select v-model="chosen" class="field" aria-label="With"><option value="">which device?</option><option v-for="d in others" :key="d.id" :value="d.id">{{ words(d) }}</option></select></label></p>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
         <template v-if="carried">
           <p><b>{{ kept.length }} of {{ carried.length }}</b> cables carry over{{ left.length ? '; these are left open:' : '.' }}</p>
+          <p v-if="optics.length">With their transceivers: {{ optics.map((c) => c.to).join(', ') }}.</p>
           <ul v-if="left.length" aria-label="Left open">
             <li v-for="c in left" :key="c.cable_id + c.from"><b class="figure">{{ c.from }}</b> <span class="bad">{{ c.why }}</span></li>
           </ul>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Labels by a pattern, and a sheet of them to print.
+import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { getText, post, Refused, view, type Schemas } from '../../api/client'
 import { attempt, useLab } from '../../lab/useLab'
@@ -11,11 +12,8 @@ const typed = ref<string>()
 const own = ref('')
 const pattern = computed({ get: () => typed.value ?? own.value, set: (to) => (typed.value = to) })
 const which = ref<'none' | 'all'>('none')
-const size = ref('50x15')
-const sizes = ['40x12', '50x15', '60x25', '80x25']
-const wrap = ref(false)
-const code = ref(true)
-const letter = ref(false)
+/** How they were printed last. */
+const sheet = useLocalStorage('levelstaff-labels', { wide: 50, high: 15, wrap: false, code: true, letter: false })
 const plan = ref<Schemas['Label'][]>([])
 const wrong = ref('')
 
@@ -39,8 +37,8 @@ const label = () => attempt(() => send('/api/v1/labels', asked.value))
 const asUsual = () => attempt(() => send('/api/v1/facts', { record: { kind: 'lab', id: 'lab' }, field: 'label_pattern', text: pattern.value }))
 const labelled = computed(() => [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).length)
 const query = computed(() => {
-  const [w, h] = size.value.split('x')
-  return `?wide_mm=${w}&high_mm=${h}&wrap=${wrap.value}&code=${code.value}&letter=${letter.value}${view.value ? `&view=${encodeURIComponent(view.value)}` : ''}`
+  const { wide, high, wrap, code, letter } = sheet.value
+  return `?wide_mm=${wide}&high_mm=${high}&wrap=${wrap}&code=${code}&letter=${letter}${view.value ? `&view=${encodeURIComponent(view.value)}` : ''}`
 })
 /** The first labels as they are printed, or why they cannot be. */
 const drawn = ref('')
@@ -84,10 +82,10 @@ watch(
     <section>
       <h2>Print them</h2>
       <p class="choice">
-        <label>Size <select v-model="size" class="field"><option v-for="s in sizes" :key="s" :value="s">{{ s.replace('x', ' × ') }} mm</option></select></label>
-        <label><input v-model="wrap" type="checkbox" /> wraps round the cable</label>
-        <label><input v-model="code" type="checkbox" /> with a code that opens the card</label>
-        <label><input v-model="letter" type="checkbox" /> US letter</label>
+        <label>Size <input v-model.number="sheet.wide" class="field mm" type="number" min="5" max="190" aria-label="Width in mm" /> × <input v-model.number="sheet.high" class="field mm" type="number" min="5" max="190" aria-label="Height in mm" /> mm</label>
+        <label><input v-model="sheet.wrap" type="checkbox" /> wraps round the cable</label>
+        <label><input v-model="sheet.code" type="checkbox" /> with a code that opens the card</label>
+        <label><input v-model="sheet.letter" type="checkbox" /> US letter</label>
       </p>
       <p class="buttons"><v-btn :href="`/api/v1/files/labels.pdf${query}`" :disabled="!labelled || !!unprinted" download>PDF, {{ labelled }} labels</v-btn><v-btn variant="text" :href="`/api/v1/files/labels.svg${query}`" :disabled="!labelled || !!unprinted" download>SVG</v-btn></p>
       <p v-if="unprinted" class="bad" role="alert">{{ unprinted }}</p>
@@ -98,6 +96,9 @@ watch(
 </template>
 
 <style scoped>
+.mm {
+  width: 68px;
+}
 .labels {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
