@@ -105,7 +105,9 @@ func WriteTrails(out io.Writer, trails []cabling.Trail) {
 		if t.End != cabling.EndsInPort {
 			s.Text(x+8, y+5, endWords[t.End], `fill="#c23b22"`)
 		}
-		s.Text(wide-12, y-2, t.Speed.Words(), `text-anchor="end" fill="#18262b"`)
+		if t.End == cabling.EndsInPort {
+			s.Text(wide-12, y-2, t.Speed.Words(), `text-anchor="end" fill="#18262b"`)
+		}
 		s.Text(wide-12, y+14, trailLength(t), `text-anchor="end" fill="#5c6a6e"`)
 	}
 	s.End()
@@ -129,6 +131,7 @@ func drawPiece(s *svg.SVG, x, y int, p cabling.Leg) {
 	if p.State == lab.CableFaulty {
 		style += ` stroke-dasharray="6 4"`
 	}
+	s.Line(x, y, x+pieceWide, y, `stroke-width="6" stroke="#18262b" stroke-opacity="0.45"`) // so that white is seen
 	s.Line(x, y, x+pieceWide, y, style)
 	above := "?"
 	if p.LengthM != nil {
