@@ -3,8 +3,9 @@ import { useEventListener } from '@vueuse/core'
 import { nextTick } from 'vue'
 import { useRouter } from 'vue-router'
 import { sheets } from '../frame/sheets'
-import { useLab } from '../lab/useLab'
+import { say, useLab } from '../lab/useLab'
 import { useActions } from './useActions'
+import { useCabling } from './useCabling'
 import { useWork } from './work'
 
 export function useKeys() {
@@ -12,6 +13,7 @@ export function useKeys() {
   const router = useRouter()
   const { lab, unplacedIds } = useLab()
   const { step, turn, removePicked, undo, redo, resize, nextPart, copyPicked, trade } = useActions()
+  const { cableAt, unplug } = useCabling()
 
   function along(by: 1 | -1) {
     const loose = unplacedIds.value.flatMap((id) => lab.value?.devices.get(id) ?? [])
@@ -41,6 +43,11 @@ export function useKeys() {
     document.querySelector<HTMLInputElement>('.find input')?.focus()
   }
 
+  function unplugPicked() {
+    const cable = cableAt(work.port)
+    return cable ? unplug(cable) : say('Nothing is plugged in there.')
+  }
+
   function enterCard() {
     work.cardOpen = true
     void nextTick(() => document.querySelector<HTMLElement>('#card [data-fact] button')?.focus())
@@ -52,7 +59,10 @@ export function useKeys() {
     '[': () => otherRack(-1),
     ']': () => otherRack(1),
     Enter: enterCard,
-    Delete: removePicked,
+    Delete: () => (work.port ? unplugPicked() : removePicked()),
+    c: () => {
+      if (work.port) work.leading = !work.leading
+    },
     h: nextPart,
     '.': () => document.getElementById('quick-line')?.focus(),
     '/': find,
