@@ -195,6 +195,35 @@ func TestTheWiringOfADraftIsWhatIsPlanned(t *testing.T) {
 	require.Len(t, wants, 1, "what the draft adds is to buy")
 	assert.Equal(t, []any{"planned: core/4 - small/4"}, wants[0].(map[string]any)["why"])
 	assert.Empty(t, s.ask("GET", "/api/v1/reports/to_buy", "").json["wants"])
+
+	// core has 8 and 2 network ports, small 4; the draft takes two of them.
+	ports := "/api/v1/racks/" + idOf(t, s, "racks", "R") + "/ports"
+	built := s.ask("GET", ports, "")
+	assert.Equal(t, map[string]any{"used": 2.0, "of": 14.0}, built.json["links"])
+	assert.NotContains(t, built.json, "built")
+	planned := s.ask("GET", ports+"?view=draft:more", "")
+	assert.Equal(t, map[string]any{"used": 4.0, "of": 14.0}, planned.json["links"])
+	assert.Equal(t, built.json["links"], planned.json["built"])
+	figures := s.ask("GET", "/api/v1/compare?from=built&to=draft:more", "")
+	side := func(name string) any {
+		return figures.json[name].(map[string]any)["figures"].(map[string]any)["ports_free"]
+	}
+	assert.Equal(t, []any{12.0, 10.0}, []any{side("from"), side("to")})
+	assert.Equal(t, 404, s.ask("GET", "/api/v1/racks/nobody/ports", "").status)
+}
+
+func TestAPortCardNamesThePort(t *testing.T) {
+	s := patched(t)
+	card := func(device, port string) map[string]any {
+		a := s.ask("GET", "/api/v1/devices/"+idOf(t, s, "devices", device)+"/port?port="+port, "")
+		require.Equal(t, 200, a.status, a.body)
+		return a.json
+	}
+	for port, name := range map[string]string{"1": "RJ45", "s2": "SFP+ cage", "in1": "power inlet", "77": ""} {
+		assert.Equal(t, name, card("core", port)["name"], port)
+	}
+	assert.Equal(t, "plate", card("core", "1")["reaches"].(map[string]any)["title"])
+	assert.Equal(t, "nothing", card("core", "1")["ends"])
 }
 
 func TestALabelSheetOfSomeCablesWithTheAddressOfTheirCards(t *testing.T) {

@@ -116,3 +116,62 @@ func TestUnpluggedAndUndoneTheLabIsTheSame(t *testing.T) {
 		assert.Empty(t, p.Changes, "what is written down is what is there")
 	}
 }
+
+// links counts, for each device, the trails that end in a port of another one.
+func links(l *lab.Lab) map[string]int {
+	n := map[string]int{}
+	for _, trail := range cabling.Of(l).Trails() {
+		first, last := trail.Stops[0], trail.Stops[len(trail.Stops)-1]
+		if trail.End == cabling.EndsInPort && first.Sort == "device" && first.Device != last.Device {
+			n[first.Title]++
+			n[last.Title]++
+		}
+	}
+	return n
+}
+
+// What a pull sheet says goes dark is what has fewer links in a lab without the
+// device, and what it keeps are those that are left there.
+func TestAPullSheetForetellsTheLabWithoutTheDevice(t *testing.T) {
+	for seed := range uint64(100) {
+		l := tangle(t, seed)
+		was := links(l)
+		for d := range l.Devices() {
+			without, err := l.Apply(l.Removal(d.Key()))
+			require.NoError(t, err)
+			is := links(without)
+			want := map[string]int{}
+			for title, n := range was {
+				if title != d.Title() && is[title] < n {
+					want[title] = is[title]
+				}
+			}
+			sheet, ok := cabling.Of(l).PullSheetOf(d.ID)
+			require.True(t, ok)
+			got := map[string]int{}
+			for _, dark := range sheet.Dark {
+				got[dark.Title] = dark.Keeps
+			}
+			assert.Equal(t, want, got, "seed %d, without %s", seed, d.Title())
+		}
+	}
+}
+
+// Swapped twice, two ports have again what they had.
+func TestSwappedTwiceTheLabIsTheSame(t *testing.T) {
+	for seed := range uint64(50) {
+		l := tangle(t, seed)
+		var ends []lab.End
+		for c := range l.Cables() {
+			ends = append(ends, c.Ends()...)
+		}
+		for i := range len(ends) - 1 {
+			a, b := ends[i], ends[i+1]
+			once, err := l.Apply(cabling.Swap(l, a, b))
+			require.NoError(t, err)
+			twice, err := once.Apply(cabling.Swap(once, a, b))
+			require.NoError(t, err)
+			assert.Equal(t, l.All(), twice.All(), "seed %d, %v and %v", seed, a, b)
+		}
+	}
+}

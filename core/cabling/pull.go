@@ -191,8 +191,10 @@ func (w *Wiring) darkWithout(d *device) []Dark {
 		if a, b := w.linked(s); a != none && w.network(a) {
 			near, _ := w.at(a)
 			far, _ := w.at(b)
-			loses(near)
-			loses(far)
+			if near != far {
+				loses(near)
+				loses(far)
+			}
 		}
 	}
 	for _, far := range w.airFrom(d) {
