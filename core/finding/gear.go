@@ -15,9 +15,12 @@ import (
 // a gap.
 func doesNotFit(l *lab.Lab, tell found) {
 	for d := range l.Devices() {
-		checks, _ := rack.FitOf(l, d)
-		for _, c := range checks {
-			if c.Outcome == rack.NoFit && c.About != "behind" && c.About != "weight" {
+		if d.At == nil || d.At.Where != lab.InUnits {
+			continue
+		}
+		r, _ := l.Rack(d.At.Rack)
+		for _, c := range rack.Measures(rack.ThingOf(l, d), r, d.At.Share) {
+			if c.Outcome == rack.NoFit {
 				tell(Act, fmt.Sprintf("%s does not fit: %s", d.Title(), lower(c.Say)), d)
 				break
 			}

@@ -108,17 +108,24 @@ type Thing struct {
 // ThingOf is a device as something to go into a rack.
 func ThingOf(l *lab.Lab, d lab.Device) Thing { return Thing{d.Title(), d.Kind, l.SpecOf(d), d.ID} }
 
-// InRack checks what is the same wherever in the rack a thing goes: width,
-// depth, rails and weight (domain.md, Space).
+// InRack checks what is the same wherever in the rack a thing goes: its
+// measures, and weight (domain.md, Space).
 func InRack(l *lab.Lab, t Thing, r lab.Rack, share lab.Share) []Check {
+	list := Measures(t, r, share)
+	if c, ok := weightCheck(l, t, r); ok {
+		list = append(list, c)
+	}
+	return list
+}
+
+// Measures checks what a thing and a rack tell by themselves: width, depth,
+// rails and door.
+func Measures(t Thing, r lab.Rack, share lab.Share) []Check {
 	list := []Check{widthCheck(t, r, share), depthCheck(t, r)}
 	if t.Spec.Mount == lab.OnRails {
 		list = append(list, railsCheck(t, r))
 	}
 	if c, ok := doorCheck(t, r); ok {
-		list = append(list, c)
-	}
-	if c, ok := weightCheck(l, t, r); ok {
 		list = append(list, c)
 	}
 	return list
