@@ -266,6 +266,17 @@ test.describe('in Quarry House', () => {
     await fill('Kept for', 'the camera at the gate')
     await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23, shed: kept for the camera at the gate')
     await fill('Name', '')
+    // And where its neighbour's lead goes along.
+    await jack(page, 'core/3').click()
+    await card(page).getByRole('button', { name: 'Way: unknown, edit' }).click()
+    await page.getByRole('option', { name: 'in hall ceiling' }).click()
+    await expect(card(page).getByRole('button', { name: 'Way: in hall ceiling, edit' })).toBeVisible()
+    await card(page).getByRole('button', { name: 'Way: in hall ceiling, edit' }).click()
+    await page.getByRole('option', { name: 'through the left side' }).click()
+    await expect(card(page).getByRole('button', { name: 'Way: through the left side, edit' })).toBeVisible()
+    for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(card(page).getByRole('button', { name: 'Way: unknown, edit' })).toBeVisible()
+    await jack(page, 'core/23').click()
     await card(page).getByRole('button', { name: 'Condition: in order, edit' }).click()
     await page.getByRole('option', { name: 'broken' }).click()
     await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23: broken')
@@ -330,6 +341,7 @@ test.describe('at the rack', () => {
     await jack(page, 'gate/3').tap()
     await expect(card(page).getByRole('button', { name: 'Other end: gate/3' })).toBeVisible()
     for (const button of await card(page).getByRole('button').all()) expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(24)
+    expect((await card(page).getByRole('button', { name: 'Unplug' }).boundingBox())?.height).toBeGreaterThanOrEqual(44)
   })
 
   test('from its card a device is taken out', async ({ page, lab }) => {

@@ -11,6 +11,7 @@ import { heldWords, legWords, reachWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
+import { useActions } from '../../work/useActions'
 import { useWork } from '../../work/work'
 import TakenNote from './TakenNote.vue'
 import { cableKinds, kindName, ways } from './choices'
@@ -21,7 +22,8 @@ const router = useRouter()
 const route = useRoute()
 /** The sheet says it above its faces. */
 const onSheet = computed(() => route.path === '/cabling')
-const { lab } = useLab()
+const { lab, add } = useLab()
+const { change } = useActions()
 const { cableAt, unplug, open, swap, markPort } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
 const { data: said } = useReport<Schemas['PortCard']>(() => (device.value && work.port ? `/api/v1/devices/${device.value.id}/port?port=${encodeURIComponent(work.port.port)}&rear=${!!work.port.rear}` : ''))
@@ -50,7 +52,13 @@ const stock = computed(() => {
   if (!s) return undefined
   return s.from === 'run' ? `the run is ${s.need_m} m` : `needs ${Math.round(s.need_m * 100) / 100} m${s.stock_m ? `: take ${s.stock_m} m` : ''}`
 })
-const runName = computed(() => lab.value?.runs.get(cable.value?.run_id ?? '')?.name)
+/** Over the faces or by a side of the rack, or in a run through the building. */
+const wayChoices = computed(() => [...ways.map(({ is, title }) => ({ value: `way ${is}`, title })), ...[...(lab.value?.runs.values() ?? [])].map((r) => ({ value: `run ${r.id}`, title: `in ${r.name}` }))])
+const wayNow = computed(() => wayChoices.value.find((w) => w.value === (cable.value?.run_id ? `run ${cable.value.run_id}` : `way ${cable.value?.way}`)))
+async function goBy(choice: string) {
+  const [by, is] = choice.split(' ')
+  if (cable.value) await change([add({ kind: 'cable', ...cable.value, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })])
+}
 const states = [
   { value: 'in use', title: 'in use' },
   { value: 'faulty', title: 'faulty' },
@@ -105,17 +113,16 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
       <FactRow :record="key" field="cable_kind" label="Kind" :text="kindName(cable.cable_kind) || undefined" :typed="cable.cable_kind" gap="which" :choices="cableKinds" />
       <FactRow :record="key" field="colour" label="Colour" :text="cable.colour" gap="which" :choices="cable.colour?.startsWith('#') ? undefined : colours" />
       <FactRow :record="key" field="length_m" label="Length" :text="cable.length_m === undefined ? undefined : `${cable.length_m} m`" gap="m" mono :hint="lead?.short ? stock : undefined" :aside="lead?.short ? undefined : stock" />
-      <FactRow v-if="!cable.run_id" :record="key" field="way" label="Way" :text="ways.find((w) => w.is === cable?.way)?.title" gap="which way" :choices="ways" />
-      <FactRow :record="key" field="run_id" label="Run" :text="runName ?? 'none'" :typed="runName ?? ''" />
+      <FactRow :record="key" field="way" label="Way" :text="wayNow?.title" :typed="wayNow?.value" gap="which way" :choices="wayChoices" :keeps="goBy" />
       <FactRow :record="key" field="state" label="State" :text="cable.state === 'in_use' ? 'in use' : cable.state" :choices="states" />
       <FactRow :record="key" :field="sameEnd(cable.a, work.port) ? 'b' : 'a'" label="Other end" :text="sameEnd(cable.a, work.port) ? lead?.b : lead?.a" :typed="sameEnd(cable.a, work.port) ? lead?.b : lead?.a" gap="open" mono />
       <template v-if="dark"><h2>If pulled</h2><p>{{ dark }}</p></template>
       <div v-if="!fixed" class="buttons">
-        <v-btn @click="unplug(cable)">Unplug</v-btn>
-        <v-btn @click="open(cable, work.port)">Take this end out</v-btn>
-        <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Leave it there' : 'Move the other end' }}</v-btn>
-        <v-btn @click="swapping = !swapping">Swap…</v-btn>
-        <v-btn :href="`/api/v1/files/labels.pdf?cable_id=${cable.id}&code=true`" download>Print label</v-btn>
+        <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>
+        <v-btn size="small" @click="open(cable, work.port)">Take this end out</v-btn>
+        <v-btn size="small" @click="work.leading = !work.leading">{{ work.leading ? 'Leave it there' : 'Move the other end' }}</v-btn>
+        <v-btn size="small" @click="swapping = !swapping">Swap…</v-btn>
+        <v-btn size="small" :href="`/api/v1/files/labels.pdf?cable_id=${cable.id}&code=true`" download>Print label</v-btn>
       </div>
       <div v-if="swapping" class="swap">
         <select v-model="swapTo" class="field" aria-label="Swap with port"><option value="">with port…</option><option v-for="j in others" :key="j.port" :value="j.port">{{ j.port }}{{ j.to ? `: ${j.to}` : ', free' }}</option></select>

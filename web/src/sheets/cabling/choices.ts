@@ -39,4 +39,4 @@ const entries = <K extends string>(names: Record<K, string>) => Object.entries(n
 
 export const kindName = (kind?: Schemas['CableKind']): string => (kind ? kindNames[kind] : '')
 export const cableKinds = entries(kindNames).map(([value, title]) => ({ value, title }))
-export const ways = entries(wayNames).map(([is, title]) => ({ is, value: `via ${is}`, title }))
+export const ways = entries(wayNames).map(([is, title]) => ({ is, title }))
