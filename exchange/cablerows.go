@@ -8,8 +8,8 @@ import (
 // between finds the cable that goes between the two ports a line without id
 // and label names.
 func (rd *reader) between(cells []string) []lab.Record {
-	a, errA := rundown.ReadEnd(rd.lab, rd.cell(cells, "a"))
-	b, errB := rundown.ReadEnd(rd.lab, rd.cell(cells, "b"))
+	a, errA := rundown.ReadEnd(rd.lab, endText(rd.cell(cells, "a"), rd.cell(cells, "a_port")))
+	b, errB := rundown.ReadEnd(rd.lab, endText(rd.cell(cells, "b"), rd.cell(cells, "b_port")))
 	if errA != nil || errB != nil || a == nil || b == nil {
 		return nil
 	}
@@ -20,6 +20,15 @@ func (rd *reader) between(cells []string) []lab.Record {
 	return []lab.Record{c}
 }
 
+// endText is the end that a schedule names by its device and, in a column of
+// its own, the port.
+func endText(device, port string) string {
+	if device == "" || port == "" {
+		return device + port
+	}
+	return rundown.JoinEnd(device, port)
+}
+
 // plug puts the ends of cables where their lines say.
 func (rd *reader) plug() {
 	for i := range rd.rows {
@@ -28,11 +37,12 @@ func (rd *reader) plug() {
 			continue
 		}
 		for _, field := range []string{"a", "b"} {
-			typed, said := r.later[field]
-			if !said {
+			device, said := r.later[field]
+			port, apart := r.later[field+"_port"]
+			if !said && !apart {
 				continue
 			}
-			is, err := rundown.SetFact(rd.lab, r.is, field, typed, "")
+			is, err := rundown.SetFact(rd.lab, r.is, field, endText(device, port), "")
 			if err != nil {
 				r.wrong("%s: %s", field, err)
 				break
@@ -56,8 +66,10 @@ func (rd *reader) plug() {
 // columns.
 var cableSayings = map[string][]string{
 	"label":    {"cable", "cable id", "cable no", "number", "tag"},
-	"a":        {"from", "source", "end a", "a end", "from port", "side a"},
-	"b":        {"to", "destination", "end b", "b end", "to port", "side b"},
+	"a":        {"from", "source", "end a", "a end", "side a", "from device", "source device", "device a", "a device"},
+	"b":        {"to", "destination", "end b", "b end", "side b", "to device", "destination device", "device b", "b device"},
+	"a_port":   {"from port", "source port", "port a", "a port", "end a port", "side a port"},
+	"b_port":   {"to port", "destination port", "port b", "b port", "end b port", "side b port"},
 	"kind":     {"type", "cable type", "medium", "category"},
 	"colour":   {"color", "jacket"},
 	"length_m": {"length", "len", "metres", "meters"},

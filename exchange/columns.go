@@ -17,8 +17,8 @@ type column struct {
 	title   string
 	field   string // the JSON field, as rundown.SetFact takes it
 	also    []string
-	measure bool // a figure, in which a comma may stand for the point
-	write   func(*lab.Lab, lab.Record) string
+	measure bool                              // a figure, in which a comma may stand for the point
+	write   func(*lab.Lab, lab.Record) string // nil for one that is read alone
 }
 
 // Listing is what a file lists, a line each.
@@ -74,6 +74,8 @@ var cableColumns = []column{
 	{"label", "label", "label", []string{"name"}, false, of(func(_ *lab.Lab, c lab.Cable) string { return c.Label })},
 	{"a", "one end", "a", []string{"one end"}, false, of(func(l *lab.Lab, c lab.Cable) string { return rundown.EndText(l, c.A) })},
 	{"b", "other end", "b", []string{"other end"}, false, of(func(l *lab.Lab, c lab.Cable) string { return rundown.EndText(l, c.B) })},
+	{"a_port", "port of the one end", "a_port", nil, false, nil},
+	{"b_port", "port of the other end", "b_port", nil, false, nil},
 	{"kind", "kind", "cable_kind", []string{"cable_kind"}, false, of(func(_ *lab.Lab, c lab.Cable) string { return string(c.Kind) })},
 	{"state", "state", "state", nil, false, of(func(_ *lab.Lab, c lab.Cable) string { return string(c.State) })},
 }
@@ -157,6 +159,11 @@ func figure(v *float64) string {
 		return ""
 	}
 	return strconv.FormatFloat(*v, 'f', -1, 64)
+}
+
+// written are the columns of a file that is written.
+func (of *Listing) written() []column {
+	return slices.DeleteFunc(slices.Clone(of.columns), func(c column) bool { return c.write == nil })
 }
 
 // index finds a column by its name, -1 if there is none.

@@ -17,13 +17,14 @@ import (
 // for a formula has an apostrophe put before it; ReadCSV takes it off again.
 func (of *Listing) WriteCSV(w io.Writer, l *lab.Lab) error {
 	out := csv.NewWriter(w)
-	row := make([]string, len(of.columns))
-	for i, c := range of.columns {
+	columns := of.written()
+	row := make([]string, len(columns))
+	for i, c := range columns {
 		row[i] = c.name
 	}
 	err := out.Write(row)
 	for r := range l.Records(of.kind) {
-		for i, c := range of.columns {
+		for i, c := range columns {
 			row[i] = guarded(c.write(l, r))
 		}
 		err = errors.Join(err, out.Write(row))

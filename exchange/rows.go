@@ -69,7 +69,7 @@ type reading struct {
 
 // later are the fields that say where things are: they name what other lines
 // may bring or move.
-var later = []string{"at", "takes_u", "device_id", "seat", "a", "b"}
+var later = []string{"at", "takes_u", "device_id", "seat", "a", "b", "a_port", "b_port"}
 
 // wrong refuses a line.
 func (r *reading) wrong(format string, args ...any) {

@@ -41,8 +41,9 @@ func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 	if err := out.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
 		return err
 	}
-	row := make([]any, len(of.columns))
-	for i, c := range of.columns {
+	columns := of.written()
+	row := make([]any, len(columns))
+	for i, c := range columns {
 		row[i] = excelize.Cell{StyleID: bold, Value: c.name}
 	}
 	if err := out.SetRow("A1", row); err != nil {
@@ -51,7 +52,7 @@ func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 	line := 1
 	for r := range l.Records(of.kind) {
 		line++
-		for i, c := range of.columns {
+		for i, c := range columns {
 			row[i] = cellOf(c, c.write(l, r))
 		}
 		if err := out.SetRow("A"+strconv.Itoa(line), row); err != nil {

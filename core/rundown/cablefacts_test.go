@@ -171,6 +171,7 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 6 server "twin": 1 ports rj45
 5 server "twin": 1 ports rj45
 4 switch "a/b": 1 ports rj45
+3 switch "core 9": 2 ports rj45
 `)
 	for d := range l.Devices() {
 		ports := l.PortsOf(d)
@@ -184,20 +185,26 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 			}
 		}
 	}
-	for typed, want := range map[string]string{"CORE/2": "core/2", "core/sfp1": "core/s1", `"24 way"/1 rear`: `"24 way"/1 rear`, "twin (2)/1": "twin (2)/1", "?": "?", "": "?", " ": "?"} {
+	for typed, want := range map[string]string{"CORE/2": "core/2", "core/sfp1": "core/s1", `"24 way"/1 rear`: `"24 way"/1 rear`, "twin (2)/1": "twin (2)/1", "?": "?", "": "?", " ": "?",
+		"core 2": "core/2", "Core port 2": "core/2", "core: s1": "core/s1", "core sfp 1": "core/s1", "24 way 2 rear": `"24 way"/2 rear`, "core 9 1": "core 9/1", "twin (2) 1": "twin (2)/1",
+		rundown.JoinEnd("24 way", "1 Rear"): `"24 way"/1 rear`, rundown.JoinEnd("a/b", "port 1"): `"a/b"/1`} {
 		e, err := rundown.ReadEnd(l, typed)
 		if assert.NoError(t, err, typed) {
 			assert.Equal(t, want, rundown.EndText(l, e), typed)
 		}
 	}
 	for typed, say := range map[string]string{
-		"twin/1":        "2 things are called twin; write twin (1) for the first from the top",
-		"/3":            "name the device before the slash",
-		"core/":         "say which port of core",
-		"core/1 core/2": "is no port",
-		"core/1-2":      "core/1-2 are 2 ports",
-		`"core`:         "quote",
-		"nobody/1":      "nobody",
+		"twin/1":            "2 things are called twin; write twin (1) for the first from the top",
+		"/3":                "name the device before the slash",
+		"core/":             "say which port of core",
+		"core/1 core/2":     "is no port",
+		"core 7":            "is no port",
+		"core 9":            "is no port",
+		"core":              "is no port",
+		"core 2 front rear": "is no port",
+		"core/1-2":          "core/1-2 are 2 ports",
+		`"core`:             "quote",
+		"nobody/1":          "nobody",
 	} {
 		_, err := rundown.ReadEnd(l, typed)
 		assert.ErrorContains(t, err, say, typed)
@@ -207,7 +214,7 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 // FuzzEnd: whatever is typed for a port is either refused with a sentence, or
 // an end that is written in a way that reads as the same end.
 func FuzzEnd(f *testing.F) {
-	for _, typed := range []string{"core/3", "PP1/3 rear", "?", `"24 way"/s1 front`, "twin (2)/1", "core/1-24", "/", "a/b/c", "core/\"9 x\"", "–/–", "core/ 3"} {
+	for _, typed := range []string{"core/3", "PP1/3 rear", "?", `"24 way"/s1 front`, "twin (2)/1", "core/1-24", "/", "a/b/c", "core/\"9 x\"", "–/–", "core/ 3", "core 3", "PP1: port 3 rear"} {
 		f.Add(typed)
 	}
 	p := rundown.Load(lab.New(), rundown.Parse("rack \"R\": 9U\n9 switch \"core\": 24 ports rj45, 4 ports sfp+\n8 patch panel \"PP1\": 24 ports rj45\n7 server \"twin\"\n6 server \"twin\"\n5 hub \"a/b\": 2 ports usb-a\n"), rundown.Options{All: true, NewID: counter()})

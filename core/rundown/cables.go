@@ -358,6 +358,11 @@ func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
 	if err != nil {
 		return nil, err
 	}
+	if n == 0 {
+		if e, ok := spacedEnd(l, text.tokens); ok {
+			return &e, nil
+		}
+	}
 	if n == 0 || n < len(text.tokens) {
 		return nil, fmt.Errorf("“%s” is no port; write the device, a slash and the port, such as core/3 or PP1/3 rear", short(typed))
 	}
@@ -369,6 +374,47 @@ func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
 		return nil, fmt.Errorf("%s are %d ports; one end of a cable goes into one", short(typed), len(ends))
 	}
 	return ends[0], nil
+}
+
+// spacedEnd is an end that is written without its slash, as people's own lists
+// have it: core 23, core port 23, PP1: 3 rear. It has to be there.
+func spacedEnd(l *lab.Lab, tokens []token) (lab.End, bool) {
+	var words []string
+	for _, t := range tokens {
+		if t.kind != separator {
+			words = append(words, strings.TrimSuffix(t.text, ":"))
+		}
+	}
+	rear := false
+	if last := len(words) - 1; last > 0 && (strings.EqualFold(words[last], "rear") || strings.EqualFold(words[last], "front")) {
+		rear, words = strings.EqualFold(words[last], "rear"), words[:last]
+	}
+	if len(refsOf(l).byTitle[lab.FoldName(strings.Join(words, " "))]) > 0 {
+		return lab.End{}, false // a device, and no port of it
+	}
+	for i := len(words) - 1; i > 0; i-- {
+		id, err := refsOf(l).find(l, strings.Join(words[:i], " "))
+		if err != nil {
+			continue
+		}
+		d, _ := l.Device(id)
+		if key, found := l.PortsOf(d).Find(strings.Join(words[i:], " ")); found {
+			return lab.End{Device: id, Port: key, Rear: rear}, true
+		}
+	}
+	return lab.End{}, false
+}
+
+// JoinEnd is the end, as ReadEnd reads it, of a device and a port that are
+// named apart.
+func JoinEnd(device, port string) string {
+	side := ""
+	for _, s := range []string{" rear", " front"} {
+		if rest, ok := strings.CutSuffix(strings.ToLower(port), s); ok {
+			port, side = strings.TrimSpace(port[:len(rest)]), s
+		}
+	}
+	return quote(device) + "/" + quote(port) + side
 }
 
 // EndText is an end as ReadEnd reads it, ? for an open one.
