@@ -56,6 +56,9 @@ func (rd *reader) plug() {
 				r.is = is
 			}
 		}
+		if c := r.is.(lab.Cable); r.Verb == RowNew && c.Label != "" {
+			r.Say = rd.lab.CableWords(lab.Cable{A: c.A, B: c.B})
+		}
 		if r.Title == "cable" && r.Verb != RowRefused {
 			r.Title = rd.lab.CableWords(r.is.(lab.Cable))
 		}

@@ -76,6 +76,7 @@ func TestASomebodyElsesScheduleIsTakenLineByLine(t *testing.T) {
 		"a new one, by the words others use":  {"From,To,Length (ft),Cable type,Jacket\ngate/3,lookout/2,6.56,cat6,Gray\n", "new", ""},
 		"device and port in columns apart":    {"From device,From port,To device,To port,Length (ft),Type,Color\ngate,port 3,Loft plate,1 rear,6.56,CAT 6,GREY\n", "refused", "Loft plate/1 rear has"},
 		"a port written with a space":         {"From,To,Length (ft),Type,Color\ngate 3,core port 23,6.56,CAT 6,Grey\n", "new", ""},
+		"one with a label says where it goes": {"label,From,To,Color,Length (ft)\nN-1,gate/3,lookout/2,grey,6.56\n", "new", "gate/3 - lookout/2"},
 		"one that is there, columns apart":    {"a,a_port,b,b_port,length_m\ncore,13,gate,2,0.5\n", "changed", "0.5m (was 0.3m)"},
 		"a space, and no such port":           {"a,b\ngate 9,PP1/20\n", "refused", "a: “gate 9” is no port"},
 		"one that is there gets a length":     {"a,b,length_m\ncore/13,gate/2,0.5\n", "changed", "0.5m (was 0.3m)"},
