@@ -178,6 +178,30 @@ func TestATransceiverIsWhatACageTakesAndRunsAt(t *testing.T) {
 	assert.Equal(t, "10 Gb/s", trail(t, l, "core", "s2").Speed.Words())
 }
 
+func TestAFibreIsForTheModeOfItsTransceivers(t *testing.T) {
+	l := read(t, strings.Replace(house, "10 server", `	cage 1 transceiver: for sfp+, 10000 mbit, offers lc, single-mode
+	cage 2 transceiver: for sfp+, 10000 mbit, offers lc, multimode
+	cage 3 transceiver: for sfp+, 10000 mbit, offers lc
+10 server`, 1)+`? switch "far": 3 ports sfp+ 10G
+	cage 1 transceiver: for sfp+, 10000 mbit, offers lc, single-mode
+	cage 2 transceiver: for sfp+, 10000 mbit, offers lc, single-mode
+core/s2 - far/s2 10m single-mode
+`)
+	w := cabling.Of(l)
+	for c := range w.Plugged {
+		say, d := c.Trouble()
+		assert.Equal(t, "single-mode fibre is in core/s2, whose transceiver is for multimode; one for single-mode would take it", say)
+		assert.Equal(t, "core", d.Title())
+	}
+	for port, want := range map[string]string{"s1": "single-mode", "s2": "its transceiver is for single-mode fibre, the other one for multimode", "s3": "single-mode"} {
+		for _, p := range w.PartnersOf(at(t, l, "core", port), []lab.ID{at(t, l, "far", "s1").Device}) {
+			if p.Port == "s1" {
+				assert.Equal(t, want, string(p.Kind)+p.Why, port)
+			}
+		}
+	}
+}
+
 func TestWhichPortsMayBePartners(t *testing.T) {
 	l := read(t, house+"pdu \"strip\": 2 outlets c13\ncore/2 - PP1/2, label \"A2\"\n")
 	w := cabling.Of(l)

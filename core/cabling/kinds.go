@@ -85,6 +85,18 @@ func (k Kind) Power() bool {
 	return slices.Contains([]lab.CableKind{"c13", "c15", "c19", "c5", "c7", "uk", "schuko", "nema", "dc"}, k.Kind)
 }
 
+// Mode is the sort of fibre it is, "multimode" or "single-mode"; "" for what is
+// none.
+func (k Kind) Mode() string {
+	switch k.Kind {
+	case "om3", "om4":
+		return "multimode"
+	case "single-mode":
+		return "single-mode"
+	}
+	return ""
+}
+
 // Most is the fastest it carries over so many metres, in Mbit/s; 0 where that
 // is farther than it carries anything. Where the ports at its ends do so many
 // Mbit/s at most, and it does not carry that, it is the fastest below.

@@ -57,6 +57,10 @@ func (w *Wiring) pair(a, b int32) (lab.CableKind, string) {
 	}
 	ca, fa := w.connectorOf(da, ia, pa)
 	cb, fb := w.connectorOf(db, ib, pb)
+	ma, mb := w.modeOf(da, ia), w.modeOf(db, ib)
+	if ma != "" && mb != "" && ma != mb {
+		return "", fmt.Sprintf("its transceiver is for %s fibre, the other one for %s", mb, ma)
+	}
 	if (fa == lab.Outlet || fa == lab.Inlet) && fa == fb {
 		return "", "an outlet feeds an inlet"
 	}
@@ -64,6 +68,9 @@ func (w *Wiring) pair(a, b int32) (lab.CableKind, string) {
 	may := false
 	for _, k := range kinds {
 		ga, gb := k.goes(ca, fa), k.goes(cb, fb)
+		if mode := k.Mode(); mode != "" && (ma != "" && ma != mode || mb != "" && mb != mode) {
+			continue
+		}
 		if ga == GoesNot || gb == GoesNot {
 			continue
 		}
@@ -156,6 +163,9 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 	p := d.port(i)
 	connector, family := w.connectorOf(d, i, p)
 	if k.goes(connector, family) != GoesNot {
+		if mode := w.modeOf(d, i); mode != "" && k.Mode() != "" && mode != k.Mode() {
+			return fmt.Sprintf("%s is in %s, whose transceiver is for %s; one for %s would take it", k.Name, w.lab.EndWords(w.end(s)), mode, k.Mode())
+		}
 		return ""
 	}
 	say := fmt.Sprintf("%s does not go into %s, %s", k.Name, w.lab.EndWords(w.end(s)), a(connectorWords(connector)))
@@ -171,6 +181,35 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 		say = fmt.Sprintf("A DAC has its own ends: take the transceiver out of %s", w.lab.EndWords(w.end(s)))
 	}
 	return say
+}
+
+// modeOf is the fibre that the transceiver in a port is for, "" where there is
+// none or nobody knows.
+func (w *Wiring) modeOf(d *device, i int) string {
+	if family, _ := d.ports.Link(i); family != lab.Cages {
+		return ""
+	}
+	t, _ := w.transceiver(d, i)
+	return t.Fibre
+}
+
+// Meets finds a fibre of another mode that a fibre goes on into, and where; ok
+// is false where there is none.
+func (c Lead) Meets() (other lab.Cable, at lab.End, ok bool) {
+	k, _ := KindOf(c.Kind)
+	for _, s := range c.ends {
+		if k.Mode() == "" || s == none || c.w.sockets[s].through == none {
+			continue
+		}
+		n := c.w.sockets[c.w.sockets[s].through].cable
+		if n == none {
+			continue
+		}
+		if on, _ := KindOf(c.w.cables[n].Kind); on.Mode() != "" && on.Mode() != k.Mode() {
+			return c.w.cables[n], c.w.end(s), true
+		}
+	}
+	return lab.Cable{}, lab.End{}, false
 }
 
 // a puts the article before a connector; those in capitals are spelt out.

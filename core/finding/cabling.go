@@ -12,6 +12,7 @@ import (
 // cablingChecks are those about ports, cables and runs.
 var cablingChecks = []check{
 	{"does-not-go-together", "a cable that does not go in", doesNotGoIn},
+	{"mixed-fibre", "multimode and single-mode fibre in one way", mixedFibre},
 	{"too-long", "a cable too long for its speed", tooLong},
 	{"held-down", "a fast port held down", heldDown},
 	{"not-promised", "a speed that is not promised", notPromised},
@@ -33,6 +34,19 @@ func doesNotGoIn(l *lab.Lab, tell found) {
 		if say, d := c.Trouble(); say != "" {
 			tell(Act, say+".", *c.Cable, d)
 		}
+	}
+}
+
+func mixedFibre(l *lab.Lab, tell found) {
+	for c := range cabling.Of(l).Plugged {
+		other, at, meets := c.Meets()
+		if !meets || c.ID > other.ID {
+			continue // the other one tells
+		}
+		k, _ := cabling.KindOf(c.Kind)
+		on, _ := cabling.KindOf(other.Kind)
+		at.Rear = false
+		tell(Act, fmt.Sprintf("%s, %s, goes on into %s, %s, at %s: single-mode and multimode fibre do not go together.", l.CableWords(*c.Cable), k.Name, l.CableWords(other), on.Name, l.EndWords(at)), *c.Cable, other)
 	}
 }
 

@@ -16,7 +16,7 @@ import (
 const cabled = `lab "L", yellow means "to the panel", blue means "at home"
 run "hole": 3m, inside 12mm
 rack "R": 9U, 800mm deep
-9 patch panel "PP1": 8 ports rj45 1G
+9 patch panel "PP1": 8 ports rj45 1G, 4 ports lc
 8 switch "core": 8 ports rj45 1G, 2 ports sfp+ 1G/10G, port 8 broken
 7 server "anvil": 2 ports rj45 1G, 2 ports sfp+ 10G
 6 server "silo": 2 ports rj45 1G/10G
@@ -35,6 +35,7 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 	}{
 		"nothing amiss":                       {"core/1 - PP1/1 0.5m yellow cat6\nPP1/1 = ? ", finding.Note, "PP1/1 rear - ?: nobody knows where its other end goes."},
 		"a plug that does not go in":          {"core/s1 - silo/1 1m cat6", finding.Act, "Cat 6 does not go into core/s1, an SFP+ cage; a transceiver with an RJ45 socket would take it."},
+		"multimode into single-mode":          {"PP1/f1 - core/s1 1m om4\nPP1/f1 = ? 20m single-mode", finding.Act, "PP1/f1 - core/s1, OM4 fibre, goes on into PP1/f1 rear - ?, single-mode fibre, at PP1/f1: single-mode and multimode fibre do not go together."},
 		"a DAC that is too long":              {"core/s1 - anvil/s1 8m dac", finding.Act, "core/s1 - anvil/s1 lies in a way of 8 m; DAC carries nothing beyond 7 m."},
 		"copper that is too long":             {"core/1 - anvil/1 120m cat6", finding.Act, "core/1 - anvil/1 lies in a way of 120 m; Cat 6 carries nothing beyond 100 m."},
 		"10G farther than Cat 6 carries it":   {"fast/1 - silo/1 60m cat6", finding.Watch, "fast/1 - silo/1: over 60 m Cat 6 carries 5 Gb/s; 10 Gb/s goes 55 m."},

@@ -60,7 +60,7 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
       <label v-if="work.rack" class="only"><input v-model="onlyHere" type="checkbox" /> only {{ work.rack.name }}</label>
     </div>
     <div class="list" data-scroll>
-      <p v-if="!findings.length" class="empty">The checks noticed nothing. They look for too much weight, things that meet in depth, things on nothing, heavy above light, states that do not go with places, and what is not placed yet.</p>
+      <p v-if="!findings.length" class="empty">The checks noticed nothing. They look for too much weight, things that meet in depth, things on nothing, heavy above light, states that do not go with places, what is not placed yet, parts that do not go in, and cables that do not go in, are too long, too short, faulty or lead nowhere.</p>
       <section v-for="g in groups" :key="g.level" :aria-label="g.level">
         <h2><LevelMark :level="g.level" /> <small class="soft">{{ hints[g.level] }}</small></h2>
         <ul>
