@@ -218,6 +218,11 @@ type Route struct {
 	w       *Wiring
 }
 
+// Back reports whether the route leads back to the device it begins in.
+func (r Route) Back() bool {
+	return r.last != none && !r.loop && r.w.owner[r.first/2] == r.w.owner[r.last/2] && r.w.sockets[r.last].through == none
+}
+
 // Trail is the route with all that is on the way.
 func (r Route) Trail() Trail { return r.w.detail(r.Path) }
 

@@ -139,6 +139,14 @@ func openEnds(l *lab.Lab, tell found) {
 }
 
 func loops(l *lab.Lab, tell found) {
+	for r := range cabling.Of(l).Routes {
+		if r.Back() {
+			t := r.Trail()
+			first, last := t.Stops[0], t.Stops[len(t.Stops)-1]
+			c, _ := l.Cable(t.Pieces[0].Cable)
+			tell(Watch, fmt.Sprintf("%s/%s leads back to %s/%s, of the same device.", first.Title, first.Port, last.Title, last.Port), c)
+		}
+	}
 	for _, t := range cabling.Of(l).Aimless() {
 		if t.End == cabling.EndsInLoop {
 			c, _ := l.Cable(t.Pieces[0].Cable)

@@ -22,6 +22,7 @@ rack "R": 9U, 800mm deep
 6 server "silo": 2 ports rj45 1G/10G
 5 switch "fast": 8 ports rj45 1G/10G
 4 switch "five": 8 ports rj45 1G/2.5G/5G
+3 switch "also five": 8 ports rj45 1G/2.5G/5G
 place "Loft"
 	wall plate "plate": 2 ports rj45
 `
@@ -39,10 +40,11 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 		"a DAC that is too long":              {"core/s1 - anvil/s1 8m dac", finding.Act, "core/s1 - anvil/s1 lies in a way of 8 m; DAC carries nothing beyond 7 m."},
 		"copper that is too long":             {"core/1 - anvil/1 120m cat6", finding.Act, "core/1 - anvil/1 lies in a way of 120 m; Cat 6 carries nothing beyond 100 m."},
 		"10G farther than Cat 6 carries it":   {"fast/1 - silo/1 60m cat6", finding.Watch, "fast/1 - silo/1: over 60 m Cat 6 carries 5 Gb/s; 10 Gb/s goes 55 m."},
-		"5G over Cat 5e":                      {"five/1 - five/2 10m cat5e", finding.Note, "five/1 - five/2 is Cat 5e and carries 5 Gb/s: that usually works, and is not promised."},
-		"5G over Cat 6":                       {"five/1 - five/2 10m cat6", "", ""},
+		"5G over Cat 5e":                      {"five/1 - also five/1 10m cat5e", finding.Note, "five/1 - also five/1 is Cat 5e and carries 5 Gb/s: that usually works, and is not promised."},
+		"5G over Cat 6":                       {"five/1 - also five/1 10m cat6", "", ""},
 		"a fast port on a slow partner":       {"core/1 - silo/1 1m cat6", finding.Watch, "core/1 to silo/1 is held to 1 Gb/s by core 1; one of the two ports could do 10 Gb/s."},
 		"a loop":                              {"PP1/1 - PP1/2 0.5m\nPP1/1 = PP1/2", finding.Act, "The wiring goes round in a circle through PP1/1: 2 cables that lead to no device."},
+		"a switch patched to itself":          {"core/1 - PP1/1 1m\nPP1/1 rear - core/2 1m", finding.Watch, "core/1 leads back to core/2, of the same device."},
 		"a label on two cables":               {"core/1 - PP1/1 1m, label \"A\"\ncore/2 - PP1/2 1m, label \"a\"", finding.Watch, "The label a is on two cables: core/1 - PP1/1 and core/2 - PP1/2."},
 		"a colour the legend does not know":   {"core/1 - anvil/1 1m red cat6", finding.Note, "core/1 - anvil/1 is red, which the legend says nothing about."},
 		"a colour against the legend":         {"core/1 - anvil/1 1m yellow cat6", finding.Watch, "core/1 - anvil/1 is yellow, and yellow means “to the panel” here."},
