@@ -1,20 +1,20 @@
 <script setup lang="ts">
-// The port that is picked: where it leads, what holds it down, and the cable in
-// it, whose facts are edited where they stand.
+// The port that is picked: where it leads, what holds it down, the cable in it,
+// and what can be done with that.
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import CardFrame from '../../card/CardFrame.vue'
 import JacketMark from '../../draw/JacketMark.vue'
-import FactRow from '../../card/FactRow.vue'
 import { heldWords, legWords, reachWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { kindWords, title } from '../../lab/words'
-import { useActions } from '../../work/useActions'
 import { useWork } from '../../work/work'
 import TakenNote from './TakenNote.vue'
-import { cableKinds, kindName, ways } from './choices'
+import LeadFacts from './LeadFacts.vue'
+import PortFacts from './PortFacts.vue'
+import { kindName } from './choices'
 import { sameEnd, useCabling } from '../../work/useCabling'
 
 const work = useWork()
@@ -22,9 +22,8 @@ const router = useRouter()
 const route = useRoute()
 /** The sheet says it above its faces. */
 const onSheet = computed(() => route.path === '/cabling')
-const { lab, add } = useLab()
-const { change } = useActions()
-const { cableAt, unplug, open, swap, markPort } = useCabling()
+const { lab } = useLab()
+const { cableAt, unplug, open, swap } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
 const { data: said } = useReport<Schemas['PortCard']>(() => (device.value && work.port ? `/api/v1/devices/${device.value.id}/port?port=${encodeURIComponent(work.port.port)}&rear=${!!work.port.rear}` : ''))
 /** Of this port, not of the one before it. */
@@ -33,9 +32,6 @@ const jack = computed(() => info.value?.jack)
 const cable = computed(() => (lab.value && work.port ? cableAt(work.port) : undefined))
 const trail = computed(() => info.value?.trail)
 const lead = computed(() => (info.value?.lead?.cable_id === cable.value?.id ? info.value?.lead : undefined))
-const colours = computed(() => info.value?.colours.map((value) => ({ value, title: value })))
-
-const key = computed(() => ({ kind: 'cable' as const, id: cable.value?.id ?? '' }))
 const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', info.value?.name, info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
 const far = computed(() => reachWords(info.value?.reaches, info.value?.ends))
 const held = computed(() => (trail.value ? heldWords(trail.value) : ''))
@@ -47,22 +43,6 @@ const dark = computed(() => {
   const [least] = list
   return least ? `${least.title} keeps ${least.keeps} other link${least.keeps === 1 ? '' : 's'}` : ''
 })
-const stock = computed(() => {
-  const s = lead.value?.should
-  if (!s) return undefined
-  return s.from === 'run' ? `the run is ${s.need_m} m` : `needs ${Math.round(s.need_m * 100) / 100} m${s.stock_m ? `: take ${s.stock_m} m` : ''}`
-})
-/** Over the faces or by a side of the rack, or in a run through the building. */
-const wayChoices = computed(() => [...ways.map(({ is, title }) => ({ value: `way ${is}`, title })), ...[...(lab.value?.runs.values() ?? [])].map((r) => ({ value: `run ${r.id}`, title: `in ${r.name}` }))])
-const wayNow = computed(() => wayChoices.value.find((w) => w.value === (cable.value?.run_id ? `run ${cable.value.run_id}` : `way ${cable.value?.way}`)))
-async function goBy(choice: string) {
-  const [by, is] = choice.split(' ')
-  if (cable.value) await change([add({ kind: 'cable', ...cable.value, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })])
-}
-const states = [
-  { value: 'in use', title: 'in use' },
-  { value: 'faulty', title: 'faulty' },
-]
 const swapping = ref(false)
 const swapTo = ref('')
 const { data: whole } = useReport<Schemas['DeviceTrails']>(() => (swapping.value && device.value ? `/api/v1/devices/${device.value.id}/trails` : ''))
@@ -73,16 +53,6 @@ async function swapWith() {
   swapping.value = false
   work.port = { ...work.port, port: to.port }
 }
-const mark = (more: Partial<Schemas['PortMark']>) => (work.port ? markPort(work.port, more) : Promise.resolve())
-const marks = computed(() => [
-  { field: 'name', label: 'Name', is: jack.value?.name, keeps: (name: string) => mark({ name }) },
-  { field: 'reserved_for', label: 'Kept for', is: jack.value?.reserved_for, keeps: (text: string) => mark({ reserved_for: text }) },
-  { field: 'note', label: 'Note', is: jack.value?.note, keeps: (note: string) => mark({ note }) },
-])
-const conditions = [
-  { value: 'in order', title: 'in order' },
-  { value: 'broken', title: 'broken' },
-]
 const fixed = computed(() => lab.value?.view.kind === 'past')
 </script>
 
@@ -109,13 +79,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     </template>
     <template v-if="cable">
       <h2>Lead at this end</h2>
-      <FactRow :record="key" field="label" label="Label" :text="cable.label" gap="none" mono />
-      <FactRow :record="key" field="cable_kind" label="Kind" :text="kindName(cable.cable_kind) || undefined" :typed="cable.cable_kind" gap="which" :choices="cableKinds" />
-      <FactRow :record="key" field="colour" label="Colour" :text="cable.colour" gap="which" :choices="cable.colour?.startsWith('#') ? undefined : colours" />
-      <FactRow :record="key" field="length_m" label="Length" :text="cable.length_m === undefined ? undefined : `${cable.length_m} m`" gap="m" mono :hint="lead?.short ? stock : undefined" :aside="lead?.short ? undefined : stock" />
-      <FactRow :record="key" field="way" label="Way" :text="wayNow?.title" :typed="wayNow?.value" gap="which way" :choices="wayChoices" :keeps="goBy" />
-      <FactRow :record="key" field="state" label="State" :text="cable.state === 'in_use' ? 'in use' : cable.state" :choices="states" />
-      <FactRow :record="key" :field="sameEnd(cable.a, work.port) ? 'b' : 'a'" label="Other end" :text="sameEnd(cable.a, work.port) ? lead?.b : lead?.a" :typed="sameEnd(cable.a, work.port) ? lead?.b : lead?.a" gap="open" mono />
+      <LeadFacts :cable="cable" :at="work.port" :lead="lead" :colours="info?.colours ?? []" />
       <template v-if="dark"><h2>If pulled</h2><p>{{ dark }}</p></template>
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>
@@ -140,8 +104,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <TakenNote v-if="!onSheet" />
     <template v-if="jack && !fixed">
       <h2>This port</h2>
-      <FactRow v-for="m in marks" :key="m.field" :record="{ kind: 'device', id: device.id }" :field="m.field" :label="m.label" :text="m.is || 'none'" :typed="m.is ?? ''" :keeps="m.keeps" />
-      <FactRow :record="{ kind: 'device', id: device.id }" field="broken" label="Condition" :text="jack.broken ? 'broken' : 'in order'" :choices="conditions" :keeps="(text) => mark({ broken: text === 'broken' })" />
+      <PortFacts :device="device" :jack="jack" />
     </template>
     <h2>Its device</h2>
     <div class="buttons">

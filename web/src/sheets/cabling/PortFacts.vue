@@ -1,0 +1,25 @@
+<script setup lang="ts">
+// What sets a port apart from the others of its group, edited where it stands.
+import { computed } from 'vue'
+import type { Device, Schemas } from '../../api/client'
+import FactRow from '../../card/FactRow.vue'
+import { useCabling, type Jack } from '../../work/useCabling'
+
+const props = defineProps<{ device: Device; jack: Jack }>()
+const { markPort } = useCabling()
+const mark = (more: Partial<Schemas['PortMark']>) => markPort({ device_id: props.device.id, port: props.jack.port }, more)
+const marks = computed(() => [
+  { field: 'name', label: 'Name', is: props.jack.name, keeps: (name: string) => mark({ name }) },
+  { field: 'reserved_for', label: 'Kept for', is: props.jack.reserved_for, keeps: (text: string) => mark({ reserved_for: text }) },
+  { field: 'note', label: 'Note', is: props.jack.note, keeps: (note: string) => mark({ note }) },
+])
+const conditions = [
+  { value: 'in order', title: 'in order' },
+  { value: 'broken', title: 'broken' },
+]
+</script>
+
+<template>
+  <FactRow v-for="m in marks" :key="m.field" :record="{ kind: 'device', id: device.id }" :field="m.field" :label="m.label" :text="m.is || 'none'" :typed="m.is ?? ''" :keeps="m.keeps" />
+  <FactRow :record="{ kind: 'device', id: device.id }" field="broken" label="Condition" :text="jack.broken ? 'broken' : 'in order'" :choices="conditions" :keeps="(text) => mark({ broken: text === 'broken' })" />
+</template>
