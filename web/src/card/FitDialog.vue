@@ -24,14 +24,18 @@ const parts = [
 ]
 const words = { fits: 'fits', unchecked: 'not sure', no: 'no' }
 
+let asked = 0
 const ask = useDebounceFn(async () => {
+  const mine = ++asked
   const of = sheet.value ? `sheet_id=${sheet.value}` : `text=${encodeURIComponent(text.value)}`
   try {
-    found.value = await get<Schemas['Fitting']>(`/api/v1/fitting?${of}&part=${part.value}`)
+    const answer = await get<Schemas['Fitting']>(`/api/v1/fitting?${of}&part=${part.value}`)
+    if (mine !== asked) return // a later one was faster
+    found.value = answer
     wrong.value = ''
   } catch (e) {
     if (!(e instanceof Refused)) throw e
-    wrong.value = e.message
+    if (mine === asked) wrong.value = e.message
   }
 }, 120)
 watch([text, sheet, part], () => void ask(), { immediate: true })

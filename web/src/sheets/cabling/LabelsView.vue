@@ -20,15 +20,18 @@ const wrong = ref('')
 const asked = computed(() => ({ all: which.value === 'all', ...(typed.value === undefined ? {} : { pattern: typed.value }) }))
 watch(
   [asked, () => lab.value?.revision],
-  async () => {
+  async (_now, _before, outdated) => {
+    let latest = true // answers may come in another order
+    outdated(() => (latest = false))
     try {
       const answer = await post<Schemas['Labels']>('/api/v1/labels/check', asked.value)
+      if (!latest) return
       plan.value = answer.labels
       own.value = answer.pattern
       wrong.value = ''
     } catch (e) {
       if (!(e instanceof Refused)) throw e
-      wrong.value = e.message
+      if (latest) wrong.value = e.message
     }
   },
   { immediate: true },
@@ -45,16 +48,18 @@ const drawn = ref('')
 const unprinted = ref('')
 watch(
   [query, () => lab.value?.revision],
-  async () => {
+  async (_now, _before, outdated) => {
+    let latest = true
+    outdated(() => (latest = false))
     drawn.value = unprinted.value = ''
     const first = [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).slice(0, 12)
     if (!first.length) return
     try {
       const svg = await getText(`/api/v1/files/labels.svg${query.value}${first.map((c) => `&cable_id=${c.id}`).join('')}`)
-      drawn.value = `data:image/svg+xml,${encodeURIComponent(svg)}`
+      if (latest) drawn.value = `data:image/svg+xml,${encodeURIComponent(svg)}`
     } catch (e) {
       if (!(e instanceof Refused)) throw e
-      unprinted.value = e.message
+      if (latest) unprinted.value = e.message
     }
   },
   { immediate: true },
