@@ -199,9 +199,10 @@ func FuzzCSV(f *testing.F) {
 	}
 	f.Add([]byte("device,seat,kind\nanvil,1,drive\n"))
 	f.Add([]byte("Host;Bay;Capacity (GB)\nanvil;2;8000\n"))
+	f.Add([]byte("From,From port,To,Length (ft),Color\nanvil,port 1 rear,core 2,3,Blue\n"))
 	l := from(f, small)
 	f.Fuzz(func(t *testing.T, data []byte) {
-		for _, of := range []*exchange.Listing{exchange.Devices, exchange.Parts} {
+		for _, of := range []*exchange.Listing{exchange.Devices, exchange.Parts, exchange.Cables} {
 			for _, how := range []exchange.Taking{{}, {Guess: true, Kind: "drive"}} {
 				takeAndWrite(t, l, of, how, data)
 			}

@@ -171,7 +171,8 @@ const lineHigh = 1.15
 var breakable = regexp.MustCompile(`[^→ _-]*[→ _-]*`)
 
 // broken is a text in the lines in which its letters are largest, and how large
-// they are. A line ends after a space, an arrow or a hyphen, never within a port; another one has to be worth it.
+// they are. A line ends after a space, an arrow or a hyphen, never within a
+// port; another line has to be worth it.
 func broken(text string, w, h float64) (best []string, size float64) {
 	const worth = 1.4
 	pieces := breakable.FindAllString(text, -1)

@@ -153,6 +153,7 @@ func TestHowFullARunIs(t *testing.T) {
 	use := cabling.Of(l).Runs()[0]
 	assert.Nil(t, use.More, "what goes in beside a cable nobody knows, nobody knows")
 	assert.Equal(t, 1, use.Unknown)
+	assert.Equal(t, []any{6.1, true}, []any{use.Holds[0].WideMM, use.Holds[0].Guessed}, "drawn as wide as Cat 6, and as a guess")
 }
 
 func TestTheShortestStockLength(t *testing.T) {

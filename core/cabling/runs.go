@@ -25,8 +25,9 @@ type InRun struct {
 	A     string `json:"a" required:"true" description:"Where its ends are, ? for one that nobody knows"`
 	B     string `json:"b" required:"true"`
 	Hex   string `json:"hex,omitempty"`
-	// WideMM is nil where nobody knows.
-	WideMM *float64 `json:"wide_mm,omitempty" description:"Its usual outside diameter; absent while its kind is unknown"`
+	// Guessed is whether nobody knows what kind it is.
+	WideMM  float64 `json:"wide_mm" required:"true" description:"Its usual outside diameter; that of Cat 6 while its kind is unknown"`
+	Guessed bool    `json:"guessed,omitempty" description:"Its kind is unknown"`
 }
 
 // mostFill is how much of a conduit's area so many cables may take (NEC
@@ -48,6 +49,7 @@ func areaMM2(diameter float64) float64 { return math.Pi * diameter * diameter / 
 func (w *Wiring) UseOf(r lab.Run) RunUse {
 	use := RunUse{Run: r.ID, Name: r.Name, Holds: []InRun{}}
 	filled := 0.0
+	cat6, _ := KindOf(lab.Cat6)
 	for by := range w.lab.UsersOf(r.Key()) {
 		c, ok := by.(lab.Cable)
 		if !ok {
@@ -56,10 +58,11 @@ func (w *Wiring) UseOf(r lab.Run) RunUse {
 		use.Cables++
 		in := InRun{Cable: c.ID, A: w.endWords(c.A), B: w.endWords(c.B), Hex: c.Colour.Hex()}
 		if k, known := KindOf(c.Kind); known && k.WideMM > 0 {
-			in.WideMM = &k.WideMM
+			in.WideMM = k.WideMM
 			filled += areaMM2(k.WideMM)
 		} else {
 			use.Unknown++
+			in.WideMM, in.Guessed = cat6.WideMM, true
 		}
 		use.Holds = append(use.Holds, in)
 	}
@@ -73,7 +76,6 @@ func (w *Wiring) UseOf(r lab.Run) RunUse {
 	if use.Unknown > 0 {
 		return use // what goes in beside them nobody can say
 	}
-	cat6, _ := KindOf(lab.Cat6)
 	// Two may fill less than three may, so ask from the most down.
 	more := max(0, int((inside*mostFill(1)-filled)/areaMM2(cat6.WideMM)))
 	for more > 0 && filled+float64(more)*areaMM2(cat6.WideMM) > inside*mostFill(use.Cables+more) {

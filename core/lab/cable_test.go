@@ -232,3 +232,15 @@ func TestWhatIsWorkedOutIsWorkedOutOnceALab(t *testing.T) {
 	assert.Equal(t, counted(2), lab.Derived(next, count), "another lab is another matter")
 	assert.Equal(t, counted(1), lab.Derived(l, count))
 }
+
+func TestAMarkOfAPortThatSaysNothingIsNone(t *testing.T) {
+	for marks, want := range map[string][]lab.PortMark{
+		`[{"port":"3"}]`:                                        nil,
+		`[{"port":"3","note":"","broken":false}]`:               nil,
+		`[{"port":"9","name":"uplink"},{"port":"3","name":""}]`: {{Port: "9", Name: "uplink"}},
+	} {
+		r, err := lab.DecodeRecord(lab.KindDevice, []byte(`{"id":"d","device_kind":"switch","port_marks":`+marks+`}`))
+		require.NoError(t, err)
+		assert.Equal(t, want, r.(lab.Device).Marks, marks)
+	}
+}

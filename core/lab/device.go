@@ -152,6 +152,11 @@ func (d Device) Units() int {
 }
 
 func (d Device) withDefaults() Record {
+	// A mark that says nothing is none.
+	d.Marks = slices.DeleteFunc(slices.Clone(d.Marks), func(m PortMark) bool { return m == PortMark{Port: m.Port} })
+	if len(d.Marks) == 0 {
+		d.Marks = nil
+	}
 	if d.State == "" {
 		d.State = Running
 	}

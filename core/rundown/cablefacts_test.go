@@ -193,6 +193,7 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 			assert.Equal(t, want, rundown.EndText(l, e), typed)
 		}
 	}
+	assert.Equal(t, `"core"/"ȺȺȺȺȺȺ" rear`, rundown.JoinEnd("core", "ȺȺȺȺȺȺ rear"), "letters that take more room when they are small")
 	for typed, say := range map[string]string{
 		"twin/1":            "2 things are called twin; write twin (1) for the first from the top",
 		"/3":                "name the device before the slash",

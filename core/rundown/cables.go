@@ -410,8 +410,8 @@ func spacedEnd(l *lab.Lab, tokens []token) (lab.End, bool) {
 func JoinEnd(device, port string) string {
 	side := ""
 	for _, s := range []string{" rear", " front"} {
-		if rest, ok := strings.CutSuffix(strings.ToLower(port), s); ok {
-			port, side = strings.TrimSpace(port[:len(rest)]), s
+		if at := len(port) - len(s); at > 0 && strings.EqualFold(port[at:], s) {
+			port, side = strings.TrimSpace(port[:at]), s
 		}
 	}
 	return quote(device) + "/" + quote(port) + side

@@ -48,7 +48,10 @@ func (c *completer) devices(l *lab.Lab, words []token) {
 		return
 	}
 	typed := lab.FoldName(joined(words))
-	for d := range inPrintOrder(l) {
+	for d := range l.Devices() {
+		if len(c.list) == mostCompletions {
+			return
+		}
 		if !slices.Contains(portless, d.Kind) && strings.HasPrefix(lab.FoldName(d.Title()), typed) {
 			c.add(words[0].col, refsOf(l).name(d.ID)+"/", KindText(d.Kind))
 		}

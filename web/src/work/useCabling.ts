@@ -71,14 +71,13 @@ export function useCabling() {
   const open = (cable: Cable, end: End) => change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
   const swap = (a: End, b: End) => attempt(() => send('/api/v1/swaps', { a, b }))
 
-  /** Says what sets a port apart from its group; what is '' or false is forgotten. */
+  /** Says what sets a port apart from its group; the server forgets what is '' or false. */
   async function markPort(end: End, more: Partial<Schemas['PortMark']>) {
     const device = lab.value?.devices.get(end.device_id)
     if (!device) return
     const marks = device.port_marks ?? []
     const is: Schemas['PortMark'] = { ...marks.find((m) => m.port === end.port), ...more, port: end.port }
-    const others = marks.filter((m) => m.port !== end.port)
-    await send('/api/v1/changes', { changes: [put({ ...device, port_marks: Object.entries(is).some(([field, said]) => field !== 'port' && said) ? [...others, is] : others })] })
+    await send('/api/v1/changes', { changes: [put({ ...device, port_marks: [...marks.filter((m) => m.port !== end.port), is] })] })
   }
 
   /** A port as one says it: core 3. */

@@ -6,15 +6,13 @@ import type { Schemas } from '../../api/client'
 import { packed } from '../../draw/pack'
 
 const props = defineProps<{ insideMm: number; holds: Schemas['InRun'][]; says: string }>()
-/** As wide as Cat 6, where nobody knows. */
-const usual = 6.1
 /** So many are laid out; more are not told apart at this size. */
 const most = 60
 const wall = computed(() => props.insideMm * 0.04)
 const whole = computed(() => props.insideMm / 2 + wall.value * 1.5)
 const discs = computed(() => {
   const some = props.holds.slice(0, most)
-  return packed(props.insideMm / 2, some.map((h) => (h.wide_mm ?? usual) / 2)).flatMap((d, i) => (d ? [{ ...d, hex: some[i]?.hex, known: some[i]?.wide_mm !== undefined }] : []))
+  return packed(props.insideMm / 2, some.map((h) => h.wide_mm / 2)).flatMap((d, i) => (d ? [{ ...d, hex: some[i]?.hex, known: !some[i]?.guessed }] : []))
 })
 </script>
 

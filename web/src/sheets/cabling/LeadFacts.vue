@@ -4,13 +4,11 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import FactRow from '../../card/FactRow.vue'
 import { useLab } from '../../lab/useLab'
-import { useActions } from '../../work/useActions'
 import { sameEnd, type Cable, type End } from '../../work/useCabling'
 import { cableKinds, kindName, ways } from './choices'
 
 const props = defineProps<{ cable: Cable; at: End; lead?: Schemas['LeadRow']; colours: string[] }>()
-const { lab, add } = useLab()
-const { change } = useActions()
+const { lab, send, add } = useLab()
 const key = computed(() => ({ kind: 'cable' as const, id: props.cable.id }))
 const other = computed(() => (sameEnd(props.cable.a, props.at) ? 'b' : 'a'))
 const stock = computed(() => {
@@ -23,7 +21,7 @@ const wayChoices = computed(() => [...ways.map(({ is, title }) => ({ value: `way
 const wayNow = computed(() => wayChoices.value.find((w) => w.value === (props.cable.run_id ? `run ${props.cable.run_id}` : `way ${props.cable.way}`)))
 async function goBy(choice: string) {
   const [by, is] = choice.split(' ')
-  await change([add({ kind: 'cable', ...props.cable, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })])
+  await send('/api/v1/changes', { changes: [add({ kind: 'cable', ...props.cable, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })] })
 }
 const states = [
   { value: 'in use', title: 'in use' },

@@ -18,9 +18,10 @@ const y = 29
 const begins = computed(() => props.trail.stops[0]?.device_id === props.own)
 const aside = computed(() => (narrow.value ? 0 : 100))
 const short = computed(() => (narrow.value ? 38 : 54))
+/** What of a step is the stop. */
+const share = 0.56
 /** A stop and the cable before it; the first stop has no cable before it. */
 const step = computed(() => Math.max(84, Math.min(226, (props.width - aside.value - 16 - (begins.value ? short.value : 0)) / (Math.max(1, props.most) + (begins.value ? 0 : share)))))
-const share = 0.56
 const stopW = computed(() => step.value * share)
 const first = computed(() => (begins.value ? short.value : stopW.value))
 const pieceW = computed(() => step.value - stopW.value)
