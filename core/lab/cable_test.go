@@ -235,7 +235,7 @@ func TestWhatIsWorkedOutIsWorkedOutOnceALab(t *testing.T) {
 
 func TestAMarkOfAPortThatSaysNothingIsNone(t *testing.T) {
 	for marks, want := range map[string][]lab.PortMark{
-		`[{"port":"3"}]`:                                        nil,
+		`[{"port":"3"}]`: nil,
 		`[{"port":"3","note":"","broken":false}]`:               nil,
 		`[{"port":"9","name":"uplink"},{"port":"3","name":""}]`: {{Port: "9", Name: "uplink"}},
 	} {
