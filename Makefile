@@ -58,16 +58,16 @@ e2e: bin/levelstaff chromium e2e/node_modules/.installed
 	cd e2e && npm test --silent
 
 clean:
-	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts
+	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts web/src/api/core.gen.ts
 
 bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'demo/photos/*.jpg' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
 	go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
 
-bin/openapi.json: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
+bin/openapi.json web/src/api/core.gen.ts &: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
 	@mkdir -p bin
-	go run ./cmd/openapi > $@.new && mv $@.new $@
+	go run ./cmd/openapi bin/openapi.json web/src/api/core.gen.ts
 
-web/src/api/schema.d.ts: bin/openapi.json web/node_modules/.installed
+web/src/api/schema.d.ts: bin/openapi.json web/src/api/core.gen.ts web/node_modules/.installed
 	cd web && npm run --silent types && touch src/api/schema.d.ts
 
 web/dist/index.html: web/src/api/schema.d.ts $(WEB)

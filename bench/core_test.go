@@ -29,7 +29,7 @@ func counter() func() lab.ID {
 
 func BenchmarkOneChangeApplied(b *testing.B) {
 	l := large(b)
-	d, _ := l.Device("d-0100-10")
+	d, _ := lab.Find[lab.Device](l, "d-0100-10")
 	for i := 0; b.Loop(); i++ {
 		was := d
 		d.Name = fmt.Sprint("renamed ", i)

@@ -43,7 +43,7 @@ func BenchmarkDraftOf200StepsPutOnTheLab(b *testing.B) {
 	l, err := large(b).Apply([]lab.Change{{After: lab.Draft{ID: "q", Name: "Everything at once"}}})
 	require.NoError(b, err)
 	n := 0
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		for _, d := range l.HeldBy(r.Key())[:1] {
 			is := d
 			is.At, is.State = nil, lab.Resting
@@ -60,7 +60,7 @@ func BenchmarkDraftOf200StepsPutOnTheLab(b *testing.B) {
 
 func BenchmarkRoomMade(b *testing.B) {
 	l := large(b)
-	r, _ := l.Rack("r-0007")
+	r, _ := lab.Find[lab.Rack](l, "r-0007")
 	for b.Loop() {
 		rack.MakeRoom(l, r, 6)
 	}
@@ -75,7 +75,7 @@ func BenchmarkAsItWas10000ChangesAgo(b *testing.B) {
 	_, err = s.Change(ctx, 0, "large", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(b, err)
 	i := 0
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		for k := range 2 {
 			is := d
 			is.Purpose = fmt.Sprint("turn ", k)

@@ -90,7 +90,7 @@ func overHTTP(b *testing.B) func(i int) {
 	go func() {
 		_ = app.Listener(ln, fiber.ListenConfig{DisableStartupMessage: true, GracefulContext: ctx})
 	}()
-	d, _ := st.Now().Lab.Device("d-0100-10")
+	d, _ := lab.Find[lab.Device](st.Now().Lab, "d-0100-10")
 	return func(i int) {
 		d.Name = fmt.Sprint("renamed ", i)
 		fields, err := json.Marshal(d)

@@ -26,10 +26,10 @@ func TestTheLargeLabIsAsLargeAsItSays(t *testing.T) {
 	l, err := demo.Large(1)
 	require.NoError(t, err)
 	racks, devices, onShelves := 0, 0, 0
-	for range l.Racks() {
+	for range lab.Each[lab.Rack](l) {
 		racks++
 	}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		devices++
 		if d.At.Where == lab.OnDevice {
 			onShelves++

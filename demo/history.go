@@ -95,7 +95,7 @@ func become(is *lab.Lab, name string) func(*lab.Lab) ([]lab.Change, error) {
 		if !ok {
 			return nil, fmt.Errorf("the demo's past: there is no %s", name)
 		}
-		d, _ := is.Device(id)
+		d, _ := lab.Find[lab.Device](is, id)
 		c, _ := l.Put(d)
 		return []lab.Change{c}, nil
 	}

@@ -86,7 +86,7 @@ func TestThePhotosAreOfThingsAndTheirPicturesAreThere(t *testing.T) {
 		p := r.(lab.Photo)
 		photos++
 		assert.True(t, sums[p.File], "%s shows a picture that is not there", p.Caption)
-		_, ok := l.Device(p.Device)
+		_, ok := lab.Find[lab.Device](l, p.Device)
 		assert.True(t, ok)
 	}
 	assert.Equal(t, len(pictures), photos)

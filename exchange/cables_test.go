@@ -54,7 +54,7 @@ func TestACableScheduleComesBackTheSame(t *testing.T) {
 
 	// Into the lab without its cables it makes the same ones.
 	var out []lab.Change
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		out = append(out, lab.Change{Before: c})
 	}
 	bare, err := l.Apply(out)
@@ -120,7 +120,7 @@ func TestGraphvizTakesTheWiring(t *testing.T) {
 	plain, err := cmd.Output()
 	require.NoError(t, err, "Debian's graphviz reads it")
 	edges, plugged := strings.Count("\n"+string(plain), "\nedge "), 0
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		if c.A != nil || c.B != nil {
 			plugged++
 		}
@@ -158,7 +158,7 @@ func wellFormed(t *testing.T, data []byte) string {
 func TestLabelsArePrinted(t *testing.T) {
 	l := quarry(t)
 	var labels []cabling.Label
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		if c.Label != "" {
 			labels = append(labels, cabling.Of(l).LabelOf(c, c.Label+" →"))
 		}

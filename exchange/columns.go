@@ -106,7 +106,7 @@ func deviceText(l *lab.Lab, p lab.Part) string {
 	if p.Ordered {
 		return onOrder
 	}
-	d, ok := l.Device(p.Device)
+	d, ok := lab.Find[lab.Device](l, p.Device)
 	if !ok {
 		return inBin
 	}

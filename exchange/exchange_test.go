@@ -42,7 +42,7 @@ func house(t testing.TB) *lab.Lab {
 	t.Helper()
 	l := quarry(t)
 	var d lab.Device
-	for d = range l.Devices() {
+	for d = range lab.Each[lab.Device](l) {
 		break
 	}
 	moved := d

@@ -33,16 +33,6 @@ func WriteJSON(w io.Writer, l *lab.Lab) error {
 	return writeJSON(w, File{Format, Version, l.All()})
 }
 
-// lists are the names of a file's lists and what is in them.
-var lists = []struct {
-	name string
-	kind lab.RecordKind
-}{
-	{"places", lab.KindPlace}, {"racks", lab.KindRack}, {"spec_sheets", lab.KindSheet}, {"devices", lab.KindDevice},
-	{"parts", lab.KindPart}, {"photos", lab.KindPhoto}, {"runs", lab.KindRun}, {"cables", lab.KindCable}, {"drafts", lab.KindDraft},
-	{"steps", lab.KindStep}, {"notes", lab.KindNote}, {"acceptances", lab.KindAcceptance}, {"filters", lab.KindFilter},
-}
-
 // ReadJSON reads a lab that WriteJSON wrote, or somebody by hand. Nothing that
 // the file has and a lab has not is passed over. The error is a sentence that
 // says where in the file it is about.
@@ -52,8 +42,10 @@ func ReadJSON(data []byte) (*lab.Lab, error) {
 		return nil, err
 	}
 	names := []string{"settings"}
-	for _, list := range lists {
-		names = append(names, list.name)
+	for _, k := range lab.Kinds() {
+		if !k.Alone {
+			names = append(names, k.List)
+		}
 	}
 	if err := known(fields, "a lab", Format, names...); err != nil {
 		return nil, err
@@ -66,8 +58,11 @@ func ReadJSON(data []byte) (*lab.Lab, error) {
 		}
 		records = append(records, r)
 	}
-	for _, list := range lists {
-		found, err := recordsIn(fields, list.name, list.kind)
+	for _, k := range lab.Kinds() {
+		if k.Alone {
+			continue
+		}
+		found, err := recordsIn(fields, k.List, k.RecordKind)
 		if err != nil {
 			return nil, err
 		}

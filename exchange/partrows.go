@@ -35,12 +35,12 @@ func (rd *reader) holder(typed string) (lab.ID, error) {
 	if slices.Contains([]string{"", inBin, onOrder}, folded) {
 		return "", nil
 	}
-	if d, ok := rd.lab.Device(lab.ID(typed)); ok {
+	if d, ok := lab.Find[lab.Device](rd.lab, lab.ID(typed)); ok {
 		return d.ID, nil
 	}
 	if rd.devices == nil {
 		rd.devices = map[string][]lab.ID{}
-		for d := range rd.lab.Devices() {
+		for d := range lab.Each[lab.Device](rd.lab) {
 			if d.Name != "" {
 				rd.devices[lab.FoldName(d.Name)] = append(rd.devices[lab.FoldName(d.Name)], d.ID)
 			}

@@ -39,7 +39,7 @@ func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID fun
 		}
 	}
 	for r := range l.Records(of.kind) {
-		if name := r.(lab.Named).OwnName(); name != "" {
+		if name := lab.OwnName(r); name != "" {
 			rd.named[lab.FoldName(name)] = append(rd.named[lab.FoldName(name)], r)
 		}
 	}
@@ -120,7 +120,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		switch {
 		case slices.Contains(later, c.field):
 			r.later[c.field] = typed
-		case c.field == rd.of.name && r.was != nil && lab.FoldName(typed) == lab.FoldName(r.was.(lab.Named).OwnName()):
+		case c.field == rd.of.name && r.was != nil && lab.FoldName(typed) == lab.FoldName(lab.OwnName(r.was)):
 		case typed == "" && (c.name == "kind" || c.name == "state" || !rd.hasFact(is, c.field)):
 		default:
 			next, err := rundown.SetFact(rd.lab, is, c.field, typed, "")

@@ -61,7 +61,7 @@ func ReadSheets(data []byte) ([]lab.SpecSheet, error) {
 func SheetChanges(l *lab.Lab, sheets []lab.SpecSheet) []lab.Change {
 	var changes []lab.Change
 	for _, sheet := range sheets {
-		if _, ok := l.SpecSheet(sheet.ID); !ok {
+		if _, ok := lab.Find[lab.SpecSheet](l, sheet.ID); !ok {
 			if id, ok := l.Named(lab.KindSheet, sheet.Name); ok {
 				sheet.ID = id
 			}

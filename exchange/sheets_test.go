@@ -24,16 +24,16 @@ func TestSheetsGoFromOneLabToAnother(t *testing.T) {
 	assert.Equal(t, generic, back)
 
 	l := from(t, `sheet "Fell R28": server, 2U high, 24kg`)
-	own := slices.Collect(l.SpecSheets())[0]
+	own := slices.Collect(lab.Each[lab.SpecSheet](l))[0]
 	heavier, other := own, lab.SpecSheet{ID: "theirs", Name: "Tarn 8", Kind: "switch"}
 	kg := 30.0
 	heavier.ID, heavier.WeightKG = "another id", &kg
 	next, err := l.Apply(exchange.SheetChanges(l, []lab.SpecSheet{heavier, other}))
 	require.NoError(t, err)
-	is, ok := next.SpecSheet(own.ID)
+	is, ok := lab.Find[lab.SpecSheet](next, own.ID)
 	require.True(t, ok, "one of that name is that one")
 	assert.InDelta(t, 30, *is.WeightKG, 0)
-	_, ok = next.SpecSheet("theirs")
+	_, ok = lab.Find[lab.SpecSheet](next, "theirs")
 	assert.True(t, ok)
 	assert.Empty(t, exchange.SheetChanges(next, []lab.SpecSheet{is, other}), "once more changes nothing")
 }

@@ -24,13 +24,13 @@ func WriteDOT(out io.Writer, l *lab.Lab) error {
 		}
 		n, made := nodes[e.Device]
 		if !made {
-			d, _ := l.Device(e.Device)
+			d, _ := lab.Find[lab.Device](l, e.Device)
 			n = cluster(g, in, l, d).Node(string(d.ID)).Attr("label", d.Title()).Attr("shape", "box")
 			nodes[e.Device] = n
 		}
 		return n
 	}
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		if c.A == nil && c.B == nil {
 			continue
 		}

@@ -88,7 +88,7 @@ func TestAWorkbookThatWasEditedIsLoaded(t *testing.T) {
 	next, err := l.Apply(sheet.Changes)
 	require.NoError(t, err)
 	id, _ := rundown.DeviceNamed(next)("anvil")
-	d, _ := next.Device(id)
+	d, _ := lab.Find[lab.Device](next, id)
 	assert.Equal(t, 125.5, *d.IdleW)
 	assert.Equal(t, lab.When("2028-01"), d.WarrantyUntil)
 	assert.Len(t, sheet.Changes, 2)

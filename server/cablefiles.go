@@ -100,7 +100,7 @@ func (s *Server) labelSheet(c fiber.Ctx) ([]cabling.Label, exchange.LabelSheet, 
 		labels = append(labels, w.LabelOf(cable, v.lab.CableWords(cable)))
 	}
 	if labels == nil {
-		for cable := range v.lab.Cables() {
+		for cable := range lab.Each[lab.Cable](v.lab) {
 			if cable.Label != "" {
 				labels = append(labels, w.LabelOf(cable, cable.Label))
 			}

@@ -102,7 +102,7 @@ func (s *Server) rackPorts(c fiber.Ctx) error {
 		return w.LinkPortsOf(w.DevicesIn(r.ID))
 	}
 	out := RackPorts{Head: v.head(), Links: of(v.lab)}
-	if _, there := v.now.Lab.Rack(r.ID); there && v.Kind == Drafted {
+	if _, there := lab.Find[lab.Rack](v.now.Lab, r.ID); there && v.Kind == Drafted {
 		built := of(v.now.Lab)
 		out.Built = &built
 	}
@@ -152,7 +152,7 @@ func (s *Server) partners(c fiber.Ctx) error {
 		among = append(among, lab.ID(id))
 	}
 	if len(among) == 0 {
-		for d := range v.lab.Devices() {
+		for d := range lab.Each[lab.Device](v.lab) {
 			among = append(among, d.ID)
 		}
 	}
@@ -193,7 +193,7 @@ type Leads struct {
 // LeadsOf lists every cable of a lab with its ends as one types them.
 func LeadsOf(l *lab.Lab) Leads {
 	out := Leads{[]cabling.LeadRow{}}
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		out.Leads = append(out.Leads, leadRow(l, c))
 	}
 	return out
@@ -401,7 +401,7 @@ func (s *Server) label(c fiber.Ctx) error {
 		}
 		var changes []lab.Change
 		for _, label := range labels {
-			cable, _ := l.Cable(label.Cable)
+			cable, _ := lab.Find[lab.Cable](l, label.Cable)
 			cable.Label = label.Text
 			if change, ok := l.Put(cable); ok {
 				changes = append(changes, change)

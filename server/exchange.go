@@ -11,7 +11,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
 	"levelstaff/exchange"
 	"levelstaff/store"
 )
@@ -35,7 +34,7 @@ func (s *Server) filed(c fiber.Ctx) (*lab.Lab, error) {
 		return nil, err
 	}
 	if c.Query("share") == "true" {
-		return rundown.WithoutPrivate(v.lab), nil
+		return lab.WithoutPrivate(v.lab), nil
 	}
 	return v.lab, nil
 }

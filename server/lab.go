@@ -6,9 +6,9 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"reflect"
 	"slices"
 	"strconv"
-	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -89,60 +89,23 @@ type ChangeIn struct {
 // Put is a record with its kind beside its fields. Without an id it is new.
 type Put struct{ record lab.Record }
 
-type (
-	putLab struct {
-		Kind string `json:"kind" enum:"lab" required:"true"`
-		lab.Settings
-	}
-	putPlace struct {
-		Kind string `json:"kind" enum:"place" required:"true"`
-		lab.Place
-	}
-	putRack struct {
-		Kind string `json:"kind" enum:"rack" required:"true"`
-		lab.Rack
-	}
-	putSheet struct {
-		Kind string `json:"kind" enum:"spec_sheet" required:"true"`
-		lab.SpecSheet
-	}
-	putDevice struct {
-		Kind string `json:"kind" enum:"device" required:"true"`
-		lab.Device
-	}
-	putPart struct {
-		Kind string `json:"kind" enum:"part" required:"true"`
-		lab.Part
-	}
-	putPhoto struct {
-		Kind string `json:"kind" enum:"photo" required:"true"`
-		lab.Photo
-	}
-	putDraft struct {
-		Kind string `json:"kind" enum:"draft" required:"true"`
-		lab.Draft
-	}
-	putStep struct {
-		Kind string `json:"kind" enum:"step" required:"true"`
-		lab.Step
-	}
-	putNote struct {
-		Kind string `json:"kind" enum:"note" required:"true"`
-		lab.Note
-	}
-	putAcceptance struct {
-		Kind string `json:"kind" enum:"acceptance" required:"true"`
-		lab.Acceptance
-	}
-	putFilter struct {
-		Kind string `json:"kind" enum:"filter" required:"true"`
-		lab.Filter
-	}
-)
-
-// JSONSchemaOneOf lists the shapes a put can have.
+// JSONSchemaOneOf lists the shapes a put can have: the fields of each kind of
+// record with the kind before them.
 func (Put) JSONSchemaOneOf() []any {
-	return []any{putLab{}, putPlace{}, putRack{}, putSheet{}, putDevice{}, putPart{}, putPhoto{}, putDraft{}, putStep{}, putNote{}, putAcceptance{}, putFilter{}}
+	var shapes []any
+	for _, k := range lab.Kinds() {
+		fields := append([]reflect.StructField{{
+			Name: "RecordKind", Type: reflect.TypeFor[string](),
+			Tag: reflect.StructTag(fmt.Sprintf(`json:"kind" enum:"%s" required:"true"`, k.RecordKind)),
+		}}, flat(k.Type)...)
+		shapes = append(shapes, reflect.New(reflect.StructOf(fields)).Elem().Interface())
+	}
+	return shapes
+}
+
+// flat lists the fields of a struct, those of embedded ones among them.
+func flat(t reflect.Type) []reflect.StructField {
+	return slices.DeleteFunc(reflect.VisibleFields(t), func(f reflect.StructField) bool { return f.Anonymous })
 }
 
 // UnmarshalJSON reads the kind and then the record.
@@ -270,31 +233,36 @@ func (s *Server) changes(c fiber.Ctx) error {
 	return s.change(c, base, in.Label, func(l *lab.Lab) ([]lab.Change, error) { return in.on(l) })
 }
 
-// on turns what was asked into changes of the lab as it stands.
+// on turns what was asked into changes of the lab as it stands. What follows
+// from a removal gives way to a put of the same record.
 func (in Changes) on(l *lab.Lab) ([]lab.Change, error) {
 	var list []lab.Change
-	seen := map[lab.Key]bool{}
+	var going []lab.Key
+	asked := map[lab.Key]bool{}
 	for i, ch := range in.Changes {
 		field := fmt.Sprintf("changes[%d]", i)
 		if (ch.Put == nil) == (ch.Remove == nil) {
 			return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s needs either a put or a remove.", field)
 		}
-		var made []lab.Change
+		key := lab.Key{}
 		if ch.Put != nil {
+			key = ch.Put.record.Key()
 			if c, ok := l.Put(ch.Put.record); ok {
-				made = []lab.Change{c}
-			}
-		} else if made = l.Removal(*ch.Remove); len(made) == 0 {
-			return nil, wrongField(fiber.StatusUnprocessableEntity, field+".remove.id", "There is no %s with the id %q.", ch.Remove.Kind, ch.Remove.ID)
-		}
-		for _, c := range made {
-			key := c.Key()
-			if seen[key] && c.After != nil {
-				return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s %s is in the list twice.", key.Kind, key.ID)
-			} else if !seen[key] {
 				list = append(list, c)
 			}
-			seen[key] = true
+		} else if key = *ch.Remove; l.Get(key) == nil {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, field+".remove.id", "There is no %s with the id %q.", key.Kind, key.ID)
+		} else {
+			going = append(going, key)
+		}
+		if asked[key] {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, field, "%s %s is in the list twice.", key.Kind, key.ID)
+		}
+		asked[key] = true
+	}
+	for _, c := range l.Removal(going...) {
+		if key := c.Key(); !asked[key] || slices.Contains(going, key) {
+			list = append(list, c)
 		}
 	}
 	return list, nil
@@ -377,7 +345,7 @@ func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(touched)) {
-		if r, ok := after.Rack(id); ok {
+		if r, ok := lab.Find[lab.Rack](after, id); ok {
 			d.Spaces = append(d.Spaces, rack.SpaceOf(after, r))
 		}
 	}
@@ -397,20 +365,20 @@ func touch(touched map[lab.ID]bool, l *lab.Lab, r lab.Record) {
 }
 
 func touchAll(touched map[lab.ID]bool, l *lab.Lab) {
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		touched[r.ID] = true
 	}
 }
 
 // recordOf finds a record of a kind, or says that there is none.
 func recordOf[R lab.Record](l *lab.Lab, id lab.ID) (R, error) {
-	var none R
-	if r, ok := l.Get(lab.Key{Kind: none.Key().Kind, ID: id}).(R); ok {
-		return r, nil
+	r, ok := lab.Find[R](l, id)
+	if !ok {
+		return r, noSuch(r.Key().Kind, id)
 	}
-	return none, noSuch(none.Key().Kind, id)
+	return r, nil
 }
 
 func noSuch(kind lab.RecordKind, id lab.ID) error {
-	return problem(fiber.StatusNotFound, "There is no %s with the id %q.", strings.ReplaceAll(string(kind), "_", " "), id)
+	return problem(fiber.StatusNotFound, "There is no %s with the id %q.", kind.Words(), id)
 }

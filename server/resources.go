@@ -7,24 +7,22 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"levelstaff/core/draft"
 	"levelstaff/core/lab"
 )
 
-// resource is the uniform set of routes for one kind of record: list, make,
+// resource is the uniform set of routes for a kind of record: list, make,
 // get, patch as a JSON merge patch (RFC 7396), delete. They make the same
 // changes as /changes does. If-Match with the lab's ETag makes a change go by
 // that revision; without it, by the latest.
-func resource[R lab.Record](s *Server, kind lab.RecordKind, title, plural string) []route {
-	var zero R
-	all, one := "/api/v1/"+plural, "/api/v1/"+plural+"/:id"
-	h := records{s, kind}
+func (s *Server) resource(k lab.Kind) []route {
+	all, one := "/api/v1/"+k.List, "/api/v1/"+k.List+"/:id"
+	h := records{s, k.RecordKind}
 	return []route{
-		{method: fiber.MethodGet, path: all, id: "list" + title + "s", summary: "All " + plural, out: []R{}, do: h.list, seen: true},
-		{method: fiber.MethodPost, path: all, id: "post" + title, summary: "Add one", in: zero, out: zero, do: h.make, status: 201, seen: true},
-		{method: fiber.MethodGet, path: one, id: "get" + title, summary: "One", in: byID{}, out: zero, do: h.get, seen: true},
-		{method: fiber.MethodPatch, path: one, id: "patch" + title, summary: "Change some of its fields; null makes one unknown", in: byID{}, out: zero, do: h.patch, seen: true},
-		{method: fiber.MethodDelete, path: one, id: "delete" + title, summary: "Remove it", in: byID{}, out: Delta{}, do: h.remove, seen: true},
+		{method: fiber.MethodGet, path: all, id: "list" + k.Title + "s", summary: "All " + k.List, out: k.Many, do: h.list, seen: true},
+		{method: fiber.MethodPost, path: all, id: "post" + k.Title, summary: "Add one", in: k.One, out: k.One, do: h.make, status: 201, seen: true},
+		{method: fiber.MethodGet, path: one, id: "get" + k.Title, summary: "One", in: byID{}, out: k.One, do: h.get, seen: true},
+		{method: fiber.MethodPatch, path: one, id: "patch" + k.Title, summary: "Change some of its fields; null makes one unknown", in: byID{}, out: k.One, do: h.patch, seen: true},
+		{method: fiber.MethodDelete, path: one, id: "delete" + k.Title, summary: "Remove it", in: byID{}, out: Delta{}, do: h.remove, seen: true},
 	}
 }
 
@@ -160,9 +158,6 @@ func (h records) remove(c fiber.Ctx) error {
 	return h.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
 		if _, err := h.find(c, l); err != nil {
 			return nil, err
-		}
-		if h.kind == lab.KindDraft {
-			return draft.Remove(l, h.key(c).ID), nil // its steps are nothing without it
 		}
 		return l.Removal(h.key(c)), nil
 	})

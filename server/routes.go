@@ -79,19 +79,12 @@ func (s *Server) routes() []route {
 	list = append(list, s.photoRoutes()...)
 	list = append(list, s.cablingRoutes()...)
 	list = append(list, s.cableFileRoutes()...)
-	list = append(list, resource[lab.Place](s, lab.KindPlace, "Place", "places")...)
-	list = append(list, resource[lab.Rack](s, lab.KindRack, "Rack", "racks")...)
-	list = append(list, resource[lab.Device](s, lab.KindDevice, "Device", "devices")...)
-	list = append(list, resource[lab.SpecSheet](s, lab.KindSheet, "SpecSheet", "spec_sheets")...)
-	list = append(list, resource[lab.Part](s, lab.KindPart, "Part", "parts")...)
-	list = append(list, resource[lab.Photo](s, lab.KindPhoto, "Photo", "photos")...)
-	list = append(list, resource[lab.Run](s, lab.KindRun, "Run", "runs")...)
-	list = append(list, resource[lab.Cable](s, lab.KindCable, "Cable", "cables")...)
-	list = append(list, resource[lab.Filter](s, lab.KindFilter, "Filter", "filters")...)
-	list = append(list, resource[lab.Draft](s, lab.KindDraft, "Draft", "drafts")...)
-	list = append(list, resource[lab.Step](s, lab.KindStep, "Step", "steps")...)
-	list = append(list, resource[lab.Note](s, lab.KindNote, "Note", "notes")...)
-	return append(list, resource[lab.Acceptance](s, lab.KindAcceptance, "Acceptance", "acceptances")...)
+	for _, k := range lab.Kinds() {
+		if !k.Alone {
+			list = append(list, s.resource(k)...)
+		}
+	}
+	return list
 }
 
 // byID is the path of one record.

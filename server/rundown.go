@@ -59,7 +59,7 @@ func (s *Server) rundown(c fiber.Ctx) error {
 	}
 	l := v.lab
 	if c.Query("share") == "true" {
-		l = rundown.WithoutPrivate(l)
+		l = lab.WithoutPrivate(l)
 	} else {
 		c.Set(fiber.HeaderETag, v.tag())
 	}
@@ -152,7 +152,7 @@ func (s *Server) checkLine(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	r, _ := v.lab.Rack(in.Rack)
+	r, _ := lab.Find[lab.Rack](v.lab, in.Rack)
 	return c.JSON(LineCheck{planOf(v, in.on(v.lab)), rundown.Complete(v.lab, r, in.Line)})
 }
 

@@ -50,7 +50,7 @@ func (s *Server) sheetCard(c fiber.Ctx) error {
 
 // sheetNamed finds a spec sheet of the lab, or one that comes with the program.
 func sheetNamed(l *lab.Lab, id lab.ID) (lab.SpecSheet, error) {
-	if sheet, ok := l.SpecSheet(id); ok {
+	if sheet, ok := lab.Find[lab.SpecSheet](l, id); ok {
 		return sheet, nil
 	}
 	generic, err := gear.Generic()
@@ -129,7 +129,7 @@ func (s *Server) saveSheets(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	name, sheets := "sheets.json", slices.Collect(v.lab.SpecSheets())
+	name, sheets := "sheets.json", slices.Collect(lab.Each[lab.SpecSheet](v.lab))
 	if id := c.Query("id"); id != "" {
 		one, err := sheetNamed(v.lab, lab.ID(id))
 		if err != nil {

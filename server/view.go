@@ -185,7 +185,7 @@ func (s *Server) inDraft(c fiber.Ctx, v seen, base int64, build func(*lab.Lab) (
 		return append(direct, added...), err
 	}
 	return s.store.ChangeSaying(c.Context(), base, func(before, after *lab.Lab) string {
-		d, ok := before.Get(lab.Key{Kind: lab.KindDraft, ID: v.Draft}).(lab.Draft)
+		d, ok := lab.Find[lab.Draft](before, v.Draft)
 		if !ok || len(planned) == 0 {
 			return ""
 		}

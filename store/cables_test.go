@@ -60,7 +60,7 @@ func TestAnUnpluggedCableComesBackFromTheLogbook(t *testing.T) {
 	wireUp(t, s)
 	before := s.Now().Lab.All()
 	var label lab.Cable
-	for c := range s.Now().Lab.Cables() {
+	for c := range lab.Each[lab.Cable](s.Now().Lab) {
 		if c.Label == "PP1.03" {
 			label = c
 		}
@@ -69,7 +69,7 @@ func TestAnUnpluggedCableComesBackFromTheLogbook(t *testing.T) {
 		return l.Removal(lab.Key{Kind: lab.KindDevice, ID: label.B.Device}), nil
 	})
 	require.NoError(t, err)
-	is, there := s.Now().Lab.Cable(label.ID)
+	is, there := lab.Find[lab.Cable](s.Now().Lab, label.ID)
 	require.True(t, there, "its other end is still plugged in")
 	assert.Nil(t, is.B)
 	require.NoError(t, s.Close())

@@ -91,7 +91,7 @@ func TestManyHandsChangeOneAfterAnother(t *testing.T) {
 	refused.Range(func(name, err any) bool { t.Errorf("%s: %v", name, err); return true })
 	assert.Equal(t, int64(80), s.Now().Revision, "records of different hands are no conflict")
 	for hand := range 8 {
-		p, ok := s.Now().Lab.Place(lab.ID(fmt.Sprintf("p%d", hand)))
+		p, ok := lab.Find[lab.Place](s.Now().Lab, lab.ID(fmt.Sprintf("p%d", hand)))
 		assert.True(t, ok)
 		assert.Equal(t, fmt.Sprintf("hand %d change 9", hand), p.Name)
 	}
@@ -102,7 +102,7 @@ func TestAReaderKeepsTheLabItHas(t *testing.T) {
 	put(t, s, place("one"))
 	then := s.Now()
 	put(t, s, place("two"))
-	p, _ := then.Lab.Place("p")
+	p, _ := lab.Find[lab.Place](then.Lab, "p")
 	assert.Equal(t, "one", p.Name)
 	assert.Equal(t, int64(1), then.Revision)
 }

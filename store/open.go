@@ -183,7 +183,7 @@ func (s *Store) load(ctx context.Context) error {
 	var changes []lab.Change
 	l := lab.New()
 	for _, kind := range lab.Kinds() {
-		records, err := tables[kind].all(ctx, s.db)
+		records, err := tables[kind.RecordKind].all(ctx, s.db)
 		if err != nil {
 			return err
 		}

@@ -27,35 +27,25 @@ type column struct {
 	path []int // of fields; a nested struct is behind a pointer
 }
 
-// tables registers each kind of record with its table.
-var tables = map[lab.RecordKind]table{
-	lab.KindLab:    tableOf("lab", lab.Settings{}),
-	lab.KindPlace:  tableOf("places", lab.Place{}),
-	lab.KindRack:   tableOf("racks", lab.Rack{}),
-	lab.KindSheet:  tableOf("spec_sheets", lab.SpecSheet{}),
-	lab.KindDevice: tableOf("devices", lab.Device{}),
-	lab.KindPart:   tableOf("parts", lab.Part{}),
-	lab.KindPhoto:  tableOf("photos", lab.Photo{}),
-	lab.KindRun:    tableOf("runs", lab.Run{}),
-	lab.KindCable:  tableOf("cables", lab.Cable{}),
+// tables has the table of each kind of record.
+var tables = func() map[lab.RecordKind]table {
+	all := map[lab.RecordKind]table{}
+	for _, k := range lab.Kinds() {
+		all[k.RecordKind] = tableOf(k)
+	}
+	return all
+}()
 
-	lab.KindDraft:      tableOf("drafts", lab.Draft{}),
-	lab.KindStep:       tableOf("steps", lab.Step{}),
-	lab.KindNote:       tableOf("notes", lab.Note{}),
-	lab.KindAcceptance: tableOf("acceptances", lab.Acceptance{}),
-	lab.KindFilter:     tableOf("filters", lab.Filter{}),
-}
-
-func tableOf(name string, r lab.Record) table {
-	t := table{name: name, record: reflect.TypeOf(r)}
+func tableOf(k lab.Kind) table {
+	t := table{name: k.List, record: k.Type}
 	t.columns = columnsOf(t.record, "", nil)
 	var names, marks []string
 	for _, c := range t.columns {
 		names = append(names, c.name)
 		marks = append(marks, "?")
 	}
-	t.insert = fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s)", name, strings.Join(names, ", "), strings.Join(marks, ", "))
-	t.remove = fmt.Sprintf("DELETE FROM %s WHERE id = ?", name)
+	t.insert = fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s)", t.name, strings.Join(names, ", "), strings.Join(marks, ", "))
+	t.remove = fmt.Sprintf("DELETE FROM %s WHERE id = ?", t.name)
 	return t
 }
 

@@ -93,7 +93,7 @@ func TestUndoAndRedoOutliveARestart(t *testing.T) {
 	put(t, s, place("two"))
 	put(t, s, place("three"))
 	name := func() string {
-		p, _ := s.Now().Lab.Place("p")
+		p, _ := lab.Find[lab.Place](s.Now().Lab, "p")
 		return p.Name
 	}
 	step := func(do func(context.Context, int64) (store.Entry, error)) {
@@ -143,7 +143,7 @@ func TestWhoeverDidNotSeeARecordsLatestChangeIsRefused(t *testing.T) {
 	require.ErrorAs(t, err, &stale, "nobody can have seen change 99")
 	_, err = s.Undo(context.Background(), base)
 	require.ErrorAs(t, err, &stale)
-	p, _ := s.Now().Lab.Place("p")
+	p, _ := lab.Find[lab.Place](s.Now().Lab, "p")
 	assert.Equal(t, "two", p.Name)
 }
 

@@ -41,7 +41,9 @@ var formats = map[string]writer{
 
 // Less than the whole lab, in the formats that it can be written in.
 var (
-	sheetsAlone = map[string]writer{".json": func(w io.Writer, l *lab.Lab) error { return exchange.WriteSheets(w, slices.Collect(l.SpecSheets())) }}
+	sheetsAlone = map[string]writer{".json": func(w io.Writer, l *lab.Lab) error {
+		return exchange.WriteSheets(w, slices.Collect(lab.Each[lab.SpecSheet](l)))
+	}}
 	partsAlone  = map[string]writer{".csv": exchange.Parts.WriteCSV, ".xlsx": exchange.Parts.WriteXLSX}
 	cablesAlone = map[string]writer{".csv": exchange.Cables.WriteCSV, ".xlsx": exchange.Cables.WriteXLSX, ".dot": exchange.WriteDOT}
 )
@@ -261,7 +263,7 @@ func saveCommand() *cobra.Command {
 			var text bytes.Buffer
 			l := st.Now().Lab
 			if *share {
-				l = rundown.WithoutPrivate(l)
+				l = lab.WithoutPrivate(l)
 			}
 			if err := write(&text, l); err != nil {
 				return fmt.Errorf("save %s: %w", args[0], err)

@@ -225,10 +225,10 @@ func TestTheDemoLabIsLivedInAndLoads(t *testing.T) {
 	require.NoError(t, loadDemo(context.Background(), st))
 	l := st.Now().Lab
 	racks, devices, unknown, states := 0, 0, 0, map[string]bool{}
-	for range l.Racks() {
+	for range lab.Each[lab.Rack](l) {
 		racks++
 	}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		devices++
 		states[string(d.State)] = true
 		if d.WeightKG == nil {

@@ -47,14 +47,14 @@ func ToBuy(built, seen *lab.Lab) []Want {
 		want.Why = append(want.Why, why)
 	}
 	spare := map[sort]int{}
-	for c := range seen.Cables() {
+	for c := range lab.Each[lab.Cable](seen) {
 		if c.State == lab.CableSpare && c.LengthM != nil {
 			spare[sort{c.Kind, c.Colour, *c.LengthM}]++
 		}
 		if c.Kind == lab.Wireless || c.State == lab.CableSpare {
 			continue
 		}
-		_, was := built.Cable(c.ID)
+		_, was := lab.Find[lab.Cable](built, c.ID)
 		lead := w.LeadOf(c)
 		length, known := lead.Should()
 		_, short := lead.Short()
@@ -104,7 +104,7 @@ type Spare struct {
 func Bin(l *lab.Lab) []Spare {
 	list := []Spare{}
 	at := map[sort]int{}
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		if c.State != lab.CableSpare {
 			continue
 		}

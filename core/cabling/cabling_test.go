@@ -195,7 +195,7 @@ func TestLabelsFollowThePatternAndAreUnique(t *testing.T) {
 	l := read(t, house+"core/3 - PP1/3 2m\ncore/4 - silo/1\nPP1/3 = plate/1\nfast/1 - ?, label \"PP1.03\"\n")
 	w := cabling.Of(l)
 	var some []lab.Cable
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		if c.Label == "" {
 			some = append(some, c)
 		}

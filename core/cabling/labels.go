@@ -35,7 +35,7 @@ func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
 		asked[c.ID] = true
 	}
 	taken := taken{}
-	for c := range w.lab.Cables() {
+	for c := range lab.Each[lab.Cable](w.lab) {
 		if c.Label != "" && !asked[c.ID] {
 			taken[lab.FoldName(c.Label)] = 1
 		}
@@ -90,7 +90,7 @@ func (w *Wiring) labelText(c lab.Cable, pattern string) (string, error) {
 		if e == nil {
 			continue
 		}
-		if d, ok := w.lab.Device(e.Device); main == nil || ok && w.lab.PortsOf(d).Joined() {
+		if d, ok := lab.Find[lab.Device](w.lab, e.Device); main == nil || ok && w.lab.PortsOf(d).Joined() {
 			main = e
 		}
 	}
@@ -127,7 +127,7 @@ func (w *Wiring) placed(c lab.Cable, main *lab.End, name string) (string, error)
 		if main == nil {
 			return "open", nil
 		}
-		d, _ := w.lab.Device(main.Device)
+		d, _ := lab.Find[lab.Device](w.lab, main.Device)
 		return d.Title(), nil
 	case "port":
 		if main == nil {

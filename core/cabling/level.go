@@ -83,7 +83,7 @@ func (w *Wiring) LinkPortsOf(ids []lab.ID) LinkPorts {
 	var sum LinkPorts
 	for _, id := range ids {
 		at, ok := w.byID[id]
-		if !ok || w.devices[at].State != lab.Running || !slices.Contains(hubs, w.devices[at].Kind) {
+		if !ok || w.devices[at].State != lab.Running || !w.devices[at].Kind.Forwards() {
 			continue
 		}
 		d := &w.devices[at]
@@ -130,7 +130,7 @@ type RackLevel struct {
 func LevelsOf(l *lab.Lab) Levels {
 	w := Of(l)
 	out := Levels{w.LevelOf(w.Devices()), []RackLevel{}}
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		out.Racks = append(out.Racks, RackLevel{r.ID, r.Name, w.LevelOf(w.DevicesIn(r.ID))})
 	}
 	return out
@@ -146,9 +146,6 @@ type FreePort struct {
 	PoEOut int    `json:"poe_out_type,omitempty"`
 	rank   int
 }
-
-// hubs are what others are plugged into.
-var hubs = []lab.DeviceKind{lab.Switch, lab.Router, lab.Firewall}
 
 // Openings lists the free ports where a device of that speed in Mbit/s could be
 // plugged in, those that give it all of it first. A wall plate or panel counts
@@ -186,7 +183,7 @@ func (w *Wiring) opening(s int32, mb int) (FreePort, bool) {
 			return FreePort{}, false
 		}
 		end, n := w.at(path.last)
-		if end.ports.Joined() || !slices.Contains(hubs, end.Kind) {
+		if end.ports.Joined() || !end.Kind.Forwards() {
 			return FreePort{}, false
 		}
 		t := w.detail(path)
@@ -206,7 +203,7 @@ func (w *Wiring) opening(s int32, mb int) (FreePort, bool) {
 			}
 		}
 	} else {
-		if d.ports.Joined() || !slices.Contains(hubs, d.Kind) {
+		if d.ports.Joined() || !d.Kind.Forwards() {
 			return FreePort{}, false
 		}
 		o.PoEOut = p.PoEOut
@@ -234,7 +231,7 @@ func (w *Wiring) where(d lab.Device) string {
 		return r.Name
 	}
 	for d.At != nil && d.At.Where == lab.OnDevice {
-		up, ok := w.lab.Device(d.At.Device)
+		up, ok := lab.Find[lab.Device](w.lab, d.At.Device)
 		if !ok {
 			return ""
 		}
@@ -243,6 +240,6 @@ func (w *Wiring) where(d lab.Device) string {
 	if d.At == nil {
 		return ""
 	}
-	p, _ := w.lab.Place(d.At.Place)
+	p, _ := lab.Find[lab.Place](w.lab, d.At.Place)
 	return p.Name
 }

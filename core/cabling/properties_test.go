@@ -87,7 +87,7 @@ func TestEveryCableIsInJustOneTrail(t *testing.T) {
 				in[p.Cable]++
 			}
 		}
-		for c := range l.Cables() {
+		for c := range lab.Each[lab.Cable](l) {
 			assert.Equal(t, 1, in[c.ID], "seed %d, %s", seed, c.ID)
 			for _, e := range c.Ends() {
 				trail, ok := w.TrailFrom(e)
@@ -101,7 +101,7 @@ func TestEveryCableIsInJustOneTrail(t *testing.T) {
 func TestUnpluggedAndUndoneTheLabIsTheSame(t *testing.T) {
 	for seed := range uint64(50) {
 		l := tangle(t, seed)
-		for c := range l.Cables() {
+		for c := range lab.Each[lab.Cable](l) {
 			changes := []lab.Change{{Before: c}}
 			next, err := l.Apply(changes)
 			require.NoError(t, err)
@@ -136,7 +136,7 @@ func TestAPullSheetForetellsTheLabWithoutTheDevice(t *testing.T) {
 	for seed := range uint64(100) {
 		l := tangle(t, seed)
 		was := links(l)
-		for d := range l.Devices() {
+		for d := range lab.Each[lab.Device](l) {
 			without, err := l.Apply(l.Removal(d.Key()))
 			require.NoError(t, err)
 			is := links(without)
@@ -162,7 +162,7 @@ func TestSwappedTwiceTheLabIsTheSame(t *testing.T) {
 	for seed := range uint64(50) {
 		l := tangle(t, seed)
 		var ends []lab.End
-		for c := range l.Cables() {
+		for c := range lab.Each[lab.Cable](l) {
 			ends = append(ends, c.Ends()...)
 		}
 		for i := range len(ends) - 1 {

@@ -59,7 +59,7 @@ func (w *Wiring) PullSheetOf(id lab.ID) (PullSheet, bool) {
 	sheet := PullSheet{Device: id, Title: d.Title(), WeightKG: w.lab.SpecOf(d.Device).WeightKG,
 		Steps: w.leadsOf(d), Across: w.acrossOf(d), Carries: []string{}, Dark: w.darkWithout(d)}
 	for _, on := range w.lab.HeldBy(d.Key()) {
-		if d.Kind != lab.Shelf && d.Kind != lab.Drawer {
+		if !d.Kind.Traits().Holds {
 			sheet.Carries = append(sheet.Carries, on.Title())
 		}
 	}
@@ -293,7 +293,7 @@ func (w *Wiring) EaseOf(r lab.Rack) Ease {
 			continue
 		}
 		ease.Devices++
-		if d.Kind != lab.Shelf && d.Kind != lab.Drawer && len(w.lab.Held(d.Key())) > 0 {
+		if !d.Kind.Traits().Holds && len(w.lab.Held(d.Key())) > 0 {
 			continue
 		}
 		pairs := map[[2]*device]bool{}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/cabling"
+	"levelstaff/core/lab"
 )
 
 func TestThePullSheetOfAServer(t *testing.T) {
@@ -33,7 +34,7 @@ core/in1 - silo/in1
 	assert.True(t, slices.ContainsFunc(sheet.Across, func(a cabling.InTheWay) bool { return !a.Sure }), "of one nobody said which way it goes")
 	assert.False(t, sheet.Alone)
 	assert.Equal(t, []cabling.Dark{{Device: at(t, l, "core", "1").Device, Title: "core", Keeps: 1}, {Device: at(t, l, "fast", "1").Device, Title: "fast", Keeps: 0}}, sortedDark(sheet.Dark))
-	r, _ := l.Rack(must(t, l, "R"))
+	r, _ := lab.Find[lab.Rack](l, must(t, l, "R"))
 	ease := w.EaseOf(r)
 	assert.Equal(t, 5, ease.Devices)
 	assert.Len(t, ease.Alone, 2, "the panel and fast; leads lie across core, anvil and silo")

@@ -157,7 +157,7 @@ type Length struct {
 // Should is the length a lead should have: by the places of its ports in their
 // rack, or by the run it lies in. ok is false where neither tells.
 func (c Lead) Should() (Length, bool) {
-	if r, in := c.w.lab.Run(c.Run); in && r.LengthM != nil {
+	if r, in := lab.Find[lab.Run](c.w.lab, c.Run); in && r.LengthM != nil {
 		return Length{NeedM: *r.LengthM, From: "run"}, true
 	}
 	need, ok := c.NeedM()

@@ -142,7 +142,7 @@ func TestTheLevelOfEachRackAndOfTheLab(t *testing.T) {
 func TestLabelsOfWhatIsPluggedInNowhere(t *testing.T) {
 	l := read(t, house+"spare lead 1m blue cat6\n")
 	var spare []lab.Cable
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		spare = append(spare, c)
 	}
 	w := cabling.Of(l)

@@ -14,8 +14,8 @@ import (
 
 func TestAReplacedSwitchKeepsItsCablesByPort(t *testing.T) {
 	l := read(t, house+"? switch \"small\": takes 1U, 8 ports rj45 1G/2.5G, 1 ports sfp+ 10G\ncore/1 - PP1/1\ncore/9 - PP1/9\ncore/s1 - anvil/s1\nsmall/2 - ap/1\ncore/2 - silo/2\n")
-	old, _ := l.Device(at(t, l, "core", "1").Device)
-	by, _ := l.Device(at(t, l, "small", "1").Device)
+	old, _ := lab.Find[lab.Device](l, at(t, l, "core", "1").Device)
+	by, _ := lab.Find[lab.Device](l, at(t, l, "small", "1").Device)
 	changes, carried := cabling.Replace(l, old, by)
 	next, err := l.Apply(changes)
 	require.NoError(t, err)
@@ -24,7 +24,7 @@ func TestAReplacedSwitchKeepsItsCablesByPort(t *testing.T) {
 		said = append(said, c.From+">"+c.To+c.Why)
 	}
 	assert.Equal(t, []string{"1>1", "9>small has no port 9", "s1>s1", "2>port 2 of small is taken"}, said)
-	in, _ := next.Device(by.ID)
+	in, _ := lab.Find[lab.Device](next, by.ID)
 	assert.Equal(t, old.At, in.At)
 	assert.Equal(t, "small/1 PP1/1", words(trail(t, next, "PP1", "1")))
 	back, err := next.Apply(lab.Invert(changes))
@@ -44,8 +44,8 @@ core/s1 - anvil/s1 om4
 core/s2 - anvil/s2 om4
 core/1 - PP1/1
 `)
-	old, _ := l.Device(at(t, l, "core", "1").Device)
-	by, _ := l.Device(at(t, l, "heir", "1").Device)
+	old, _ := lab.Find[lab.Device](l, at(t, l, "core", "1").Device)
+	by, _ := lab.Find[lab.Device](l, at(t, l, "heir", "1").Device)
 	old.State = lab.Faulty
 	breaks, _ := l.Put(old)
 	faulty, err := l.Apply([]lab.Change{breaks})
@@ -64,8 +64,8 @@ core/1 - PP1/1
 	}
 	assert.Equal(t, []string{"1 SR 1", "2 LR"}, in)
 	assert.Len(t, next.PartsOf(old.ID), 2, "what has no cable stays where it is")
-	out, _ := next.Device(old.ID)
-	is, _ := next.Device(by.ID)
+	out, _ := lab.Find[lab.Device](next, old.ID)
+	is, _ := lab.Find[lab.Device](next, by.ID)
 	assert.Equal(t, []lab.State{lab.Faulty, lab.Running}, []lab.State{out.State, is.State})
 }
 
@@ -79,7 +79,7 @@ func TestSwappedLeads(t *testing.T) {
 		next, err := l.Apply(cabling.Swap(l, at(t, l, "core", c.a), at(t, l, "core", c.b)))
 		require.NoError(t, err)
 		var said []string
-		for cable := range next.Cables() {
+		for cable := range lab.Each[lab.Cable](next) {
 			said = append(said, next.CableWords(cable))
 		}
 		assert.Equal(t, c.want, strings.Join(said, ", "))

@@ -95,7 +95,7 @@ func (w *Wiring) endWords(e *lab.End) string {
 // Runs tells of every run how full it is.
 func (w *Wiring) Runs() []RunUse {
 	list := []RunUse{}
-	for r := range w.lab.Runs() {
+	for r := range lab.Each[lab.Run](w.lab) {
 		list = append(list, w.UseOf(r))
 	}
 	return list

@@ -15,7 +15,7 @@ import (
 // byWords finds a cable by its label, or by where it goes from and to.
 func byWords(t *testing.T, l *lab.Lab, words string) lab.Cable {
 	t.Helper()
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		if l.CableWords(c) == words {
 			return c
 		}
@@ -48,7 +48,7 @@ func TestLeadsAsTheElevationDrawsThem(t *testing.T) {
 	l := read(t, house+"core/1 - PP1/1 yellow via left\ncore/2 - ap/1\nsilo/1 - fast/1 \"#112233\"\nPP1/1 = plate/1\ncore/3 - core/4\n")
 	w := cabling.Of(l)
 	var rack lab.Rack
-	for rack = range l.Racks() {
+	for rack = range lab.Each[lab.Rack](l) {
 		break
 	}
 	var said []string
@@ -65,7 +65,7 @@ func TestOneTrailHasOneName(t *testing.T) {
 	l := read(t, house+"core/1 - PP1/1\nPP1/1 = PP1/5\nPP1/5 - silo/1\nPP1/8 - PP1/9\nPP1/8 = PP1/9\nPP1/10 = ?\n")
 	w := cabling.Of(l)
 	names := map[lab.ID][]string{}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		for _, j := range w.Jacks(d.ID) {
 			if j.Trail != "" {
 				e := lab.End{Device: d.ID, Port: j.Port, Rear: j.Rear}
@@ -119,7 +119,7 @@ core/5 - ap/1 label "air"
 		}
 		require.NotNil(t, is, meaning)
 		var said []string
-		for c := range l.Cables() {
+		for c := range lab.Each[lab.Cable](l) {
 			if c.Label != "" && is(l, c) && (c.Kind != "" || meaning != "fibre" && meaning != "power") {
 				said = append(said, c.Label)
 			}
@@ -136,7 +136,7 @@ PP1/3 = plate/1
 PP1/9 - core/9
 `)
 	device := func(name string) lab.Device {
-		d, ok := l.Device(at(t, l, name, "1").Device)
+		d, ok := lab.Find[lab.Device](l, at(t, l, name, "1").Device)
 		require.True(t, ok)
 		return d
 	}
@@ -195,14 +195,14 @@ h/1 - a/1 via over
 	}
 	assert.ElementsMatch(t, []string{"P/1 - s/1 true", "P/2 - s/2 true", "h/1 - a/1 true"}, across)
 	var rack lab.Rack
-	for rack = range l.Racks() {
+	for rack = range lab.Each[lab.Rack](l) {
 		break
 	}
 	ease := w.EaseOf(rack)
 	assert.Equal(t, 5, ease.Devices)
 	var alone []string
 	for _, id := range ease.Alone {
-		d, _ := l.Device(id)
+		d, _ := lab.Find[lab.Device](l, id)
 		alone = append(alone, d.Title())
 	}
 	assert.ElementsMatch(t, []string{"P", "board"}, alone, "a shelf stays where it is; a, b and s have leads across")

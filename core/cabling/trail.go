@@ -249,7 +249,7 @@ func (w *Wiring) leg(n int32) Leg {
 	c := &w.cables[n]
 	p := Leg{Cable: c.ID, Label: c.Label, Kind: c.Kind, Colour: c.Colour, Hex: c.Colour.Hex(), LengthM: w.lengthOf(n), State: c.State}
 	if c.Run != "" {
-		r, _ := w.lab.Run(c.Run)
+		r, _ := lab.Find[lab.Run](w.lab, c.Run)
 		p.Run = r.Name
 	}
 	return p
@@ -261,7 +261,7 @@ func (w *Wiring) lengthOf(n int32) *float64 {
 	if c.LengthM != nil || c.Run == "" {
 		return c.LengthM
 	}
-	r, _ := w.lab.Run(c.Run)
+	r, _ := lab.Find[lab.Run](w.lab, c.Run)
 	return r.LengthM
 }
 
@@ -362,7 +362,7 @@ func (w *Wiring) airOf(id lab.ID) []Trail {
 		t := Trail{Pieces: []Leg{w.leg(n)}, End: EndsOpen, Speed: Speed{Mb: c.SpeedMb}}
 		for _, e := range []*lab.End{near, far} {
 			if e != nil {
-				d, _ := w.lab.Device(e.Device)
+				d, _ := lab.Find[lab.Device](w.lab, e.Device)
 				t.Stops = append(t.Stops, Stop{Device: d.ID, Title: d.Title(), Port: e.Port, Sort: "device"})
 			}
 		}

@@ -46,7 +46,7 @@ func newDevice(l *lab.Lab, d lab.Device) device {
 	switch {
 	case of.ports.Joined():
 		of.rank = 2
-	case slices.Contains(hubs, d.Kind):
+	case d.Kind.Forwards():
 		of.rank = 0
 	}
 	return of
@@ -98,19 +98,19 @@ func Of(l *lab.Lab) *Wiring { return lab.Derived(l, wire) }
 func wire(l *lab.Lab) *Wiring {
 	w := &Wiring{lab: l, byID: map[lab.ID]int32{}, optics: map[lab.ID][]lab.Part{}, racks: map[lab.ID]lab.Rack{}}
 	w.routes = sync.OnceValue(w.sweep)
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		w.racks[r.ID] = r
 	}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		w.byID[d.ID] = int32(len(w.devices))
 		w.devices = append(w.devices, newDevice(l, d))
 	}
-	for p := range l.Parts() {
+	for p := range lab.Each[lab.Part](l) {
 		if p.Kind == lab.Transceiver && p.Seat > 0 {
 			w.optics[p.Device] = append(w.optics[p.Device], p)
 		}
 	}
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		w.cables = append(w.cables, c)
 	}
 	w.plugIn(w.places())

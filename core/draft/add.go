@@ -118,7 +118,7 @@ func sameBuilt(a, b *lab.Lab, e Effect, changes []lab.Change) bool {
 // Copy is what makes another draft of the same steps, those that are done left
 // out.
 func Copy(l *lab.Lab, id lab.ID, name string, day lab.Day, newID func() lab.ID) []lab.Change {
-	was, _ := find(l, id)
+	was, _ := lab.Find[lab.Draft](l, id)
 	is := lab.Draft{ID: newID(), Name: name, Notes: was.Notes, BegunOn: day}
 	changes := []lab.Change{{After: is}}
 	for _, s := range l.StepsOf(id) {
@@ -128,24 +128,6 @@ func Copy(l *lab.Lab, id lab.ID, name string, day lab.Day, newID func() lab.ID) 
 		}
 	}
 	return changes
-}
-
-// Remove is what throws a draft away with its steps.
-func Remove(l *lab.Lab, id lab.ID) []lab.Change {
-	was, ok := find(l, id)
-	if !ok {
-		return nil
-	}
-	changes := []lab.Change{{Before: was}}
-	for _, s := range l.StepsOf(id) {
-		changes = append(changes, lab.Change{Before: s})
-	}
-	return changes
-}
-
-func find(l *lab.Lab, id lab.ID) (lab.Draft, bool) {
-	d, ok := l.Get(lab.Key{Kind: lab.KindDraft, ID: id}).(lab.Draft)
-	return d, ok
 }
 
 // Reorder is what makes the order of a draft's steps the given one. Steps that are

@@ -67,7 +67,7 @@ func (b *bench) device(name string) lab.Device {
 	b.Helper()
 	id, ok := rundown.DeviceNamed(b.lab)(name)
 	require.True(b, ok, name)
-	d, _ := b.lab.Device(id)
+	d, _ := lab.Find[lab.Device](b.lab, id)
 	return d
 }
 
@@ -148,7 +148,7 @@ func TestTheDraftSurvivesWhatDoesNotConcernIt(t *testing.T) {
 	assert.Equal(t, []string{"strip B moved from R 5 rear to R 4", `shelf "board" added R 3`}, b.says())
 	drafted := draft.On(b.lab, quiet).Lab
 	id, _ := rundown.DeviceNamed(drafted)("strip B")
-	d, _ := drafted.Device(id)
+	d, _ := lab.Find[lab.Device](drafted, id)
 	assert.Equal(t, 1.4, *d.WeightKG, "what was learned meanwhile is kept")
 }
 
@@ -218,7 +218,7 @@ func TestADraftIsCopiedReorderedAndThrownAway(t *testing.T) {
 	b.apply(copied)
 	other := copied[0].After.Key().ID
 	assert.Len(t, b.lab.StepsOf(other), 2)
-	b.apply(draft.Remove(b.lab, quiet))
+	b.apply(b.lab.Removal(lab.Key{Kind: lab.KindDraft, ID: quiet}))
 	assert.Empty(t, b.lab.StepsOf(quiet))
 	assert.Len(t, b.lab.StepsOf(other), 2)
 }
@@ -249,7 +249,7 @@ func TestADraftComesToWhatWasDoneInIt(t *testing.T) {
 
 func someChange(rnd *rand.Rand, l *lab.Lab, id func() lab.ID) []lab.Change {
 	var all []lab.Device
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		all = append(all, d)
 	}
 	rack, _ := l.Named(lab.KindRack, "R")

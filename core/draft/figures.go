@@ -27,7 +27,7 @@ type Figures struct {
 // not "".
 func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 	var f Figures
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		if in != "" && r.ID != in {
 			continue
 		}
@@ -42,7 +42,7 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 	if in == "" {
 		f.Things = 0
 	}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if in == "" {
 			f.Things++
 		}
@@ -76,7 +76,7 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 // concerns reports whether a finding is about a rack or something in it.
 func concerns(l *lab.Lab, f finding.Finding, in lab.ID) bool {
 	for _, key := range f.Records {
-		d, ok := l.Device(key.ID)
+		d, ok := lab.Find[lab.Device](l, key.ID)
 		r, at := l.RackOf(d)
 		if key.ID == in || ok && at && r.ID == in {
 			return true

@@ -60,34 +60,34 @@ const (
 // thousands of things; searching it takes one or two.
 func New(l *lab.Lab) *Index {
 	ix := &Index{in: map[string][]use{}}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		where := rundown.WhereWords(l, d)
 		ix.add(d, d.Name, d.Kind.Words()+" "+string(d.State), where+" "+holderWords(l, d), d.Purpose, written(d.Notes, d.Maker, d.Model, d.Serial, d.Remote, d.Web, d.Console))
 		ix.entries[len(ix.entries)-1].where = where
 	}
-	for p := range l.Parts() {
+	for p := range lab.Each[lab.Part](l) {
 		where := rundown.PartWhere(l, p)
 		ix.add(p, p.Name, string(p.Kind)+" "+string(p.Medium), where, "", written(p.Notes, p.Maker, p.Model, p.Serial))
 		ix.entries[len(ix.entries)-1].where = where
 	}
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		between := l.CableWords(lab.Cable{A: c.A, B: c.B})
 		ix.add(c, c.Label, "cable "+string(c.Kind)+" "+string(c.Colour), between, "", c.Notes)
 		ix.entries[len(ix.entries)-1].where = between
 	}
-	for r := range l.Runs() {
+	for r := range lab.Each[lab.Run](l) {
 		ix.add(r, r.Name, "run conduit", "", "", r.Notes)
 	}
-	for s := range l.SpecSheets() {
+	for s := range lab.Each[lab.SpecSheet](l) {
 		ix.add(s, s.Name, "spec sheet "+s.Kind.Words(), "", "", written(s.Notes, s.Maker, s.Model))
 	}
-	for r := range l.Racks() {
-		p, _ := l.Place(r.Place)
+	for r := range lab.Each[lab.Rack](l) {
+		p, _ := lab.Find[lab.Place](l, r.Place)
 		ix.add(r, r.Name, "rack", p.Name, "", r.Notes)
 		ix.entries[len(ix.entries)-1].where = p.Name
 	}
-	for p := range l.Places() {
-		up, _ := l.Place(p.In)
+	for p := range lab.Each[lab.Place](l) {
+		up, _ := lab.Find[lab.Place](l, p.In)
 		ix.add(p, p.Name, "place", up.Name, "", p.Notes)
 		ix.entries[len(ix.entries)-1].where = up.Name
 	}

@@ -67,7 +67,7 @@ func tooLong(l *lab.Lab, tell found) {
 				level, say = Act, fmt.Sprintf(" lies in a way of %s m; %s carries nothing beyond %s m", metres(t.LengthM), k.Name, metres(most))
 			}
 			if say != "" {
-				c, _ := l.Cable(p.Cable)
+				c, _ := lab.Find[lab.Cable](l, p.Cable)
 				tell(level, l.CableWords(c)+say+".", c)
 				break
 			}
@@ -103,7 +103,7 @@ func heldDown(l *lab.Lab, tell found) {
 		}
 		t := r.Trail()
 		first, last := t.Stops[0], t.Stops[len(t.Stops)-1]
-		c, _ := l.Cable(t.Pieces[0].Cable)
+		c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
 		say := fmt.Sprintf("%s/%s to %s/%s is held to %s by %s; one of the two ports could do %s.", first.Title, first.Port, last.Title, last.Port,
 			t.Speed.Words(), t.Speed.HeldBy, cabling.SpeedWords(r.FastMb))
 		if *r.Speed.Mb == 0 {
@@ -122,7 +122,7 @@ func notPromised(l *lab.Lab, tell found) {
 		}
 		for _, p := range r.Trail().Pieces {
 			if p.Kind == lab.Cat5e {
-				c, _ := l.Cable(p.Cable)
+				c, _ := lab.Find[lab.Cable](l, p.Cable)
 				tell(Note, fmt.Sprintf("%s is Cat 5e and carries 5 Gb/s: that usually works, and is not promised.", l.CableWords(c)), c)
 				break
 			}
@@ -143,13 +143,13 @@ func loops(l *lab.Lab, tell found) {
 		if r.Back() {
 			t := r.Trail()
 			first, last := t.Stops[0], t.Stops[len(t.Stops)-1]
-			c, _ := l.Cable(t.Pieces[0].Cable)
+			c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
 			tell(Watch, fmt.Sprintf("%s/%s leads back to %s/%s, of the same device.", first.Title, first.Port, last.Title, last.Port), c)
 		}
 	}
 	for _, t := range cabling.Of(l).Aimless() {
 		if t.End == cabling.EndsInLoop {
-			c, _ := l.Cable(t.Pieces[0].Cable)
+			c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
 			tell(Act, fmt.Sprintf("The wiring goes round in a circle through %s/%s: %d cables that lead to no device.", t.Stops[0].Title, t.Stops[0].Port, len(t.Pieces)), c)
 		}
 	}
@@ -157,7 +157,7 @@ func loops(l *lab.Lab, tell found) {
 
 func fullRuns(l *lab.Lab, tell found) {
 	w := cabling.Of(l)
-	for r := range l.Runs() {
+	for r := range lab.Each[lab.Run](l) {
 		use := w.UseOf(r)
 		switch {
 		case use.Over:
@@ -229,7 +229,7 @@ func tooShort(l *lab.Lab, tell found) {
 		say := fmt.Sprintf("%s is %s m long", l.CableWords(*c.Cable), metres(*c.LengthM))
 		switch {
 		case should.From == "run":
-			r, _ := l.Run(c.Run)
+			r, _ := lab.Find[lab.Run](l, c.Run)
 			say += fmt.Sprintf(", and %s, where it lies, is %s m", r.Name, metres(should.NeedM))
 		case should.StockM != nil:
 			say += fmt.Sprintf(" and needs %.2f m with its bends and slack; the next one sold is %s m", should.NeedM, metres(*should.StockM))
@@ -241,7 +241,7 @@ func tooShort(l *lab.Lab, tell found) {
 }
 
 func brokenPorts(l *lab.Lab, tell found) {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		for _, m := range d.Marks {
 			if !m.Broken {
 				continue

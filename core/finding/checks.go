@@ -18,7 +18,7 @@ const nearlyFull = 0.9
 
 // overweight compares what a rack carries with what it holds.
 func overweight(l *lab.Lab, tell found) {
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		w := rack.WeightOf(l, r)
 		if r.HoldsKG == nil {
 			continue
@@ -45,7 +45,7 @@ func overweight(l *lab.Lab, tell found) {
 // meetsInDepth looks for a front and a rear device in the same units that are
 // together deeper than the rack. An unknown depth is said, not guessed.
 func meetsInDepth(l *lab.Lab, tell found) {
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		var fronts, rears []lab.Device
 		for _, d := range l.Held(r.Key()) {
 			switch {
@@ -88,18 +88,13 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 	}
 }
 
-// standing are the kinds of thing that have feet rather than ears.
-var standing = map[lab.DeviceKind]bool{
-	lab.MiniPC: true, lab.SingleBoard: true, lab.AccessPoint: true, lab.Modem: true, lab.Hub: true, lab.Display: true, lab.Desktop: true, lab.Camera: true, lab.Sensor: true,
-}
-
 // onNothing looks for things without ears that are in a rack's units by
 // themselves: they stand on what is below, if there is something.
 func onNothing(l *lab.Lab, tell found) {
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		held := l.Held(r.Key())
 		for _, d := range held {
-			if d.At.Where != lab.InUnits || !standing[d.Kind] || d.At.Share != lab.Whole || d.At.Unit == 1 {
+			if d.At.Where != lab.InUnits || !d.Kind.Traits().Stands || d.At.Share != lab.Whole || d.At.Unit == 1 {
 				continue
 			}
 			where := fmt.Sprintf("%s at %s", r.Name, l.UnitRange(r, d.At.Unit, d.Units()))
@@ -107,7 +102,7 @@ func onNothing(l *lab.Lab, tell found) {
 			switch {
 			case !ok:
 				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.", d.Title(), where, d.Kind.Words()), d)
-			case below.Kind != lab.Shelf:
+			case !below.Kind.Traits().Holds || below.Kind.Traits().Encloses:
 				tell(Note, fmt.Sprintf("%s, in %s, stands on %s: that cannot come out without it.", d.Title(), where, below.Title()), d, below)
 			}
 		}
@@ -137,7 +132,7 @@ const heavyKG = 10
 // sum(m h) / sum(m) over what is weighed (domain.md, Space). What hangs on a
 // wall does not topple.
 func heavyAboveLight(l *lab.Lab, tell found) {
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		half := float64(r.HeightU) / 2
 		var mounted []lab.Device
 		moment, mass := 0.0, 0.0
@@ -183,7 +178,7 @@ func lightBelow(mounted []lab.Device, d lab.Device) (light lab.Device, ok bool) 
 // stateAndPlace looks for things whose state does not go with where they are:
 // what does not run and takes units, and what runs and is nowhere.
 func stateAndPlace(l *lab.Lab, tell found) {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		takes := d.At != nil && d.At.Where == lab.InUnits
 		switch {
 		case takes && (d.State == lab.Spare || d.State == lab.Leaving):
@@ -198,23 +193,18 @@ func stateAndPlace(l *lab.Lab, tell found) {
 	}
 }
 
-// powered are kinds that are in a drawer only while they are off.
-var powered = map[lab.DeviceKind]bool{
-	lab.Server: true, lab.MiniPC: true, lab.SingleBoard: true, lab.NAS: true, lab.Switch: true, lab.Router: true, lab.Firewall: true,
-	lab.AccessPoint: true, lab.Modem: true, lab.UPS: true, lab.Recorder: true, lab.Camera: true, lab.Desktop: true, lab.Display: true,
-}
-
+// inDrawer reports whether something that gets warm is shut in.
 func inDrawer(l *lab.Lab, d lab.Device) bool {
-	if d.At == nil || d.At.Where != lab.OnDevice || !powered[d.Kind] {
+	if d.At == nil || d.At.Where != lab.OnDevice || !d.Kind.Traits().Warm {
 		return false
 	}
-	on, _ := l.Device(d.At.Device)
-	return on.Kind == lab.Drawer
+	on, _ := lab.Find[lab.Device](l, d.At.Device)
+	return on.Kind.Traits().Encloses
 }
 
 // notPlaced lists what is nowhere yet. What runs is told by stateAndPlace.
 func notPlaced(l *lab.Lab, tell found) {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.At != nil || d.State == lab.Running {
 			continue
 		}

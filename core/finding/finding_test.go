@@ -117,7 +117,7 @@ func TestAFindingIsAcceptedUntilTheDayToLookAgain(t *testing.T) {
 func TestAFindingIsCalledTheSameTomorrow(t *testing.T) {
 	l := from(t, "rack \"R\": 9U, 300mm deep\n5 server \"a\": 200mm deep\n5 rear strip \"b\": 200mm deep")
 	before := finding.All(l, "2026-11-23")[0]
-	a, _ := l.Device(before.Records[0].ID)
+	a, _ := lab.Find[lab.Device](l, before.Records[0].ID)
 	deeper := 250.0
 	is := a
 	is.Name, is.DepthMM = "renamed", &deeper

@@ -14,11 +14,11 @@ import (
 // meetsInDepth, the rack's whole load by overweight, and a missing measure is
 // a gap.
 func doesNotFit(l *lab.Lab, tell found) {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.At == nil || d.At.Where != lab.InUnits {
 			continue
 		}
-		r, _ := l.Rack(d.At.Rack)
+		r, _ := lab.Find[lab.Rack](l, d.At.Rack)
 		for _, c := range rack.Measures(rack.ThingOf(l, d), r, d.At.Share) {
 			if c.Outcome == rack.NoFit {
 				tell(Act, fmt.Sprintf("%s does not fit: %s", d.Title(), lower(c.Say)), d)
@@ -38,7 +38,7 @@ func lower(s string) string {
 
 // shelves compares what stands on a thing with what that may carry.
 func shelves(l *lab.Lab, tell found) {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		holds := l.SpecOf(d).HoldsKG
 		if holds == nil {
 			continue
@@ -63,7 +63,7 @@ func shelves(l *lab.Lab, tell found) {
 
 // parts looks for what does not go together inside devices.
 func parts(l *lab.Lab, tell found) {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		for _, t := range gear.Troubles(l, d) {
 			level := Watch
 			if t.Sure {
@@ -82,8 +82,8 @@ func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // batteries looks for batteries of unknown age in things that run on them.
 func batteries(l *lab.Lab, tell found) {
-	for p := range l.Parts() {
-		d, in := l.Device(p.Device)
+	for p := range lab.Each[lab.Part](l) {
+		d, in := lab.Find[lab.Device](l, p.Device)
 		if p.Kind == lab.Battery && in && p.PutIn == "" && d.State == lab.Running {
 			tell(Note, fmt.Sprintf("Nobody wrote down when the battery of %s was put in.", d.Title()), d, p)
 		}

@@ -280,7 +280,7 @@ type Bin struct {
 // BinOf lists them.
 func BinOf(l *lab.Lab) Bin {
 	b := Bin{[]PartLine{}, []PartLine{}}
-	for p := range l.Parts() {
+	for p := range lab.Each[lab.Part](l) {
 		switch {
 		case p.Ordered:
 			b.Ordered = append(b.Ordered, lineOf(lab.Spec{}, p))

@@ -137,7 +137,7 @@ func TestMovingAPart(t *testing.T) {
 	l := from(t, filled)
 	anvil := device(t, l, "anvil")
 	part := func(l *lab.Lab, name string) lab.Part {
-		for p := range l.Parts() {
+		for p := range lab.Each[lab.Part](l) {
 			if p.Name == name {
 				return p
 			}

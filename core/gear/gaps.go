@@ -140,10 +140,10 @@ func WalkOf(l *lab.Lab, r lab.Rack) Complete {
 // WalkElsewhere lists the gaps of what is in no rack, by place.
 func WalkElsewhere(l *lab.Lab) Complete {
 	c := Complete{Gaps: []Gap{}}
-	for p := range l.Places() {
+	for p := range lab.Each[lab.Place](l) {
 		c.add(l, p.Key())
 	}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.At == nil {
 			c.device(l, d)
 		}

@@ -25,7 +25,7 @@ func device(t *testing.T, l *lab.Lab, name string) lab.Device {
 	t.Helper()
 	id, ok := rundown.DeviceNamed(l)(name)
 	require.True(t, ok, name)
-	d, _ := l.Device(id)
+	d, _ := lab.Find[lab.Device](l, id)
 	return d
 }
 
@@ -117,7 +117,7 @@ func TestGapsDependOnTheKind(t *testing.T) {
 	assert.Equal(t, []string{"purpose", "model", "parts:drive", "parts:processor", "parts:memory", "idle_w", "most_w"}, fields("wren"), "depth is for what is mounted")
 	assert.Empty(t, fields("old"))
 	id, _ := l.Named(lab.KindRack, "Pantry")
-	r, _ := l.Rack(id)
+	r, _ := lab.Find[lab.Rack](l, id)
 	walk := gear.WalkOf(l, r)
 	assert.Equal(t, device(t, l, "anvil").ID, walk.Gaps[0].Device)
 	assert.Equal(t, device(t, l, "wren").ID, walk.Gaps[len(walk.Gaps)-1].Device)

@@ -22,7 +22,7 @@ var Generic = sync.OnceValues(func() ([]lab.SpecSheet, error) {
 		return nil, fmt.Errorf("the generic spec sheets: %w", p.Mistakes[0])
 	}
 	var list []lab.SpecSheet
-	for s := range p.Lab.SpecSheets() {
+	for s := range lab.Each[lab.SpecSheet](p.Lab) {
 		s.ID = genericID(s.Name)
 		s.FiguresBy = "what is usual for its kind"
 		list = append(list, s)

@@ -51,13 +51,13 @@ const (
 // Money reports on a lab as of a day.
 func Money(l *lab.Lab, today time.Time) MoneyReport {
 	r := reporter{MoneyReport{Currency: l.Settings().Currency, Spent: []Spent{}, Endings: []Ending{}}, map[int]*Spent{}, time.Date(today.Year(), today.Month(), today.Day(), 0, 0, 0, 0, time.UTC)}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		r.thing(d, d.ID, d.Money)
 		if d.PriceMinor == nil && d.Got != lab.ForFree && len(matters[d.Kind]) > 0 && !slices.Contains(d.Never, "price_minor") {
 			r.Unpriced++
 		}
 	}
-	for p := range l.Parts() {
+	for p := range lab.Each[lab.Part](l) {
 		r.thing(p, p.Device, p.Money)
 		if on, ok := p.PutIn.Last(); ok && p.Kind == lab.Battery {
 			years := leadYears

@@ -40,7 +40,7 @@ func (ix *Index) of(c *Column) []Value {
 // Devices makes the index of a lab's devices.
 func Devices(l *lab.Lab) *Index {
 	ix := &Index{lab: l, columns: deviceColumns, values: map[string][]Value{}}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		gaps, _ := asked(l, d)
 		r := &row{n: len(ix.rows), lab: l, id: d.ID, device: d, totals: TotalsOf(l, d), gaps: len(gaps)}
 		r.where = rundown.WhereText(l, d, "")
@@ -66,7 +66,7 @@ func Devices(l *lab.Lab) *Index {
 func placesOf(l *lab.Lab, d lab.Device, in lab.Rack) string {
 	id := in.Place
 	for d.At != nil && d.At.Where == lab.OnDevice {
-		up, ok := l.Device(d.At.Device)
+		up, ok := lab.Find[lab.Device](l, d.At.Device)
 		if !ok {
 			break
 		}
@@ -76,7 +76,7 @@ func placesOf(l *lab.Lab, d lab.Device, in lab.Rack) string {
 		id = d.At.Place
 	}
 	var names []string
-	for p, ok := l.Place(id); ok; p, ok = l.Place(p.In) {
+	for p, ok := lab.Find[lab.Place](l, id); ok; p, ok = lab.Find[lab.Place](l, p.In) {
 		names = append(names, p.Name)
 	}
 	return strings.Join(names, ", ")
@@ -85,7 +85,7 @@ func placesOf(l *lab.Lab, d lab.Device, in lab.Rack) string {
 // Parts makes the index of a lab's parts.
 func Parts(l *lab.Lab) *Index {
 	ix := &Index{lab: l, columns: partColumns, values: map[string][]Value{}}
-	for p := range l.Parts() {
+	for p := range lab.Each[lab.Part](l) {
 		r := &row{n: len(ix.rows), lab: l, id: p.ID, part: p, where: rundown.PartWhere(l, p), said: rundown.Saying(l, p)}
 		r.folded = strings.ToLower(strings.Join([]string{p.Name, string(p.Kind), string(p.Medium), p.Interface, string(p.CardKind), p.Maker, p.Model, p.Notes, r.where, string(p.State), p.Serial, p.MemoryType}, "\n"))
 		ix.rows = append(ix.rows, r)

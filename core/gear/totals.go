@@ -96,7 +96,7 @@ type LabTotals struct {
 // Totalled sums up a lab. What does not run counts too: it is there.
 func Totalled(l *lab.Lab) LabTotals {
 	var sum LabTotals
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		t := TotalsOf(l, d)
 		sum.Devices++
 		sum.Cores.join(t.Cores)
@@ -108,7 +108,7 @@ func Totalled(l *lab.Lab) LabTotals {
 			sum.BaysTaken += t.Bays.Taken
 		}
 	}
-	for p := range l.Parts() {
+	for p := range lab.Each[lab.Part](l) {
 		switch {
 		case p.Ordered:
 			sum.Ordered++

@@ -124,7 +124,7 @@ type End struct {
 // Cable is one cable, its ends plugged in or not, or a link without one.
 type Cable struct {
 	ID      ID         `json:"id" required:"true"`
-	Label   string     `json:"label,omitempty" maxLength:"60"`
+	Label   string     `json:"label,omitempty" maxLength:"60" lab:"name"`
 	Kind    CableKind  `json:"cable_kind,omitempty" description:"Absent while unknown"`
 	Colour  Colour     `json:"colour,omitempty" maxLength:"10" description:"A name such as yellow, or #rrggbb"`
 	LengthM *float64   `json:"length_m,omitempty"`
@@ -148,23 +148,17 @@ func (c Cable) Title() string {
 	return strings.TrimSpace(string(c.Colour) + " " + titleOr(string(c.Kind), "cable"))
 }
 
-// OwnName implements Named.
-func (c Cable) OwnName() string { return c.Label }
-
-// Renamed implements Named.
-func (c Cable) Renamed(name string) Record { c.Label = name; return c }
-
 // Refs implements Record.
 func (c Cable) Refs() []Ref {
 	var refs []Ref
 	if c.A != nil {
-		refs = append(refs, Ref{"a.device_id", Key{KindDevice, c.A.Device}})
+		refs = append(refs, Ref{"a.device_id", Key{KindDevice, c.A.Device}, Clear})
 	}
 	if c.B != nil {
-		refs = append(refs, Ref{"b.device_id", Key{KindDevice, c.B.Device}})
+		refs = append(refs, Ref{"b.device_id", Key{KindDevice, c.B.Device}, Clear})
 	}
 	if c.Run != "" {
-		refs = append(refs, Ref{"run_id", Key{KindRun, c.Run}})
+		refs = append(refs, Ref{"run_id", Key{KindRun, c.Run}, Clear})
 	}
 	return refs
 }
@@ -173,8 +167,6 @@ func (c Cable) withDefaults() Record {
 	c.State = cmp.Or(c.State, CableInUse)
 	return c
 }
-
-func (c Cable) uniqueName() string { return "" }
 
 // Ends are the ends that are plugged in.
 func (c Cable) Ends() []End {
@@ -187,23 +179,9 @@ func (c Cable) Ends() []End {
 	return ends
 }
 
-// without is the change that takes a device, or the run it lies in, from a
-// cable.
-func (c Cable) without(k Key) Change {
-	is := c
-	if is.Run == k.ID {
-		is.Run = ""
-	}
-	for _, e := range []**End{&is.A, &is.B} {
-		if *e != nil && (*e).Device == k.ID {
-			*e = nil
-		}
-	}
-	if is.A == nil && is.B == nil {
-		return Change{Before: c}
-	}
-	return Change{Before: c, After: is}
-}
+// pointless reports whether the cable is plugged in nowhere: one that lost its
+// last end goes with what it was plugged into.
+func (c Cable) pointless() bool { return c.A == nil && c.B == nil }
 
 // longestM is 100 km, farther than anybody's garden.
 const longestM = 100_000
@@ -251,7 +229,7 @@ func (c Cable) checkIn(l *Lab, f *faults) {
 		if e.end == nil {
 			continue
 		}
-		d, _ := l.Device(e.end.Device)
+		d, _ := Find[Device](l, e.end.Device)
 		if c.Kind == Wireless {
 			continue // it needs no port, and any number of them may meet
 		}
@@ -355,7 +333,7 @@ func (l *Lab) CableAt(e End) (Cable, bool) {
 
 // EndWords names a port as one writes it: "core/3", "PP1/3 rear".
 func (l *Lab) EndWords(e End) string {
-	d, _ := l.Device(e.Device)
+	d, _ := Find[Device](l, e.Device)
 	say := d.Title() + "/" + e.Port
 	if e.Rear {
 		say += " rear"

@@ -49,7 +49,7 @@ func TestPortsAreNumberedByTheirGroups(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			l, err := lab.New().Apply([]lab.Change{{After: lab.Device{ID: "d", Kind: c.kind, State: lab.Running, Spec: c.spec}}})
 			require.NoError(t, err)
-			d, _ := l.Device("d")
+			d, _ := lab.Find[lab.Device](l, "d")
 			ports := l.PortsOf(d)
 			assert.Equal(t, c.words, ports.Words())
 			for i := range ports.Len() {
@@ -62,7 +62,7 @@ func TestPortsAreNumberedByTheirGroups(t *testing.T) {
 
 func TestAPortIsFoundAsAPersonWritesIt(t *testing.T) {
 	l := wired(t)
-	core, _ := l.Device("core")
+	core, _ := lab.Find[lab.Device](l, "core")
 	core.Marks = []lab.PortMark{{Port: "s1", Name: "Uplink"}}
 	for said, want := range map[string]string{"3": "3", "03": "3", "S2": "s2", "uplink": "s1", "in": "in1", "port 3": "3", "RJ45 8": "8", "sfp2": "s2", "SFP+1": "s1", "sfp3": "", "port": "", "9": "", "s0": "", "": ""} {
 		l, err := l.Apply([]lab.Change{{Before: l.Get(core.Key()), After: core}})
@@ -138,11 +138,11 @@ func TestTwoCablesSwapInOneChange(t *testing.T) {
 
 func TestPortsWithCablesDoNotGoUnseen(t *testing.T) {
 	l := wired(t, lab.Cable{ID: "x", Label: "uplink", State: lab.CableInUse, A: end("core", "8")})
-	d, _ := l.Device("core")
+	d, _ := lab.Find[lab.Device](l, "core")
 	d.Ports = []lab.PortGroup{{Count: 4, Connector: "rj45"}}
 	_, err := l.Apply([]lab.Change{{Before: l.Get(d.Key()), After: d}})
 	assert.ErrorContains(t, err, "“core” has no port “8”; it has 1-4 and in1, and “uplink” is plugged in there; move it first")
-	d, _ = l.Device("core")
+	d, _ = lab.Find[lab.Device](l, "core")
 	d.Marks = []lab.PortMark{{Port: "40", Broken: true}}
 	_, err = l.Apply([]lab.Change{{Before: l.Get(d.Key()), After: d}})
 	assert.ErrorContains(t, err, "“core” has no port “40”")
@@ -152,10 +152,10 @@ func TestARemovedDeviceIsUnplugged(t *testing.T) {
 	l := wired(t, lab.Cable{ID: "x", State: lab.CableInUse, A: end("core", "1"), B: end("pp1", "1")}, lab.Cable{ID: "y", State: lab.CableInUse, A: end("core", "2")})
 	next, err := l.Apply(l.Removal(lab.Key{Kind: lab.KindDevice, ID: "core"}))
 	require.NoError(t, err)
-	x, _ := next.Cable("x")
+	x, _ := lab.Find[lab.Cable](next, "x")
 	assert.Nil(t, x.A)
 	assert.Equal(t, end("pp1", "1"), x.B)
-	_, there := next.Cable("y")
+	_, there := lab.Find[lab.Cable](next, "y")
 	assert.False(t, there, "it was plugged in nowhere else")
 }
 
@@ -201,7 +201,7 @@ func TestWhatSetsAPortApart(t *testing.T) {
 	}
 	l, err := lab.New().Apply([]lab.Change{{After: core(lab.PortMark{Port: "2", Name: "screen", Insert: "hdmi", Broken: true})}})
 	require.NoError(t, err)
-	d, _ := l.Device("d")
+	d, _ := lab.Find[lab.Device](l, "d")
 	p := l.PortsOf(d).At(1)
 	assert.Equal(t, "screen", p.Title())
 	assert.Equal(t, "hdmi", p.Connector)

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"slices"
 	"sync"
+
+	iradix "github.com/hashicorp/go-immutable-radix/v2"
 )
 
 // Change is a record's before and after. Without a before the record is new,
@@ -118,8 +120,8 @@ func (l *Lab) Rewind(changes []Change) (*Lab, error) {
 
 // with makes the changes; names that are taken go into the faults.
 func (l *Lab) with(changes []Change, f *faults) (*Lab, error) {
-	records, users, names := l.records.Txn(), l.users.Txn(), l.names.Txn()
-	var named []Key
+	records, users, taken := l.records.Txn(), l.users.Txn(), l.taken.Txn()
+	var claims []Key
 	for _, c := range changes {
 		key := c.Key()
 		now, _ := records.Get(key.bytes())
@@ -135,9 +137,9 @@ func (l *Lab) with(changes []Change, f *faults) (*Lab, error) {
 					users.Delete(userKey(ref.To, key))
 				}
 			}
-			if n := c.Before.uniqueName(); n != "" {
-				if id, _ := names.Get(nameKey(key.Kind, n)); id == key.ID {
-					names.Delete(nameKey(key.Kind, n))
+			for _, u := range uniquesOf(c.Before) {
+				if id, _ := taken.Get(u.key(key.Kind)); id == key.ID {
+					taken.Delete(u.key(key.Kind))
 				}
 			}
 		}
@@ -146,19 +148,19 @@ func (l *Lab) with(changes []Change, f *faults) (*Lab, error) {
 			for _, ref := range c.After.Refs() {
 				users.Insert(userKey(ref.To, key), c.After)
 			}
-			if c.After.uniqueName() != "" {
-				named = append(named, key)
+			if len(uniquesOf(c.After)) > 0 {
+				claims = append(claims, key)
 			}
 		}
 	}
 	next := &Lab{records.Commit(), users.Commit(), nil, l.top, &sync.Map{}}
-	if s, ok := find[Settings](next, KindLab, SettingsID); ok {
+	if s, ok := Find[Settings](next, SettingsID); ok {
 		next.top = s
 	}
-	for _, key := range named {
-		claimName(next, names, f, next.Get(key))
+	for _, key := range claims {
+		next.claim(taken, f, next.Get(key))
 	}
-	next.names = names.Commit()
+	next.taken = taken.Commit()
 	return next, nil
 }
 
@@ -167,22 +169,24 @@ func refersTo(r Record, to Key) bool {
 	return r != nil && slices.ContainsFunc(r.Refs(), func(ref Ref) bool { return ref.To == to })
 }
 
-// claimName notes a unique name, or the fault that somebody else has it.
-func claimName(l *Lab, names interface {
-	Get([]byte) (ID, bool)
-	Insert([]byte, ID) (ID, bool)
-}, f *faults, r Record) {
+// claim notes a record's unique values, or the fault that another one has them.
+func (l *Lab) claim(taken *iradix.Txn[ID], f *faults, r Record) {
 	if r == nil {
 		return // came and went in one list
 	}
 	key := r.Key()
-	at := nameKey(key.Kind, r.uniqueName())
-	if other, ok := names.Get(at); ok && other != key.ID {
-		f.about(r)
-		f.add("name", "there is a %s %s already; give one of them another name", key.Kind, quote(l.Get(Key{key.Kind, other}).Title()))
-		return
+	for _, u := range uniquesOf(r) {
+		if u.Value == "" {
+			continue
+		}
+		at := u.key(key.Kind)
+		if other, ok := taken.Get(at); ok && other != key.ID {
+			f.about(r)
+			f.add(u.Field, "there is %s %s already; give one of them another %s", withArticle(key.Kind.Words()), quote(l.Get(Key{key.Kind, other}).Title()), RecordKind(u.Field).Words())
+			continue
+		}
+		taken.Insert(at, key.ID)
 	}
-	names.Insert(at, key.ID)
 }
 
 // checkChanges finds every fault that the changes brought into the lab.
@@ -204,8 +208,8 @@ func (l *Lab) checkChanges(changes []Change, f *faults) {
 				f.add(ref.Field, "there is no %s with the id %s", ref.To.Kind, quote(string(ref.To.ID)))
 			}
 		}
-		if len(f.list) == before {
-			r.checkIn(l, f)
+		if in, ok := r.(interface{ checkIn(*Lab, *faults) }); ok && len(f.list) == before {
+			in.checkIn(l, f) // what is wrong with it among the lab's other records
 		}
 		f.checked[c.Key()] = true
 	}
@@ -242,37 +246,19 @@ func Invert(changes []Change) []Change {
 // which what is referred to comes before what refers.
 func Diff(from, to *Lab) []Change {
 	var changes []Change
-	for _, kind := range Kinds() {
-		for r := range to.Records(kind) {
+	for _, k := range registry {
+		for r := range to.Records(k.RecordKind) {
 			if c, ok := from.Put(r); ok {
 				changes = append(changes, c)
 			}
 		}
 	}
-	for _, kind := range slices.Backward(Kinds()) {
-		for r := range from.Records(kind) {
+	for _, k := range slices.Backward(registry) {
+		for r := range from.Records(k.RecordKind) {
 			if to.Get(r.Key()) == nil {
 				changes = append(changes, Change{Before: r})
 			}
 		}
-	}
-	return changes
-}
-
-// Removal is Remove with what is nothing without the record: the parts in a
-// device and the photos of it. Its cables are unplugged; one that is then
-// plugged in nowhere goes too.
-func (l *Lab) Removal(k Key) []Change {
-	var changes []Change
-	for by := range l.UsersOf(k) {
-		if c, ok := by.(Cable); ok {
-			changes = append(changes, c.without(k))
-		} else if kind := by.Key().Kind; k.Kind == KindDevice && (kind == KindPart || kind == KindPhoto) {
-			changes = append(changes, Change{Before: by})
-		}
-	}
-	if c, ok := l.Remove(k); ok {
-		changes = append(changes, c)
 	}
 	return changes
 }

@@ -158,6 +158,14 @@ func shorten(s string) string {
 	return s
 }
 
+// withArticle puts a or an before a noun.
+func withArticle(noun string) string {
+	if strings.ContainsAny(noun[:1], "aeiou") {
+		return "an " + noun
+	}
+	return "a " + noun
+}
+
 func itoa(n int) string { return strconv.Itoa(n) }
 
 // listed joins words as one speaks, and counts those past the fourth.
@@ -186,7 +194,7 @@ func (d Device) checkIn(l *Lab, f *faults) {
 }
 
 func (d Device) checkUnits(l *Lab, f *faults) {
-	r, _ := l.Rack(d.At.Rack)
+	r, _ := Find[Rack](l, d.At.Rack)
 	if d.At.Unit < 1 || d.At.Unit+d.Units()-1 > r.HeightU {
 		f.add("at.unit", "%s does not fit at %s: %s has the units 1 to %d", quote(d.Title()), l.UnitRange(r, d.At.Unit, d.Units()), quote(r.Name), r.HeightU)
 		return
@@ -223,6 +231,6 @@ func (d Device) checkCircle(l *Lab, f *faults) {
 			}
 			return
 		}
-		up, _ = l.Device(up.At.Device)
+		up, _ = Find[Device](l, up.At.Device)
 	}
 }

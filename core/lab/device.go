@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"net/url"
 	"slices"
-	"strings"
 )
 
 // DeviceKind is what the trade calls a thing.
@@ -45,29 +44,8 @@ const (
 	Other         DeviceKind = "other"
 )
 
-// DeviceKinds lists every kind.
-func DeviceKinds() []DeviceKind { return slices.Clone(deviceKinds) }
-
-var deviceKinds = []DeviceKind{Server, MiniPC, SingleBoard, NAS, DiskShelf, TapeLibrary, Switch, Router, Firewall, AccessPoint,
-	Modem, PatchPanel, WallPlate, Coupler, BrushPanel, BlankingPanel, Shelf, Drawer, KVMSwitch, ConsoleServer, UPS, PDU, PowerStrip, FanUnit,
-	Sensor, Recorder, Hub, Display, Desktop, Camera, Other}
-
 // Enum lists the kinds for the published schema.
 func (DeviceKind) Enum() []any { return anys(DeviceKinds()) }
-
-// Words is the kind as it is spoken: "mini PC", "patch panel".
-func (k DeviceKind) Words() string {
-	if k == SingleBoard {
-		return "single-board computer"
-	}
-	words := strings.Split(string(k), "_")
-	for i, w := range words {
-		if slices.Contains([]string{"pc", "nas", "kvm", "ups", "pdu"}, w) {
-			words[i] = strings.ToUpper(w)
-		}
-	}
-	return strings.Join(words, " ")
-}
 
 // State is how things stand with a device.
 type State string
@@ -94,7 +72,7 @@ func (State) Enum() []any { return anys(States()) }
 // wall or lies in a drawer.
 type Device struct {
 	ID      ID         `json:"id" required:"true"`
-	Name    string     `json:"name,omitempty" maxLength:"80"`
+	Name    string     `json:"name,omitempty" maxLength:"80" lab:"name"`
 	Kind    DeviceKind `json:"device_kind" required:"true"`
 	State   State      `json:"state" required:"true"`
 	Purpose string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
@@ -102,11 +80,11 @@ type Device struct {
 	Why     string     `json:"why,omitempty" maxLength:"500" description:"Why it was bought, in a sentence"`
 	Sheet   ID         `json:"sheet_id,omitempty" description:"The spec sheet of its make and model; what the device says itself goes before it"`
 	Spec
-	Remote  string   `json:"remote_address,omitempty" maxLength:"200" description:"Private: where its remote management answers"`
-	Web     string   `json:"web_page,omitempty" maxLength:"500" description:"Private"`
+	Remote  string   `json:"remote_address,omitempty" maxLength:"200" description:"Private: where its remote management answers" lab:"private"`
+	Web     string   `json:"web_page,omitempty" maxLength:"500" description:"Private" lab:"private"`
 	Console string   `json:"console,omitempty" maxLength:"200" description:"How one gets at its console"`
-	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private"`
-	Private []Entry  `json:"private,omitempty" maxItems:"20" description:"Further facts that are left out of what is shared"`
+	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private" lab:"private"`
+	Private []Entry  `json:"private,omitempty" maxItems:"20" description:"Further facts that are left out of what is shared" lab:"private"`
 	Links   []string `json:"links,omitempty" nullable:"false" maxItems:"20"`
 	Never   []string `json:"never_known,omitempty" nullable:"false" maxItems:"60" description:"The fields that nobody will find out any more"`
 	Money
@@ -138,7 +116,7 @@ func (d Device) Refs() []Ref {
 		refs = append(refs, d.At.ref())
 	}
 	if d.Sheet != "" {
-		refs = append(refs, Ref{"sheet_id", Key{KindSheet, d.Sheet}})
+		refs = append(refs, Ref{"sheet_id", Key{KindSheet, d.Sheet}, Refuse})
 	}
 	return refs
 }
@@ -168,12 +146,10 @@ func (d Device) withDefaults() Record {
 	return d
 }
 
-func (d Device) uniqueName() string { return "" }
-
 func (d Device) check(f *faults) {
 	f.id(d.ID)
 	f.name("name", d.Name)
-	oneOf(f, "device_kind", d.Kind, deviceKinds)
+	oneOf(f, "device_kind", d.Kind, DeviceKinds())
 	oneOf(f, "state", d.State, states)
 	f.line("purpose", d.Purpose, maxPurpose)
 	f.text("notes", d.Notes, maxNotes)

@@ -9,7 +9,7 @@ import (
 // built. What the steps say is no part of the lab until they are done.
 type Draft struct {
 	ID      ID     `json:"id" required:"true"`
-	Name    string `json:"name" required:"true" maxLength:"80"`
+	Name    string `json:"name" required:"true" maxLength:"80" lab:"name"`
 	Notes   string `json:"notes,omitempty" maxLength:"10000" description:"What it is for"`
 	BegunOn Day    `json:"begun_on,omitempty"`
 }
@@ -23,7 +23,7 @@ func (d Draft) Title() string { return titleOr(d.Name, "a draft") }
 // Refs implements Record.
 func (d Draft) Refs() []Ref { return nil }
 
-func (d Draft) uniqueName() string { return d.Name }
+func (d Draft) uniques() []Unique { return byName(d.Name) }
 
 func (d Draft) check(f *faults) {
 	f.id(d.ID)
@@ -32,8 +32,6 @@ func (d Draft) check(f *faults) {
 	f.text("notes", d.Notes, maxNotes)
 	f.day("begun_on", d.BegunOn)
 }
-
-func (d Draft) checkIn(*Lab, *faults) {}
 
 // Step is one thing to do in a draft: changes that are made together. The
 // records it changes need not be in the lab any more; whether a step still
@@ -56,9 +54,7 @@ func (s Step) Key() Key { return Key{KindStep, s.ID} }
 func (s Step) Title() string { return titleOr(s.Words, "a step") }
 
 // Refs implements Record.
-func (s Step) Refs() []Ref { return []Ref{{"draft_id", Key{KindDraft, s.Draft}}} }
-
-func (s Step) uniqueName() string { return "" }
+func (s Step) Refs() []Ref { return []Ref{{"draft_id", Key{KindDraft, s.Draft}, GoAlong}} }
 
 // Bounds of a step's price in minor units, and of the changes it may have.
 const (
@@ -88,8 +84,6 @@ func (s Step) check(f *faults) {
 		}
 	}
 }
-
-func (s Step) checkIn(*Lab, *faults) {}
 
 // StepsOf lists the steps of a draft in their order.
 func (l *Lab) StepsOf(draft ID) []Step {

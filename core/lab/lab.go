@@ -19,7 +19,7 @@ import (
 type Lab struct {
 	records *iradix.Tree[Record] // by kind and id
 	users   *iradix.Tree[Record] // who refers to a record, by that record's key
-	names   *iradix.Tree[ID]     // by kind and folded name, where names are unique
+	taken   *iradix.Tree[ID]     // by kind, field and folded value, where values are unique
 	top     Settings
 	derived *sync.Map // what was worked out from it, by type
 }
@@ -46,8 +46,8 @@ func userKey(of, by Key) []byte {
 	return []byte(string(of.Kind) + "/" + string(of.ID) + "\x00" + string(by.Kind) + "/" + string(by.ID))
 }
 
-func nameKey(kind RecordKind, name string) []byte {
-	return []byte(string(kind) + "/" + FoldName(name))
+func (u Unique) key(kind RecordKind) []byte {
+	return []byte(string(kind) + "/" + u.Field + "/" + FoldName(u.Value))
 }
 
 // FoldName makes names that a person would take for the same equal.
@@ -69,43 +69,21 @@ func (l *Lab) Get(k Key) Record {
 // Settings returns what holds for the whole lab.
 func (l *Lab) Settings() Settings { return l.top }
 
-// Place finds a place.
-func (l *Lab) Place(id ID) (Place, bool) { return find[Place](l, KindPlace, id) }
+// Find finds a record of a kind by its id.
+func Find[R Record](l *Lab, id ID) (R, bool) {
+	var none R
+	r, ok := l.Get(Key{none.Key().Kind, id}).(R)
+	return r, ok
+}
 
-// Rack finds a rack.
-func (l *Lab) Rack(id ID) (Rack, bool) { return find[Rack](l, KindRack, id) }
-
-// Device finds a device.
-func (l *Lab) Device(id ID) (Device, bool) { return find[Device](l, KindDevice, id) }
-
-// SpecSheet finds a spec sheet.
-func (l *Lab) SpecSheet(id ID) (SpecSheet, bool) { return find[SpecSheet](l, KindSheet, id) }
-
-// Part finds a part.
-func (l *Lab) Part(id ID) (Part, bool) { return find[Part](l, KindPart, id) }
-
-// Places goes through the places, oldest first.
-func (l *Lab) Places() iter.Seq[Place] { return each[Place](l, KindPlace) }
-
-// Racks goes through the racks, oldest first.
-func (l *Lab) Racks() iter.Seq[Rack] { return each[Rack](l, KindRack) }
-
-// Devices goes through the devices, oldest first.
-func (l *Lab) Devices() iter.Seq[Device] { return each[Device](l, KindDevice) }
-
-// SpecSheets goes through the spec sheets, oldest first.
-func (l *Lab) SpecSheets() iter.Seq[SpecSheet] { return each[SpecSheet](l, KindSheet) }
-
-// Parts goes through the parts, oldest first.
-func (l *Lab) Parts() iter.Seq[Part] { return each[Part](l, KindPart) }
+// Each goes through the records of a kind, oldest first.
+func Each[R Record](l *Lab) iter.Seq[R] {
+	var none R
+	return each[R](l, none.Key().Kind)
+}
 
 // Records goes through the records of one kind, oldest first.
 func (l *Lab) Records(kind RecordKind) iter.Seq[Record] { return each[Record](l, kind) }
-
-func find[R Record](l *Lab, kind RecordKind, id ID) (R, bool) {
-	r, ok := l.Get(Key{kind, id}).(R)
-	return r, ok
-}
 
 func each[R Record](l *Lab, kind RecordKind) iter.Seq[R] {
 	return func(yield func(R) bool) {
@@ -119,10 +97,14 @@ func each[R Record](l *Lab, kind RecordKind) iter.Seq[R] {
 	}
 }
 
-// Named finds the place or rack of that name, whatever its case.
+// Named finds the record of a kind by its name, whatever its case, where names
+// are unique.
 func (l *Lab) Named(kind RecordKind, name string) (ID, bool) {
-	return l.names.Get(nameKey(kind, name))
+	return l.Having(kind, Unique{"name", name})
 }
+
+// Having finds the record of a kind by a value that no other one has.
+func (l *Lab) Having(kind RecordKind, u Unique) (ID, bool) { return l.taken.Get(u.key(kind)) }
 
 // UsersOf goes through the records that refer to the given one, by kind and
 // age.
@@ -179,7 +161,7 @@ func (l *Lab) Held(holder Key) []Device {
 // under or beside.
 func (l *Lab) RackOf(d Device) (Rack, bool) {
 	for d.At != nil && d.At.Where == OnDevice {
-		up, ok := l.Device(d.At.Device)
+		up, ok := Find[Device](l, d.At.Device)
 		if !ok {
 			break
 		}
@@ -188,7 +170,7 @@ func (l *Lab) RackOf(d Device) (Rack, bool) {
 	if d.At == nil {
 		return Rack{}, false
 	}
-	return l.Rack(d.At.Rack)
+	return Find[Rack](l, d.At.Rack)
 }
 
 // UnitNumber is the number on the rail of a unit that is counted from the

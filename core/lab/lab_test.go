@@ -47,7 +47,7 @@ func puts(l *lab.Lab, records ...lab.Record) []lab.Change {
 
 func device(t *testing.T, l *lab.Lab, id lab.ID) lab.Device {
 	t.Helper()
-	d, ok := l.Device(id)
+	d, ok := lab.Find[lab.Device](l, id)
 	require.True(t, ok, "no device %s", id)
 	return d
 }
@@ -63,7 +63,7 @@ func TestRulesThatAreNeverBroken(t *testing.T) {
 		return s
 	}
 	anvil, shelf, loft := device(t, l, "anvil"), device(t, l, "shelf"), lab.Place{ID: "loft", Name: "Loft"}
-	rack, _ := l.Rack("pantry")
+	rack, _ := lab.Find[lab.Rack](l, "pantry")
 	cases := []struct {
 		name, field, say string // field "" where it is allowed
 		put              lab.Record
@@ -161,7 +161,7 @@ func TestAChangeOfSomethingOlderIsAConflict(t *testing.T) {
 
 func TestNamesAreFreeAgainAfterRenaming(t *testing.T) {
 	l := pantry(t)
-	r, _ := l.Rack("pantry")
+	r, _ := lab.Find[lab.Rack](l, "pantry")
 	r.Name = "Larder"
 	l = with(t, l, r, lab.Rack{ID: "second", Name: "Pantry", HeightU: 9})
 	id, ok := l.Named(lab.KindRack, "PANTRY")
@@ -171,7 +171,7 @@ func TestNamesAreFreeAgainAfterRenaming(t *testing.T) {
 
 func TestUnitsAreNumberedFromEitherEnd(t *testing.T) {
 	l := pantry(t)
-	r, _ := l.Rack("pantry")
+	r, _ := lab.Find[lab.Rack](l, "pantry")
 	assert.Equal(t, "5-6", l.UnitRange(r, 5, 2))
 	s := l.Settings()
 	s.Numbering = lab.FromTop

@@ -19,8 +19,6 @@ func (n Note) Title() string { return "note " + quote(n.Text) }
 // Refs implements Record.
 func (n Note) Refs() []Ref { return nil }
 
-func (n Note) uniqueName() string { return "" }
-
 func (n Note) check(f *faults) {
 	f.id(n.ID)
 	f.need("day", string(n.Day))
@@ -28,8 +26,6 @@ func (n Note) check(f *faults) {
 	f.need("text", n.Text)
 	f.text("text", n.Text, 2000)
 }
-
-func (n Note) checkIn(*Lab, *faults) {}
 
 // Acceptance says that a finding is known and why it may stay, and when it
 // should be looked at again.
@@ -49,7 +45,7 @@ func (a Acceptance) Title() string { return cmp.Or(shorten(a.Reason), "an accept
 // Refs implements Record.
 func (a Acceptance) Refs() []Ref { return nil }
 
-func (a Acceptance) uniqueName() string { return a.Finding }
+func (a Acceptance) uniques() []Unique { return []Unique{{"finding", a.Finding}} }
 
 func (a Acceptance) check(f *faults) {
 	f.id(a.ID)
@@ -60,13 +56,11 @@ func (a Acceptance) check(f *faults) {
 	f.day("again_on", a.AgainOn)
 }
 
-func (a Acceptance) checkIn(*Lab, *faults) {}
-
 // Accepted finds what was said of a finding.
 func (l *Lab) Accepted(finding string) (Acceptance, bool) {
-	id, ok := l.Named(KindAcceptance, finding)
+	id, ok := l.Having(KindAcceptance, Unique{"finding", finding})
 	if !ok {
 		return Acceptance{}, false
 	}
-	return find[Acceptance](l, KindAcceptance, id)
+	return Find[Acceptance](l, id)
 }

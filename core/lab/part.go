@@ -44,7 +44,7 @@ func (k PartKind) Seat() string {
 // Part is what sits inside a device, lies in the spares bin or is on order.
 type Part struct {
 	ID      ID       `json:"id" required:"true"`
-	Name    string   `json:"name,omitempty" maxLength:"80"`
+	Name    string   `json:"name,omitempty" maxLength:"80" lab:"name"`
 	Kind    PartKind `json:"part_kind" required:"true"`
 	State   State    `json:"state" required:"true"`
 	Device  ID       `json:"device_id,omitempty" description:"What it is in; absent for what lies in the spares bin or is on order"`
@@ -53,7 +53,7 @@ type Part struct {
 	Maker   string   `json:"maker,omitempty" maxLength:"80"`
 	Model   string   `json:"model,omitempty" maxLength:"80"`
 	Notes   string   `json:"notes,omitempty" maxLength:"10000"`
-	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private"`
+	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private" lab:"private"`
 
 	SizeBytes *int64   `json:"size_bytes,omitempty" description:"Of a drive or a memory module"`
 	Form      Form     `json:"form,omitempty" description:"Of a drive"`
@@ -116,21 +116,13 @@ func (p Part) Refs() []Ref {
 	if p.Device == "" {
 		return nil
 	}
-	return []Ref{{"device_id", Key{KindDevice, p.Device}}}
+	return []Ref{{"device_id", Key{KindDevice, p.Device}, GoAlong}}
 }
-
-// OwnName implements Named.
-func (p Part) OwnName() string { return p.Name }
-
-// Renamed implements Named.
-func (p Part) Renamed(name string) Record { p.Name = name; return p }
 
 func (p Part) withDefaults() Record {
 	p.State = cmp.Or(p.State, Running)
 	return p
 }
-
-func (p Part) uniqueName() string { return "" }
 
 func (p Part) check(f *faults) {
 	f.id(p.ID)
@@ -188,7 +180,7 @@ func (p Part) check(f *faults) {
 // checkIn finds a part in a seat that its device has not, or that another one
 // has taken.
 func (p Part) checkIn(l *Lab, f *faults) {
-	d, ok := l.Device(p.Device)
+	d, ok := Find[Device](l, p.Device)
 	if !ok || p.Seat == 0 {
 		return
 	}

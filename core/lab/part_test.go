@@ -26,7 +26,7 @@ func boxOfDisks(t *testing.T) *lab.Lab {
 
 func TestADevicesOwnFactsGoBeforeItsSheets(t *testing.T) {
 	l := boxOfDisks(t)
-	anvil, _ := l.Device("anvil")
+	anvil, _ := lab.Find[lab.Device](l, "anvil")
 	spec := l.SpecOf(anvil)
 	assert.Equal(t, 720.0, *spec.DepthMM)
 	assert.Equal(t, "Fell", spec.Maker)
@@ -44,7 +44,7 @@ func TestWhatAPartCannotDoIsRefused(t *testing.T) {
 	memory.Kind = lab.Memory
 	both := drive("anvil", 0)
 	both.Ordered = true
-	sheet, _ := l.SpecSheet("r2")
+	sheet, _ := lab.Find[lab.SpecSheet](l, "r2")
 	sheet.Bays = sheet.Bays[:1]
 	for name, c := range map[string]struct {
 		put lab.Record
@@ -72,7 +72,7 @@ func TestWhatAPartCannotDoIsRefused(t *testing.T) {
 
 func TestTwoPartsChangePlacesAtOnce(t *testing.T) {
 	l := boxOfDisks(t)
-	d1, _ := l.Part("disk")
+	d1, _ := lab.Find[lab.Part](l, "disk")
 	d2 := lab.Part{ID: "other", Kind: lab.Drive, State: lab.Running, Device: "silo", Seat: 1}
 	l, err := l.Apply([]lab.Change{{After: d2}})
 	require.NoError(t, err)
@@ -91,7 +91,7 @@ func TestWhatGoesWithADevice(t *testing.T) {
 	require.ErrorContains(t, err, "still holds “d1”")
 	next, err := l.Apply(l.Removal(key))
 	require.NoError(t, err)
-	_, there := next.Part("disk")
+	_, there := lab.Find[lab.Part](next, "disk")
 	assert.False(t, there)
 }
 

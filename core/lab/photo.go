@@ -24,9 +24,7 @@ func (p Photo) Key() Key { return Key{KindPhoto, p.ID} }
 func (p Photo) Title() string { return titleOr(p.Caption, "a photo") }
 
 // Refs implements Record.
-func (p Photo) Refs() []Ref { return []Ref{{"device_id", Key{KindDevice, p.Device}}} }
-
-func (p Photo) uniqueName() string { return "" }
+func (p Photo) Refs() []Ref { return []Ref{{"device_id", Key{KindDevice, p.Device}, GoAlong}} }
 
 func (p Photo) check(f *faults) {
 	f.id(p.ID)
@@ -44,8 +42,6 @@ func (p Photo) check(f *faults) {
 	}
 }
 
-func (p Photo) checkIn(*Lab, *faults) {}
-
 // PhotosOf lists the photos of a device in their order.
 func (l *Lab) PhotosOf(device ID) []Photo {
 	var photos []Photo
@@ -61,7 +57,7 @@ func (l *Lab) PhotosOf(device ID) []Photo {
 // Filter is a way to look at the gear that somebody wants to come back to.
 type Filter struct {
 	ID      ID       `json:"id" required:"true"`
-	Name    string   `json:"name" required:"true" maxLength:"80"`
+	Name    string   `json:"name" required:"true" maxLength:"80" lab:"name"`
 	Text    string   `json:"text,omitempty" maxLength:"500" description:"What is filtered, such as ram>=64GB kind:server"`
 	Columns []string `json:"columns,omitempty" nullable:"false" maxItems:"60" description:"The fields shown, in their order"`
 	Sort    string   `json:"sort,omitempty" maxLength:"40" description:"The field sorted by, with - before it the other way round"`
@@ -77,7 +73,7 @@ func (v Filter) Title() string { return titleOr(v.Name, "a filter") }
 // Refs implements Record.
 func (v Filter) Refs() []Ref { return nil }
 
-func (v Filter) uniqueName() string { return v.Name }
+func (v Filter) uniques() []Unique { return byName(v.Name) }
 
 func (v Filter) check(f *faults) {
 	f.id(v.ID)
@@ -93,5 +89,3 @@ func (v Filter) check(f *faults) {
 		f.line("columns", c, 40)
 	}
 }
-
-func (v Filter) checkIn(*Lab, *faults) {}

@@ -4,7 +4,7 @@ package lab
 // room, a desk, a shed. Places nest.
 type Place struct {
 	ID    ID     `json:"id" required:"true"`
-	Name  string `json:"name" required:"true" maxLength:"80"`
+	Name  string `json:"name" required:"true" maxLength:"80" lab:"name"`
 	In    ID     `json:"place_id,omitempty" description:"The place this one is in"`
 	Notes string `json:"notes,omitempty" maxLength:"10000"`
 }
@@ -20,10 +20,10 @@ func (p Place) Refs() []Ref {
 	if p.In == "" {
 		return nil
 	}
-	return []Ref{{"place_id", Key{KindPlace, p.In}}}
+	return []Ref{{"place_id", Key{KindPlace, p.In}, Refuse}}
 }
 
-func (p Place) uniqueName() string { return p.Name }
+func (p Place) uniques() []Unique { return byName(p.Name) }
 
 func (p Place) check(f *faults) {
 	f.id(p.ID)
@@ -35,7 +35,7 @@ func (p Place) check(f *faults) {
 func (p Place) checkIn(l *Lab, f *faults) {
 	seen := map[ID]bool{p.ID: true}
 	for at := p.In; at != ""; {
-		up, _ := l.Place(at)
+		up, _ := Find[Place](l, at)
 		if seen[at] {
 			f.add("place_id", "%s cannot be in %s, which is itself in %s", quote(p.Name), quote(up.Name), quote(p.Name))
 			return

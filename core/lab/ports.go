@@ -126,19 +126,12 @@ type block struct {
 	battery   bool
 }
 
-// goesThrough lists the kinds whose ports are joined pairs.
-var goesThrough = []DeviceKind{PatchPanel, WallPlate, Coupler, BrushPanel}
-
-// feeds lists the kinds that have a power inlet, written down or not.
-var feeds = []DeviceKind{Server, MiniPC, SingleBoard, NAS, DiskShelf, TapeLibrary, Switch, Router, Firewall, Modem, KVMSwitch,
-	ConsoleServer, UPS, PDU, PowerStrip, Recorder, Display, Desktop, FanUnit, Hub}
-
 // PortsOf gives a device's ports: those of its groups, its outlets, and power
 // inlets, one a supply, where no group tells of them.
 func (l *Lab) PortsOf(d Device) Ports { return portsOf(l.SpecOf(d), d) }
 
 func portsOf(spec Spec, d Device) Ports {
-	ps := Ports{marks: d.Marks, joined: slices.Contains(goesThrough, d.Kind), Known: len(spec.Ports) > 0 || len(spec.Outlets) > 0}
+	ps := Ports{marks: d.Marks, joined: d.Kind.Traits().Joined, Known: len(spec.Ports) > 0 || len(spec.Outlets) > 0}
 	ps.blocks = make([]block, 0, len(spec.Ports)+len(spec.Outlets)+1)
 	inlets := false
 	for i := range spec.Ports {
@@ -168,7 +161,7 @@ func portsOf(spec Spec, d Device) Ports {
 
 func inletsOf(spec Spec, d Device) int {
 	switch {
-	case !slices.Contains(feeds, d.Kind):
+	case !d.Kind.Traits().Inlet:
 		return 0
 	case spec.SupplyBays != nil:
 		return *spec.SupplyBays

@@ -37,7 +37,7 @@ var stances = []Stance{Standing, OnCastors, OnWall}
 // Rack is a frame that devices are mounted in.
 type Rack struct {
 	ID        ID       `json:"id" required:"true"`
-	Name      string   `json:"name" required:"true" maxLength:"80"`
+	Name      string   `json:"name" required:"true" maxLength:"80" lab:"name"`
 	Place     ID       `json:"place_id,omitempty" description:"Where the rack is"`
 	HeightU   int      `json:"height_u" required:"true" minimum:"1" maximum:"60"`
 	Form      RackForm `json:"form,omitempty" description:"Width standard; absent while unknown"`
@@ -62,10 +62,10 @@ func (r Rack) Refs() []Ref {
 	if r.Place == "" {
 		return nil
 	}
-	return []Ref{{"place_id", Key{KindPlace, r.Place}}}
+	return []Ref{{"place_id", Key{KindPlace, r.Place}, Refuse}}
 }
 
-func (r Rack) uniqueName() string { return r.Name }
+func (r Rack) uniques() []Unique { return byName(r.Name) }
 
 func (r Rack) check(f *faults) {
 	f.id(r.ID)

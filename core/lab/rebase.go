@@ -76,8 +76,7 @@ func mergeFields(a, b, c, into reflect.Value) (clash []string) {
 		case reflect.DeepEqual(from, cur):
 			into.Field(i).Set(b.Field(i))
 		default:
-			name, _, _ := strings.Cut(into.Type().Field(i).Tag.Get("json"), ",")
-			clash = append(clash, name)
+			clash = append(clash, jsonName(into.Type().Field(i)))
 		}
 	}
 	return clash

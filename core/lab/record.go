@@ -9,11 +9,7 @@
 package lab
 
 import (
-	"bytes"
-	"encoding/json"
-	"fmt"
 	"reflect"
-	"slices"
 	"strings"
 )
 
@@ -43,13 +39,16 @@ const (
 )
 
 // Enum lists the kinds for the published schema.
-func (RecordKind) Enum() []any { return anys(Kinds()) }
-
-// Built reports whether records of the kind say how the lab is built, rather
-// than what is planned or thought about it.
-func (k RecordKind) Built() bool {
-	return slices.Contains([]RecordKind{KindLab, KindPlace, KindRack, KindSheet, KindDevice, KindPart, KindPhoto, KindRun, KindCable}, k)
+func (RecordKind) Enum() []any {
+	var all []any
+	for _, k := range registry {
+		all = append(all, k.RecordKind)
+	}
+	return all
 }
+
+// Words is the kind as one speaks of it.
+func (k RecordKind) Words() string { return strings.ReplaceAll(string(k), "_", " ") }
 
 // Key finds one record of a lab.
 type Key struct {
@@ -57,81 +56,51 @@ type Key struct {
 	ID   ID         `json:"id" required:"true"`
 }
 
-// Ref is a record's pointer to another one, and the field it stands in.
+// Ref is a record's pointer to another one, the field it stands in, and what
+// becomes of it when the other one is removed.
 type Ref struct {
 	Field string
 	To    Key
+	Gone  Gone
 }
+
+// Gone is what becomes of a reference to a record that is removed.
+type Gone int
+
+// A record cannot go while it is referred to, or what refers to it goes along
+// with it, or the field is cleared.
+const (
+	Refuse Gone = iota
+	GoAlong
+	Clear
+)
+
+// Unique is a value that no other record of the kind may have in the field,
+// whatever its case.
+type Unique struct{ Field, Value string }
+
+func byName(name string) []Unique { return []Unique{{"name", name}} }
 
 // Record is one thing that is written down: the lab's settings, a place, a
 // rack, a device, a plan. Records are values and are never changed in place.
+// Beside these methods a kind may have uniques, checkIn, withDefaults and
+// pointless; see where they are asked for.
 type Record interface {
 	Key() Key
 	// Title is what a person would call it, also when it has no name.
 	Title() string
 	// Refs are the records that must exist for this one to make sense.
 	Refs() []Ref
-	// addTo puts the record into its list.
-	addTo(*Records)
-	// uniqueName is what no other record of the kind may be called, or "".
-	uniqueName() string
 	// check says what is wrong with the record by itself.
 	check(f *faults)
-	// checkIn says what is wrong with it among the lab's other records.
-	checkIn(l *Lab, f *faults)
 }
 
-// kinds registers each kind of record by an empty one. The order is that of
-// creation: what is referred to comes before what refers.
-var kinds = []Record{Settings{}, Place{}, Rack{}, SpecSheet{}, Device{}, Part{}, Photo{}, Run{}, Cable{}, Draft{}, Step{}, Note{}, Acceptance{}, Filter{}}
-
-// Kinds lists the record kinds, referred-to ones first.
-func Kinds() []RecordKind {
-	list := make([]RecordKind, len(kinds))
-	for i, k := range kinds {
-		list[i] = k.Key().Kind
+// uniquesOf are the values of a record that no other one of its kind may have.
+func uniquesOf(r Record) []Unique {
+	if u, ok := r.(interface{ uniques() []Unique }); ok {
+		return u.uniques()
 	}
-	return list
-}
-
-// DecodeRecord reads one record of the given kind from JSON. Fields the
-// record does not have are errors, so that a slip of the pen is not lost. What
-// goes without saying may be left out: a device is running, at the front, and
-// takes the whole width.
-func DecodeRecord(kind RecordKind, data []byte) (Record, error) {
-	at := slices.IndexFunc(kinds, func(r Record) bool { return r.Key().Kind == kind })
-	if at < 0 {
-		return nil, fmt.Errorf("there is no record kind %q; it is one of %s", kind, joinWords(Kinds()))
-	}
-	into := reflect.New(reflect.TypeOf(kinds[at]))
-	dec := json.NewDecoder(bytes.NewReader(data))
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(into.Interface()); err != nil {
-		return nil, err
-	}
-	nilEmpty(into.Elem())
-	r := into.Elem().Interface().(Record)
-	if d, ok := r.(interface{ withDefaults() Record }); ok {
-		r = d.withDefaults()
-	}
-	return r, nil
-}
-
-// nilEmpty makes lists without anything in them nil, as they are when they
-// are left out, so that records that say the same are the same.
-func nilEmpty(v reflect.Value) {
-	for i := range v.NumField() {
-		switch f := v.Field(i); {
-		case f.Kind() == reflect.Slice && f.Len() == 0 && !f.IsNil():
-			f.SetZero()
-		case f.Kind() == reflect.Slice && f.Type().Elem().Kind() == reflect.Struct && f.Type().Elem() != reflect.TypeFor[Change]():
-			for j := range f.Len() {
-				nilEmpty(f.Index(j))
-			}
-		case f.Kind() == reflect.Struct && v.Type().Field(i).Anonymous:
-			nilEmpty(f)
-		}
-	}
+	return nil
 }
 
 // Same reports whether two records, either of which may be nil, say the same.

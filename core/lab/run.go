@@ -4,7 +4,7 @@ package lab
 // hole between floors.
 type Run struct {
 	ID       ID       `json:"id" required:"true"`
-	Name     string   `json:"name" required:"true" maxLength:"80"`
+	Name     string   `json:"name" required:"true" maxLength:"80" lab:"name"`
 	From     ID       `json:"from_place_id,omitempty" description:"The place it starts in"`
 	To       ID       `json:"to_place_id,omitempty" description:"The place it leads to"`
 	LengthM  *float64 `json:"length_m,omitempty"`
@@ -18,25 +18,19 @@ func (r Run) Key() Key { return Key{KindRun, r.ID} }
 // Title implements Record.
 func (r Run) Title() string { return titleOr(r.Name, "a run") }
 
-// OwnName implements Named.
-func (r Run) OwnName() string { return r.Name }
-
-// Renamed implements Named.
-func (r Run) Renamed(name string) Record { r.Name = name; return r }
-
 // Refs implements Record.
 func (r Run) Refs() []Ref {
 	var refs []Ref
 	if r.From != "" {
-		refs = append(refs, Ref{"from_place_id", Key{KindPlace, r.From}})
+		refs = append(refs, Ref{"from_place_id", Key{KindPlace, r.From}, Refuse})
 	}
 	if r.To != "" {
-		refs = append(refs, Ref{"to_place_id", Key{KindPlace, r.To}})
+		refs = append(refs, Ref{"to_place_id", Key{KindPlace, r.To}, Refuse})
 	}
 	return refs
 }
 
-func (r Run) uniqueName() string { return r.Name }
+func (r Run) uniques() []Unique { return byName(r.Name) }
 
 func (r Run) check(f *faults) {
 	f.id(r.ID)
@@ -46,17 +40,3 @@ func (r Run) check(f *faults) {
 	f.between("inside_mm", r.InsideMM, 1, 2000, "mm")
 	f.text("notes", r.Notes, maxNotes)
 }
-
-func (r Run) checkIn(*Lab, *faults) {}
-
-// Run finds a run.
-func (l *Lab) Run(id ID) (Run, bool) { return find[Run](l, KindRun, id) }
-
-// Runs goes through the runs, oldest first.
-func (l *Lab) Runs() func(func(Run) bool) { return each[Run](l, KindRun) }
-
-// Cable finds a cable.
-func (l *Lab) Cable(id ID) (Cable, bool) { return find[Cable](l, KindCable, id) }
-
-// Cables goes through the cables, oldest first.
-func (l *Lab) Cables() func(func(Cable) bool) { return each[Cable](l, KindCable) }

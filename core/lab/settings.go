@@ -24,7 +24,7 @@ const SettingsID ID = "lab"
 // Settings are what holds for the lab as a whole.
 type Settings struct {
 	ID        ID        `json:"id" required:"true"`
-	Name      string    `json:"name,omitempty" maxLength:"80"`
+	Name      string    `json:"name,omitempty" maxLength:"80" lab:"name"`
 	Currency  string    `json:"currency,omitempty" description:"ISO 4217 code"`
 	MainsV    *float64  `json:"mains_v,omitempty" description:"Mains voltage in volts"`
 	Numbering Numbering `json:"unit_numbering" required:"true" description:"The end of every rack that unit 1 is at"`
@@ -42,8 +42,6 @@ func (s Settings) Title() string { return titleOr(s.Name, "the lab") }
 
 // Refs implements Record.
 func (s Settings) Refs() []Ref { return nil }
-
-func (s Settings) uniqueName() string { return "" }
 
 // Meaning is what a colour of cable means in this lab.
 type Meaning struct {
@@ -82,8 +80,6 @@ func (s Settings) check(f *faults) {
 	oneOf(f, "unit_numbering", s.Numbering, []Numbering{FromBottom, FromTop})
 	s.checkCabling(f)
 }
-
-func (s Settings) checkIn(*Lab, *faults) {}
 
 func titleOr(name, otherwise string) string {
 	if name == "" {

@@ -203,7 +203,7 @@ type OutletGroup struct {
 // SpecSheet is what is written down once for all units of a make and model.
 type SpecSheet struct {
 	ID    ID         `json:"id" required:"true"`
-	Name  string     `json:"name" required:"true" maxLength:"80"`
+	Name  string     `json:"name" required:"true" maxLength:"80" lab:"name"`
 	Kind  DeviceKind `json:"device_kind" required:"true"`
 	Notes string     `json:"notes,omitempty" maxLength:"10000"`
 	Spec
@@ -218,13 +218,13 @@ func (s SpecSheet) Title() string { return titleOr(s.Name, "a spec sheet") }
 // Refs implements Record.
 func (s SpecSheet) Refs() []Ref { return nil }
 
-func (s SpecSheet) uniqueName() string { return s.Name }
+func (s SpecSheet) uniques() []Unique { return byName(s.Name) }
 
 func (s SpecSheet) check(f *faults) {
 	f.id(s.ID)
 	f.need("name", s.Name)
 	f.name("name", s.Name)
-	oneOf(f, "device_kind", s.Kind, deviceKinds)
+	oneOf(f, "device_kind", s.Kind, DeviceKinds())
 	f.text("notes", s.Notes, maxNotes)
 	s.Spec.check(f)
 }
@@ -380,7 +380,7 @@ func (l *Lab) SpecOf(d Device) Spec {
 	if d.Sheet == "" {
 		return d.Spec
 	}
-	s, ok := l.SpecSheet(d.Sheet)
+	s, ok := Find[SpecSheet](l, d.Sheet)
 	if !ok {
 		return d.Spec
 	}

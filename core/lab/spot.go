@@ -120,11 +120,11 @@ func (s *Spot) SameHold(o *Spot) bool {
 func (s *Spot) ref() Ref {
 	switch s.Where {
 	case OnDevice:
-		return Ref{"at.device_id", Key{KindDevice, s.Device}}
+		return Ref{"at.device_id", Key{KindDevice, s.Device}, Refuse}
 	case InPlace:
-		return Ref{"at.place_id", Key{KindPlace, s.Place}}
+		return Ref{"at.place_id", Key{KindPlace, s.Place}, Refuse}
 	}
-	return Ref{"at.rack_id", Key{KindRack, s.Rack}}
+	return Ref{"at.rack_id", Key{KindRack, s.Rack}, Refuse}
 }
 
 // check sees to it that just the fields that go with Where are there.

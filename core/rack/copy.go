@@ -27,7 +27,7 @@ func Copy(l *lab.Lab, d lab.Device, id lab.ID) lab.Change {
 }
 
 func nextFree(l *lab.Lab, d lab.Device) *lab.Spot {
-	r, _ := l.Rack(d.At.Rack)
+	r, _ := lab.Find[lab.Rack](l, d.At.Rack)
 	in := l.Held(r.Key())
 	try := func(unit int) *lab.Spot {
 		is := d
@@ -68,7 +68,7 @@ func NextName(l *lab.Lab, name string) string {
 		}
 	}
 	taken := map[string]bool{}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		taken[lab.FoldName(d.Name)] = true
 	}
 	for {

@@ -22,12 +22,9 @@ const (
 	PowerRoomMM = 75
 )
 
-// powerBehind are the kinds that have their power leads at the back.
-var powerBehind = map[lab.DeviceKind]bool{lab.Server: true, lab.NAS: true, lab.DiskShelf: true, lab.TapeLibrary: true, lab.UPS: true}
-
 // RoomBehind is the room for cables that a kind of device wants behind it.
 func RoomBehind(k lab.DeviceKind) float64 {
-	if powerBehind[k] {
+	if k.Traits().RearPower {
 		return PowerRoomMM
 	}
 	return CableRoomMM
@@ -219,7 +216,7 @@ func weightCheck(l *lab.Lab, t Thing, r lab.Rack) (Check, bool) {
 		return unchecked("weight", "weight_kg", "Its weight is not known; %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(w.KnownKG), figure(*r.HoldsKG)), true
 	}
 	with := w.KnownKG + *t.Spec.WeightKG
-	if d, ok := l.Device(t.Self); ok {
+	if d, ok := lab.Find[lab.Device](l, t.Self); ok {
 		if in, ok := l.RackOf(d); ok && in.ID == r.ID {
 			with = w.KnownKG // it is among what the rack carries
 		}
@@ -294,7 +291,7 @@ func FitOf(l *lab.Lab, d lab.Device) (checks []Check, ok bool) {
 	if d.At == nil || d.At.Where != lab.InUnits {
 		return nil, false
 	}
-	r, ok := l.Rack(d.At.Rack)
+	r, ok := lab.Find[lab.Rack](l, d.At.Rack)
 	if !ok {
 		return nil, false
 	}

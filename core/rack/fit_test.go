@@ -109,9 +109,9 @@ func TestTheSideShowsDepthsAndTheirRoom(t *testing.T) {
 6 ups "heavy": 380mm deep
 5 server "unknown"`)
 	got := map[string]string{}
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		for _, a := range rack.SideOf(l, r) {
-			d, _ := l.Device(a.Device)
+			d, _ := lab.Find[lab.Device](l, a.Device)
 			got[d.Name] = fmt.Sprintf("%s, %v behind", a.Outcome, a.RoomMM)
 		}
 	}

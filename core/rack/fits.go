@@ -211,7 +211,7 @@ func Move(l *lab.Lab, devices []lab.Device, to *lab.Spot, swap bool) ([]lab.Chan
 			moved = append(moved, d)
 		}
 	default:
-		r, ok := l.Rack(to.Rack)
+		r, ok := lab.Find[lab.Rack](l, to.Rack)
 		if !ok {
 			return nil, fmt.Errorf("there is no rack with the id %q", to.Rack)
 		}
@@ -266,7 +266,7 @@ func swapped(l *lab.Lab, r lab.Rack, in []lab.Device, d lab.Device, to *lab.Spot
 // roomFor reports whether a device fits where it says it is, once another one
 // is gone.
 func roomFor(l *lab.Lab, d lab.Device, gone lab.ID) bool {
-	r, ok := l.Rack(d.At.Rack)
+	r, ok := lab.Find[lab.Rack](l, d.At.Rack)
 	in := slices.DeleteFunc(l.Held(r.Key()), func(o lab.Device) bool { return o.ID == gone })
 	return ok && inTheWay(l, r, in, []lab.Device{d}) == ""
 }

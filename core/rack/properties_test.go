@@ -35,10 +35,10 @@ func TestSlotsAgreeWithApply(t *testing.T) {
 	for seed := range uint64(60) {
 		rnd := rand.New(rand.NewPCG(seed, 2))
 		l, r := filled(t, rnd)
-		for d := range l.Devices() {
+		for d := range lab.Each[lab.Device](l) {
 			part := []rack.Portion{rack.WholePart, rack.HalfPart, rack.ThirdPart}[rnd.IntN(3)]
 			devices := []lab.Device{d}
-			for o := range l.Devices() {
+			for o := range lab.Each[lab.Device](l) {
 				if o.ID != d.ID && rnd.IntN(6) == 0 {
 					devices = append(devices, o)
 				}
@@ -99,7 +99,7 @@ func TestPiecesAreWhatIsFree(t *testing.T) {
 				free += float64(p.Units) * (p.Right - p.Left)
 			}
 			taken := 0.0
-			for d := range l.Devices() {
+			for d := range lab.Each[lab.Device](l) {
 				if d.At.Face == face {
 					from, to := d.At.Share.Sixths()
 					taken += float64(d.Units()) * float64(to-from) / 6

@@ -32,7 +32,7 @@ func device(t *testing.T, l *lab.Lab, name string) lab.Device {
 	t.Helper()
 	id, ok := rundown.DeviceNamed(l)(name)
 	require.True(t, ok, name)
-	d, _ := l.Device(id)
+	d, _ := lab.Find[lab.Device](l, id)
 	return d
 }
 
@@ -103,7 +103,7 @@ place "Loft"
 	assert.InDelta(t, 29.8, w.KnownKG, 1e-9)
 	assert.Equal(t, 5, w.Things)
 	require.Len(t, w.Unweighed, 1)
-	shelf, _ := l.Device(w.Unweighed[0])
+	shelf, _ := lab.Find[lab.Device](l, w.Unweighed[0])
 	assert.Equal(t, "s", shelf.Name)
 	assert.Equal(t, 300.0, *w.HoldsKG)
 }
@@ -115,7 +115,7 @@ func TestWhereADeviceFits(t *testing.T) {
 1 rear strip "b"
 ? server "big": takes 2U`)
 	r, _ := l.Named(lab.KindRack, "R")
-	in, _ := l.Rack(r)
+	in, _ := lab.Find[lab.Rack](l, r)
 	assert.Equal(t, []rack.Slot{
 		{Unit: 1, Face: lab.Front, Share: lab.Whole, Why: "anvil takes 2", Swap: true},
 		{Unit: 1, Face: lab.Rear, Share: lab.Whole, Why: "b takes 1", Swap: true},

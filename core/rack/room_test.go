@@ -16,7 +16,7 @@ func rackNamed(t *testing.T, l *lab.Lab, name string) lab.Rack {
 	t.Helper()
 	id, ok := l.Named(lab.KindRack, name)
 	require.True(t, ok)
-	r, _ := l.Rack(id)
+	r, _ := lab.Find[lab.Rack](l, id)
 	return r
 }
 
@@ -77,7 +77,7 @@ func TestMakeRoomMovesTheFewestThings(t *testing.T) {
 		for n := 1; n <= min(6, r.HeightU); n++ {
 			room := rack.MakeRoom(l, r, n)
 			count := 0
-			for range l.Devices() {
+			for range lab.Each[lab.Device](l) {
 				count++
 			}
 			if count <= 5 && r.HeightU <= 8 {
@@ -93,7 +93,7 @@ func TestMakeRoomMovesTheFewestThings(t *testing.T) {
 			}
 			now := l
 			for _, m := range room.Moves {
-				d, _ := now.Device(m.DeviceID)
+				d, _ := lab.Find[lab.Device](now, m.DeviceID)
 				moved := d
 				moved.At = m.At
 				next, err := now.Apply([]lab.Change{{Before: d, After: moved}})
@@ -114,7 +114,7 @@ func distinct(room rack.Room) int {
 }
 
 func freeRun(l *lab.Lab, r lab.Rack, unit, n int) bool {
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.At != nil && d.At.Unit < unit+n && unit < d.At.Unit+d.Units() {
 			return false
 		}
@@ -125,7 +125,7 @@ func freeRun(l *lab.Lab, r lab.Rack, unit, n int) bool {
 // fewestMoves tries every arrangement; -1 if none leaves n units free.
 func fewestMoves(l *lab.Lab, r lab.Rack, n, most int) int {
 	var devices []lab.Device
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		devices = append(devices, d)
 	}
 	best := -1

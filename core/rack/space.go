@@ -53,14 +53,14 @@ type SpaceReport struct {
 // Report works out the space of all racks, oldest rack first.
 func Report(l *lab.Lab) SpaceReport {
 	report := SpaceReport{Racks: []Space{}, Unplaced: []lab.ID{}}
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		s := SpaceOf(l, r)
 		report.Racks = append(report.Racks, s)
 		report.HeightU += s.HeightU
 		report.FreeU += s.FreeU
 		report.LargestU = max(report.LargestU, s.LargestU)
 	}
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.At == nil {
 			report.Unplaced = append(report.Unplaced, d.ID)
 		}

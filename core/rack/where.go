@@ -45,7 +45,7 @@ const mostClear = 3
 // many units of a part of the width, the racks that take it first.
 func Where(l *lab.Lab, t Thing, units int, part Portion) []Places {
 	list := []Places{}
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		p := Places{RackID: r.ID, Rack: r.Name, Checks: InRack(l, t, r, part.Shares()[0]), Spots: []Opening{}, Clear: []Clear{}, Outcome: NoFit}
 		p.search(l, t, r, units, part)
 		list = append(list, p)

@@ -14,7 +14,7 @@ import (
 func one(t *testing.T, l *lab.Lab) lab.Cable {
 	t.Helper()
 	var list []lab.Cable
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		list = append(list, c)
 	}
 	require.Len(t, list, 1)
@@ -77,7 +77,7 @@ bridge/radio - mast/radio wireless, carries 300M
 `
 	l := fresh(t, text)
 	var run lab.Run
-	for run = range l.Runs() {
+	for run = range lab.Each[lab.Run](l) {
 		break
 	}
 	assert.Equal(t, 41.0, *run.LengthM)
@@ -86,7 +86,7 @@ bridge/radio - mast/radio wireless, carries 300M
 		id   lab.ID
 		name string
 	}{{run.From, "Loft"}, {run.To, "Dome"}} {
-		p, ok := l.Place(end.id)
+		p, ok := lab.Find[lab.Place](l, end.id)
 		require.True(t, ok)
 		assert.Equal(t, end.name, p.Name)
 	}
@@ -173,7 +173,7 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 4 switch "a/b": 1 ports rj45
 3 switch "core 9": 2 ports rj45
 `)
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		ports := l.PortsOf(d)
 		for i := range ports.Len() {
 			for _, rear := range []bool{false, ports.Joined()} {

@@ -240,17 +240,17 @@ func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
 			}
 			return true
 		}
-		for r := range l.Racks() {
+		for r := range lab.Each[lab.Rack](l) {
 			if !held(r.Key()) {
 				return
 			}
 		}
-		for p := range l.Places() {
+		for p := range lab.Each[lab.Place](l) {
 			if !held(p.Key()) {
 				return
 			}
 		}
-		for d := range l.Devices() {
+		for d := range lab.Each[lab.Device](l) {
 			if d.At == nil && (!yield(d) || !held(d.Key())) {
 				return
 			}
@@ -318,7 +318,7 @@ func (r *refs) ends(l *lab.Lab, e endSaid) ([]*lab.End, error) {
 
 // endsOf are the ends at a device that is found.
 func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
-	d, _ := l.Device(id)
+	d, _ := lab.Find[lab.Device](l, id)
 	ports := l.PortsOf(d)
 	end := func(said string) *lab.End {
 		key, found := ports.Find(said)
@@ -397,7 +397,7 @@ func spacedEnd(l *lab.Lab, tokens []token) (lab.End, bool) {
 		if err != nil {
 			continue
 		}
-		d, _ := l.Device(id)
+		d, _ := lab.Find[lab.Device](l, id)
 		if key, found := l.PortsOf(d).Find(strings.Join(words[i:], " ")); found {
 			return lab.End{Device: id, Port: key, Rear: rear}, true
 		}

@@ -25,7 +25,7 @@ func typed(t *testing.T, l *lab.Lab, line string) rundown.Plan {
 
 func cables(l *lab.Lab) []string {
 	var list []string
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		list = append(list, rundown.CableLine(l, c))
 	}
 	return list

@@ -32,7 +32,7 @@ func strandsOf(things []*thing) []*thing {
 // plugged into may change first.
 func withoutCables(l *lab.Lab) (*lab.Lab, error) {
 	var changes []lab.Change
-	for c := range l.Cables() {
+	for c := range lab.Each[lab.Cable](l) {
 		changes = append(changes, lab.Change{Before: c})
 	}
 	if len(changes) == 0 {
@@ -49,7 +49,7 @@ func (p Plan) cables(was *lab.Lab, lines []*thing, opt Options) Plan {
 		ld.misread[place{m.File, m.Line}] = true
 	}
 	cl := &cablesLoader{loader: ld, refs: refsOf(p.Lab), was: was, used: map[lab.ID]bool{}}
-	for c := range was.Cables() {
+	for c := range lab.Each[lab.Cable](was) {
 		if c.A == nil && c.B == nil {
 			cl.bin = append(cl.bin, c)
 		}
@@ -83,7 +83,7 @@ func merged(was, is *lab.Lab, things, cables []lab.Change, all bool) []lab.Chang
 		}
 	}
 	if all {
-		for c := range was.Cables() {
+		for c := range lab.Each[lab.Cable](was) {
 			if is.Get(c.Key()) == nil {
 				changes = append(changes, lab.Change{Before: c})
 			}
@@ -201,7 +201,7 @@ func (cl *cablesLoader) says(t *thing, c lab.Cable) lab.Cable {
 func (cl *cablesLoader) rest() {
 	byLabel := map[string]lab.Cable{}
 	if cl.opt.All {
-		for c := range cl.was.Cables() {
+		for c := range lab.Each[lab.Cable](cl.was) {
 			if c.Label != "" {
 				byLabel[lab.FoldName(c.Label)] = c
 			}
@@ -275,7 +275,7 @@ func (cl *cablesLoader) keep() {
 			taken[e] = true
 		}
 	}
-	for c := range cl.was.Cables() {
+	for c := range lab.Each[lab.Cable](cl.was) {
 		free := !cl.used[c.ID]
 		for _, e := range c.Ends() {
 			free = free && !taken[e] && cl.base.Get(lab.Key{Kind: lab.KindDevice, ID: e.Device}) != nil

@@ -11,7 +11,7 @@ import (
 // runs writes the ways through the building, a line each.
 func (p *printer) runs() {
 	first := true
-	for r := range p.lab.Runs() {
+	for r := range lab.Each[lab.Run](p.lab) {
 		if first {
 			p.blank()
 		}
@@ -24,7 +24,7 @@ func (p *printer) runs() {
 // alike leads of the spares bin in one line.
 func (p *printer) cables() {
 	var lines []string
-	for c := range p.lab.Cables() {
+	for c := range lab.Each[lab.Cable](p.lab) {
 		if c.State == lab.CableSpare && c.Label == "" {
 			continue
 		}
@@ -41,7 +41,7 @@ func (p *printer) cables() {
 func CableLine(l *lab.Lab, c lab.Cable) string {
 	rears, fronts := 0, 0
 	for _, e := range c.Ends() {
-		d, _ := l.Device(e.Device)
+		d, _ := lab.Find[lab.Device](l, e.Device)
 		switch {
 		case e.Rear:
 			rears++
@@ -83,7 +83,7 @@ func cableFactsText(l *lab.Lab, c lab.Cable) string {
 func (p *printer) bin() []string {
 	count := map[string]int{}
 	var alike []string
-	for c := range p.lab.Cables() {
+	for c := range lab.Each[lab.Cable](p.lab) {
 		if c.State == lab.CableSpare && c.Label == "" {
 			text := cableFactsText(p.lab, c)
 			if count[text]++; count[text] == 1 {

@@ -22,11 +22,11 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	b := open(r)
 	switch field {
 	case "name":
-		n, ok := r.(lab.Named)
+		renamed, ok := lab.Renamed(r, typed)
 		if !ok {
-			return nil, fmt.Errorf("a %s has no name", key.Kind)
+			return nil, fmt.Errorf("a %s has no name", key.Kind.Words())
 		}
-		return n.Renamed(typed), nil
+		return renamed, nil
 	case "price_minor":
 		if s, ok := r.(lab.Step); ok {
 			return setPrice(s, typed, l.Settings().Currency)
@@ -76,7 +76,7 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if known {
 		return f.typed(l, b, tokens)
 	}
-	return nil, fmt.Errorf("a %s has no %s", kindWord(key.Kind), short(field))
+	return nil, fmt.Errorf("a %s has no %s", key.Kind.Words(), short(field))
 }
 
 // plugged is a cable with one end where a person says: core/3, ? for nowhere.

@@ -87,7 +87,7 @@ func (c *completer) spots(l *lab.Lab, in lab.Rack, partial string, from int) {
 		}
 	}
 	if strings.HasPrefix("in", plain(partial)) {
-		for p := range l.Places() {
+		for p := range lab.Each[lab.Place](l) {
 			c.add(from, "in "+quote(p.Name)+" ", "place")
 		}
 	}
@@ -133,19 +133,19 @@ func (c *completer) names(l *lab.Lab, text line, open int) {
 	}
 	if n := len(before); n > 0 && (before[n-1].is("in") || before[n-1].is("on")) {
 		if before[n-1].is("in") {
-			for p := range l.Places() {
+			for p := range lab.Each[lab.Place](l) {
 				add(p.Name, "place")
 			}
 		}
-		for d := range l.Devices() {
-			if d.Name != "" && (d.Kind == lab.Shelf || d.Kind == lab.Drawer) {
+		for d := range lab.Each[lab.Device](l) {
+			if d.Name != "" && d.Kind.Traits().Holds {
 				add(d.Name, KindText(d.Kind))
 			}
 		}
 		return
 	}
 	if len(before) == 0 {
-		for r := range l.Racks() {
+		for r := range lab.Each[lab.Rack](l) {
 			add(r.Name, "rack")
 		}
 		return
@@ -155,7 +155,7 @@ func (c *completer) names(l *lab.Lab, text line, open int) {
 		return
 	}
 	kind, _ := readKind(before[n:])
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.Kind == kind && d.Name != "" {
 			add(d.Name, "moves it from "+WhereWords(l, d))
 		}

@@ -48,18 +48,15 @@ func (c *completer) devices(l *lab.Lab, words []token) {
 		return
 	}
 	typed := lab.FoldName(joined(words))
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if len(c.list) == mostCompletions {
 			return
 		}
-		if !slices.Contains(portless, d.Kind) && strings.HasPrefix(lab.FoldName(d.Title()), typed) {
+		if !d.Kind.Traits().Portless && strings.HasPrefix(lab.FoldName(d.Title()), typed) {
 			c.add(words[0].col, refsOf(l).name(d.ID)+"/", KindText(d.Kind))
 		}
 	}
 }
-
-// portless lists the kinds that nothing is plugged into.
-var portless = []lab.DeviceKind{lab.Shelf, lab.Drawer, lab.BlankingPanel}
 
 // beforeSlash is the device's name and what of the port's is typed, where the
 // last of the tokens is being typed.
@@ -87,7 +84,7 @@ func (c *completer) freePorts(l *lab.Lab, name, typed string, rear bool) bool {
 	if err != nil {
 		return false
 	}
-	d, _ := l.Device(id)
+	d, _ := lab.Find[lab.Device](l, id)
 	ports := l.PortsOf(d)
 	for i := range ports.Len() {
 		key := ports.Key(i)

@@ -43,10 +43,10 @@ func (e Edit) String() string {
 // name, spot and facts in one edit for each of the three.
 func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 	list := []Edit{}
-	with := goneWith(changes)
+	with, follows := followers(before, changes)
 	for _, c := range changes {
-		if with[goesWith(c, with)] != nil {
-			continue // it goes, or is unplugged, with its device
+		if follows[c.Key()] {
+			continue
 		}
 		add := func(v Verb, title, detail string) {
 			list = append(list, Edit{v, c.Key(), title, detail})
@@ -55,11 +55,11 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 		case c.Before == nil:
 			add(Added, titleWithKind(after, c.After), addedWhere(after, c.After))
 		case c.After == nil:
-			add(Removed, titleWithKind(before, c.Before), with[c.Before.Key().ID].words())
+			add(Removed, titleWithKind(before, c.Before), with[c.Key()].words())
 		default:
 			was, is := c.Before, c.After
 			title := titleIn(after, is)
-			if name(was) != name(is) && is.Key().Kind != lab.KindCable {
+			if lab.OwnName(was) != lab.OwnName(is) && is.Key().Kind != lab.KindCable {
 				add(Renamed, was.Title(), "to "+is.Title())
 			}
 			if moved(was, is) {
@@ -88,82 +88,68 @@ func cableTitle(l *lab.Lab, c lab.Cable) string {
 	return l.CableWords(c)
 }
 
-// goes is what goes with a removed device, and how many cables come out of it.
-type goes struct{ in, unplugged int }
+// goes is what follows from a removal: how many records go along, and how many
+// cables lose what they had in it.
+type goes struct {
+	from           lab.RecordKind
+	along, cleared int
+}
 
 func (g *goes) words() string {
 	if g == nil {
 		return ""
 	}
 	var said []string
-	if g.in > 0 {
-		said = append(said, fmt.Sprintf("with what is in it (%d)", g.in))
+	if g.along > 0 {
+		said = append(said, fmt.Sprintf("with what is in it (%d)", g.along))
 	}
-	if n := g.unplugged; n > 0 {
-		said = append(said, fmt.Sprintf("and %d %s unplugged", n, map[bool]string{true: "cable", false: "cables"}[n == 1]))
+	if n := g.cleared; n > 0 {
+		lost := map[bool]string{true: "unplugged", false: "no longer in it"}[g.from == lab.KindDevice]
+		said = append(said, fmt.Sprintf("and %d %s %s", n, map[bool]string{true: "cable", false: "cables"}[n == 1], lost))
 	}
 	return strings.Join(said, " ")
 }
 
-// goneWith tells for each device that is removed what goes with it.
-func goneWith(changes []lab.Change) map[lab.ID]*goes {
-	gone := map[lab.ID]*goes{}
+// followers tells for each record that is removed what goes with it, and for
+// each change that only follows from such a removal that it does.
+func followers(before *lab.Lab, changes []lab.Change) (with map[lab.Key]*goes, follows map[lab.Key]bool) {
+	with, follows = map[lab.Key]*goes{}, map[lab.Key]bool{}
+	var removed []lab.Key
+	is := map[lab.Key]lab.Change{}
 	for _, c := range changes {
-		if d, ok := c.Before.(lab.Device); ok && c.After == nil {
-			gone[d.ID] = &goes{}
+		is[c.Key()] = c
+		if c.After == nil {
+			removed = append(removed, c.Key())
 		}
 	}
-	for _, c := range changes {
-		g := gone[goesWith(c, gone)]
-		switch _, cable := c.Before.(lab.Cable); {
-		case g == nil:
-		case cable:
-			g.unplugged++
-		default:
-			g.in++
-		}
+	wanted := map[lab.Key]lab.Record{}
+	for _, c := range before.Removal(removed...) {
+		wanted[c.Key()] = c.After
 	}
-	return gone
-}
-
-// goesWith is the removed device that a change follows from: its parts, photos
-// and cables go, and a cable's other end stays where it is. "" for any other.
-func goesWith(c lab.Change, gone map[lab.ID]*goes) lab.ID {
-	id := deviceOf(c.Before, gone)
-	if c.After == nil || id == "" {
-		return id
-	}
-	was, ok := c.Before.(lab.Cable)
-	if !ok {
-		return ""
-	}
-	for _, e := range []**lab.End{&was.A, &was.B} {
-		if *e != nil && gone[(*e).Device] != nil {
-			*e = nil
-		}
-	}
-	if lab.Same(was, c.After) {
-		return id
-	}
-	return ""
-}
-
-// deviceOf is the device that a part or photo is of, or of those that go the
-// one that a cable is plugged into; "" for anything else.
-func deviceOf(r lab.Record, gone map[lab.ID]*goes) lab.ID {
-	switch r := r.(type) {
-	case lab.Part:
-		return r.Device
-	case lab.Photo:
-		return r.Device
-	case lab.Cable:
-		for _, e := range r.Ends() {
-			if gone[e.Device] != nil {
-				return e.Device
+	for _, key := range removed {
+		for by := range before.UsersOf(key) {
+			c, changed := is[by.Key()]
+			if !changed || follows[by.Key()] || !lab.Same(c.After, wanted[by.Key()]) {
+				continue
+			}
+			for _, ref := range by.Refs() {
+				if ref.To != key || ref.Gone == lab.Refuse {
+					continue
+				}
+				if with[key] == nil {
+					with[key] = &goes{from: key.Kind}
+				}
+				follows[by.Key()] = true
+				if ref.Gone == lab.GoAlong {
+					with[key].along++
+				} else {
+					with[key].cleared++
+				}
+				break
 			}
 		}
 	}
-	return ""
+	return with, follows
 }
 
 // Label is a change's heading in the logbook: a few edits in words, more in
@@ -189,13 +175,6 @@ func Label(edits []Edit) string {
 	return strings.Join(said, ", ")
 }
 
-func name(r lab.Record) string {
-	if n, ok := r.(lab.Named); ok {
-		return n.OwnName()
-	}
-	return ""
-}
-
 func titleWithKind(l *lab.Lab, r lab.Record) string {
 	if c, ok := r.(lab.Cable); ok {
 		return cableTitle(l, c)
@@ -206,10 +185,10 @@ func titleWithKind(l *lab.Lab, r lab.Record) string {
 	if p, ok := r.(lab.Part); ok {
 		return sectionHead(string(p.Kind), p.Name)
 	}
-	if _, ok := r.(lab.Named); !ok {
+	if _, named := lab.Renamed(r, ""); !named {
 		return r.Title()
 	}
-	return sectionHead(kindWord(r.Key().Kind), name(r))
+	return sectionHead(r.Key().Kind.Words(), lab.OwnName(r))
 }
 
 // moved reports whether a record is somewhere else, not just in another order.
@@ -264,7 +243,7 @@ func PartWhere(l *lab.Lab, p lab.Part) string {
 	case p.Device == "":
 		return "the spares bin"
 	}
-	d, _ := l.Device(p.Device)
+	d, _ := lab.Find[lab.Device](l, p.Device)
 	if p.Seat == 0 {
 		return d.Title() + ", loose"
 	}
@@ -288,7 +267,7 @@ func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 			said = append(said, fmt.Sprintf("%s (was %s)", to, from))
 		}
 	}
-	if len(said) == 0 && !moved(was, is) && name(was) == name(is) && is.Key().Kind.Built() {
+	if len(said) == 0 && !moved(was, is) && lab.OwnName(was) == lab.OwnName(is) && is.Key().Kind.Built() {
 		return "in its order"
 	}
 	return strings.Join(said, ", ")

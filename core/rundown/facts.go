@@ -49,7 +49,6 @@ type fact struct {
 	measured dimension
 	// typed: the field takes whatever is typed, commas and all.
 	typedWhole bool
-	private    bool
 }
 
 // Group is what facts are listed under.

@@ -28,8 +28,9 @@ func (Group) Enum() []any {
 // they are written in.
 func FieldsOf(r lab.Record) []Field {
 	var list []Field
+	kind, _ := lab.KindOf(r.Key().Kind)
 	for _, f := range factsOf(scopeOf(r)) {
-		list = append(list, Field{f.field, f.name, f.group, f.example, slices.Clone(f.choices), f.measured.base, f.number != nil, f.many, f.private})
+		list = append(list, Field{f.field, f.name, f.group, f.example, slices.Clone(f.choices), f.measured.base, f.number != nil, f.many, kind.Private(f.field)})
 	}
 	return list
 }
@@ -97,28 +98,3 @@ func ReadWhen(typed string) (lab.When, error) { return readWhen(typed) }
 
 // Nearest finds the word that may have been meant, "" where none is close.
 func Nearest(typed string, words []string) string { return nearest(typed, words) }
-
-// WithoutPrivate is a lab to show to others: serial numbers, addresses and
-// other private facts are left out of it. Notes and plans are kept as they are;
-// what stands there is up to who wrote it.
-func WithoutPrivate(l *lab.Lab) *lab.Lab {
-	var changes []lab.Change
-	for _, kind := range []lab.RecordKind{lab.KindDevice, lab.KindPart} {
-		for r := range l.Records(kind) {
-			b := open(r)
-			for _, f := range factsOf(scopeOf(r)) {
-				if f.private {
-					f.set(b, nil)
-				}
-			}
-			if c, ok := l.Put(closed(b)); ok {
-				changes = append(changes, c)
-			}
-		}
-	}
-	shared, err := l.Rewind(changes)
-	if err != nil {
-		return lab.New() // nothing rather than too much
-	}
-	return shared
-}

@@ -165,26 +165,12 @@ func (ld *loader) matchSections(kind lab.RecordKind, things []*thing) {
 		return
 	}
 	for _, t := range fresh {
-		ld.section(t, empty(kind, ld.opt.NewID()))
+		ld.section(t, lab.Blank(kind, ld.opt.NewID()))
 	}
-}
-
-func empty(kind lab.RecordKind, id lab.ID) lab.Record {
-	switch kind {
-	case lab.KindPlace:
-		return lab.Place{ID: id}
-	case lab.KindSheet:
-		return lab.SpecSheet{ID: id}
-	case lab.KindRun:
-		return lab.Run{ID: id}
-	}
-	return lab.Rack{ID: id}
 }
 
 func (ld *loader) section(t *thing, r lab.Record) {
-	if n, ok := r.(lab.Named); ok {
-		r = n.Renamed(t.name)
-	}
+	r, _ = lab.Renamed(r, t.name)
 	if s, ok := r.(lab.SpecSheet); ok && t.device != "" {
 		s.Kind = t.device
 		r = s
@@ -255,7 +241,7 @@ func (ld *loader) valueOf(v any) (any, error) {
 // the lab.
 func (ld *loader) recordNamed(n named) (lab.ID, bool) {
 	for _, key := range ld.order {
-		if r, ok := ld.after[key].(lab.Named); ok && key.Kind == n.kind && lab.FoldName(r.OwnName()) == lab.FoldName(n.name) {
+		if r := ld.after[key]; r != nil && key.Kind == n.kind && lab.FoldName(lab.OwnName(r)) == lab.FoldName(n.name) {
 			return key.ID, true
 		}
 	}
@@ -302,8 +288,8 @@ func (ld *loader) removals() {
 		return
 	}
 	for _, kind := range slices.Backward(lab.Kinds()) {
-		for r := range ld.base.Records(kind) {
-			if key := r.Key(); kind != lab.KindLab && kind.Built() && !ld.used[key.ID] && !ld.stays(r) {
+		for r := range ld.base.Records(kind.RecordKind) {
+			if key := r.Key(); key.Kind != lab.KindLab && kind.Built && !ld.used[key.ID] && !ld.stays(r) {
 				ld.removed = append(ld.removed, key)
 			}
 		}

@@ -60,7 +60,7 @@ func flat(things []*thing) []*thing {
 // first those that are where the text says, then those of the same kind.
 func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
 	called := map[string][]lab.Device{}
-	for d := range ld.base.Devices() {
+	for d := range lab.Each[lab.Device](ld.base) {
 		if d.Name != "" {
 			folded := lab.FoldName(d.Name)
 			called[folded] = append(called[folded], d)
@@ -102,7 +102,7 @@ func (ld *loader) sameSpot(t *thing, d lab.Device) bool {
 	case t.up.kind == lab.KindPlace:
 		return d.At.Where == lab.InPlace && d.At.Place == ld.ids[t.up]
 	}
-	on, ok := ld.base.Device(d.At.Device)
+	on, ok := lab.Find[lab.Device](ld.base, d.At.Device)
 	return ok && on.Kind == t.up.device && lab.FoldName(on.Name) == lab.FoldName(t.up.name)
 }
 
@@ -128,7 +128,7 @@ func (ld *loader) unnamedIndex(found map[*thing]lab.Device) *unclaimed {
 	for _, d := range found {
 		u.gone[d.ID] = true
 	}
-	for d := range ld.base.Devices() {
+	for d := range lab.Each[lab.Device](ld.base) {
 		if !u.gone[d.ID] {
 			u.inHold[hold(d.At)] = append(u.inHold[hold(d.At)], d)
 			if d.Name == "" {
@@ -194,7 +194,7 @@ func (ld *loader) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, 
 		rack := ld.opt.Rack
 		if t.up != nil {
 			rack = ld.ids[t.up]
-			if _, ok := ld.next.Rack(rack); !ok {
+			if _, ok := lab.Find[lab.Rack](ld.next, rack); !ok {
 				return nil, nil, false // the rack's own line has a mistake
 			}
 		}
@@ -239,7 +239,7 @@ func (ld *loader) deviceNamed(name string) (lab.ID, bool) {
 func DeviceNamed(l *lab.Lab) func(name string) (lab.ID, bool) {
 	return func(name string) (lab.ID, bool) {
 		folded := lab.FoldName(name)
-		for d := range l.Devices() {
+		for d := range lab.Each[lab.Device](l) {
 			if d.Name != "" && lab.FoldName(d.Name) == folded {
 				return d.ID, true
 			}

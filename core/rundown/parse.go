@@ -204,9 +204,6 @@ func sectionWord(k lab.RecordKind) string {
 	return string(k)
 }
 
-// kindWord is a kind of record as one speaks of it.
-func kindWord(k lab.RecordKind) string { return strings.ReplaceAll(string(k), "_", " ") }
-
 // scope is what can be said of the thing.
 func (t *thing) scope() scope {
 	if t.kind == lab.KindPart {

@@ -14,7 +14,7 @@ func partFacts() []fact {
 		all = append(all,
 			text(of, "maker", "maker", []string{"maker"}, `maker "Fell"`, func(p *lab.Part) *string { return &p.Maker }, quote),
 			text(of, "model", "model", []string{"model"}, `model "R2"`, func(p *lab.Part) *string { return &p.Model }, quote),
-			text(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(p *lab.Part) *string { return &p.Serial }, quote).under(Hidden).hidden())
+			text(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(p *lab.Part) *string { return &p.Serial }, quote).under(Hidden))
 		all = append(all, moneyFacts(of, func(p *lab.Part) *lab.Money { return &p.Money })...)
 		all = append(all, note(of, func(p *lab.Part) *string { return &p.Notes }))
 	}

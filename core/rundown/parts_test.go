@@ -264,7 +264,7 @@ func TestALabToShowToOthersHasNothingPrivateInIt(t *testing.T) {
 	text, err := os.ReadFile("testdata/good/parts.rundown")
 	require.NoError(t, err)
 	l := fresh(t, string(text))
-	whole, shown := rundown.Print(l), rundown.Print(rundown.WithoutPrivate(l))
+	whole, shown := rundown.Print(l), rundown.Print(lab.WithoutPrivate(l))
 	for _, private := range []string{"4K-112", "ZZ 1", "10.20.0.12", "anvil.home.arpa", "Q-17"} {
 		assert.Contains(t, whole, private)
 		assert.NotContains(t, shown, private)

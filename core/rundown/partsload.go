@@ -43,7 +43,7 @@ func (ld *loader) parts(things []*thing) {
 		}
 		first[nameOf(t.part, t.name)] = t
 	}
-	for p := range ld.base.Parts() {
+	for p := range lab.Each[lab.Part](ld.base) {
 		if p.Name != "" {
 			pl.byName[nameOf(p.Kind, p.Name)] = append(pl.byName[nameOf(p.Kind, p.Name)], p)
 		}
@@ -224,7 +224,7 @@ func (pl *partsLoader) freeSeat(device lab.ID, k lab.PartKind) int {
 	}
 	d, ok := pl.after[lab.Key{Kind: lab.KindDevice, ID: device}].(lab.Device)
 	if !ok {
-		d, _ = pl.base.Device(device)
+		d, _ = lab.Find[lab.Device](pl.base, device)
 	}
 	spec := d.Spec
 	if s, ok := pl.recordOf(lab.Key{Kind: lab.KindSheet, ID: d.Sheet}).(lab.SpecSheet); ok {
@@ -266,7 +266,7 @@ func ReadSheet(typed string) (lab.SpecSheet, error) {
 		m.Column, m.EndColumn = max(1, m.Column-len(`sheet "it": `)), max(2, m.EndColumn-len(`sheet "it": `))
 		return lab.SpecSheet{}, &m
 	}
-	s, _ := p.Lab.SpecSheet("it")
+	s, _ := lab.Find[lab.SpecSheet](p.Lab, "it")
 	return s, nil
 }
 

@@ -48,7 +48,7 @@ func alike(a, b lab.Part, n int) bool {
 // apart writes the spares bin and what is on order.
 func (p *printer) apart() {
 	var parts []lab.Part
-	for part := range p.lab.Parts() {
+	for part := range lab.Each[lab.Part](p.lab) {
 		if part.Device == "" {
 			parts = append(parts, part)
 		}

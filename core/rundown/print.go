@@ -17,18 +17,18 @@ func Print(l *lab.Lab) string {
 	p.line(0, sectionHead("lab", s.Name), "", spoken(s, l), false)
 	p.sheets()
 	p.runs()
-	for r := range l.Racks() {
+	for r := range lab.Each[lab.Rack](l) {
 		p.blank()
 		p.line(0, sectionHead("rack", r.Name), r.Notes, spoken(r, l), false)
 		p.held(r.Key(), 0)
 	}
-	for pl := range l.Places() {
+	for pl := range lab.Each[lab.Place](l) {
 		p.blank()
 		p.line(0, sectionHead("place", pl.Name), pl.Notes, spoken(pl, l), false)
 		p.held(pl.Key(), column)
 	}
 	first := true
-	for d := range l.Devices() {
+	for d := range lab.Each[lab.Device](l) {
 		if d.At != nil {
 			continue
 		}
@@ -46,7 +46,7 @@ func Print(l *lab.Lab) string {
 // sheets writes the spec sheets, a line each, together.
 func (p *printer) sheets() {
 	first := true
-	for s := range p.lab.SpecSheets() {
+	for s := range lab.Each[lab.SpecSheet](p.lab) {
 		if first {
 			p.blank()
 		}
@@ -144,7 +144,7 @@ func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
 // inPlace is the phrase that says which place a rack or place is in.
 func inPlace(r lab.Record, l *lab.Lab) string {
 	for _, ref := range r.Refs() {
-		if p, ok := l.Place(ref.To.ID); ok {
+		if p, ok := lab.Find[lab.Place](l, ref.To.ID); ok {
 			return "in " + quote(p.Name)
 		}
 	}

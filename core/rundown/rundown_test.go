@@ -39,7 +39,7 @@ func named(t *testing.T, l *lab.Lab, name string) lab.Device {
 	t.Helper()
 	id, ok := rundown.DeviceNamed(l)(name)
 	require.True(t, ok, "no device called %s", name)
-	d, _ := l.Device(id)
+	d, _ := lab.Find[lab.Device](l, id)
 	return d
 }
 
@@ -243,7 +243,7 @@ func TestALineByItself(t *testing.T) {
 func TestCompletionsGoOnWhereTheLineStops(t *testing.T) {
 	base := fresh(t, quarry(t))
 	id, _ := base.Named(lab.KindRack, "Pantry")
-	r, _ := base.Rack(id)
+	r, _ := lab.Find[lab.Rack](base, id)
 	for typed, want := range map[string]string{
 		"":                     "19-20 ", // the uppermost free piece
 		"7":                    "7-8 ",

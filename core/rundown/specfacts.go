@@ -69,14 +69,12 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 func wayFacts() []fact {
 	of := scope(lab.KindDevice)
 	return []fact{
-		text(of, "remote management", "remote_address", []string{"remote"}, `remote "10.20.0.12"`, func(d *lab.Device) *string { return &d.Remote }, quote).under(WaysIn).hidden(),
-		text(of, "web page", "web_page", []string{"web"}, `web "https://anvil.home.arpa"`, func(d *lab.Device) *string { return &d.Web }, quote).under(WaysIn).hidden(),
+		text(of, "remote management", "remote_address", []string{"remote"}, `remote "10.20.0.12"`, func(d *lab.Device) *string { return &d.Remote }, quote).under(WaysIn),
+		text(of, "web page", "web_page", []string{"web"}, `web "https://anvil.home.arpa"`, func(d *lab.Device) *string { return &d.Web }, quote).under(WaysIn),
 		text(of, "console", "console", []string{"console"}, `console "kvm input 3"`, func(d *lab.Device) *string { return &d.Console }, quote).under(WaysIn),
 		lines(of, "links", "links", "link", `link "https://example.org/manual.pdf"`, func(d *lab.Device) *[]string { return &d.Links }).under(WaysIn),
-		text(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(d *lab.Device) *string { return &d.Serial }, quote).under(Hidden).hidden(),
-		entries(of).under(Hidden).hidden(),
+		text(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(d *lab.Device) *string { return &d.Serial }, quote).under(Hidden),
+		entries(of).under(Hidden),
 		lines(of, "what nobody knows", "never_known", "nobody knows", `nobody knows "weight_kg"`, func(d *lab.Device) *[]string { return &d.Never }),
 	}
 }
-
-func (f fact) hidden() fact { f.private = true; return f }

@@ -122,7 +122,7 @@ func (w *where) spot(l *lab.Lab, rack lab.ID, said *int, devices func(string) (l
 		}
 		rack = id
 	}
-	r, ok := l.Rack(rack)
+	r, ok := lab.Find[lab.Rack](l, rack)
 	if !ok {
 		return nil, nil, errors.New("which rack? Put its name in quotes before the units")
 	}
@@ -158,9 +158,9 @@ func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
 		names = append(names, r.Title())
 	}
 	if near := nearest(name, names); near != "" {
-		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kindWord(kind), short(name), near)
+		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kind.Words(), short(name), near)
 	}
-	return fmt.Errorf("there is no %s called “%s”", kindWord(kind), short(name))
+	return fmt.Errorf("there is no %s called “%s”", kind.Words(), short(name))
 }
 
 // WhereText says where a device is, as a line typed by itself would: "12-13
@@ -171,21 +171,18 @@ func WhereText(l *lab.Lab, d lab.Device, in lab.ID) string {
 		return "?"
 	}
 	prefix := ""
-	if r, ok := l.Rack(d.At.Rack); ok && r.ID != in {
+	if r, ok := lab.Find[lab.Rack](l, d.At.Rack); ok && r.ID != in {
 		prefix = quote(r.Name) + " "
 	}
 	switch d.At.Where {
 	case lab.OnDevice:
-		up, _ := l.Device(d.At.Device)
-		if up.Kind == lab.Drawer {
-			return "in " + quote(up.Title())
-		}
-		return "on " + quote(up.Title())
+		up, _ := lab.Find[lab.Device](l, d.At.Device)
+		return up.Kind.Standing() + " " + quote(up.Title())
 	case lab.InPlace:
-		p, _ := l.Place(d.At.Place)
+		p, _ := lab.Find[lab.Place](l, d.At.Place)
 		return "in " + quote(p.Name)
 	case lab.InUnits:
-		r, _ := l.Rack(d.At.Rack)
+		r, _ := lab.Find[lab.Rack](l, d.At.Rack)
 		text := prefix + l.UnitRange(r, d.At.Unit, d.Units())
 		if d.At.Face == lab.Rear {
 			text += " rear"
@@ -203,16 +200,13 @@ func WhereWords(l *lab.Lab, d lab.Device) string {
 	if d.At == nil {
 		return "not placed yet"
 	}
-	r, _ := l.Rack(d.At.Rack)
+	r, _ := lab.Find[lab.Rack](l, d.At.Rack)
 	switch d.At.Where {
 	case lab.OnDevice:
-		up, _ := l.Device(d.At.Device)
-		if up.Kind == lab.Drawer {
-			return "in " + up.Title()
-		}
-		return "on " + up.Title()
+		up, _ := lab.Find[lab.Device](l, d.At.Device)
+		return up.Kind.Standing() + " " + up.Title()
 	case lab.InPlace:
-		p, _ := l.Place(d.At.Place)
+		p, _ := lab.Find[lab.Place](l, d.At.Place)
 		return p.Name
 	case lab.InUnits:
 		return r.Name + " " + WhereText(l, d, r.ID)

@@ -7,7 +7,7 @@ import type { Device, Schemas } from '../api/client'
 import { unitMM } from '../draw/scale'
 import { useLab, type LabState } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
-import { height, kindWords, title, whereTyped, whereWords } from '../lab/words'
+import { capital, height, kindWords, standing, title, traitsOf, whereTyped, whereWords } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
 import FactList from './FactList.vue'
@@ -35,14 +35,14 @@ const { data: card } = useReport<Schemas['Card']>(() => `/api/v1/devices/${props
 const key = computed(() => ({ kind: 'device' as const, id: props.device.id }))
 const sub = computed(() => [kindWords(props.device.device_kind), whereWords(props.lab, props.device)].join(' · '))
 const stands = computed(() => held.value.get(props.device.id) ?? [])
-const standsWord = computed(() => (props.device.device_kind === 'drawer' ? 'In it' : 'On it'))
+const standsWord = computed(() => `${capital(standing(props.device))} it`)
 const sheet = computed(() => props.lab.spec_sheets.get(props.device.sheet_id ?? ''))
 /** A whole unit or more above it is empty: it stands on a board, or its rails are missing. */
 const taller = computed(() => {
   const { takes_u: takes, height_mm: high } = props.device
   return takes && high && high <= (takes - 1) * unitMM ? `It takes more than its own height of ${height(high)}.` : undefined
 })
-const choices = <T extends string>(list: T[], words: (v: T) => string) => list.map((value) => ({ value: words(value).toLowerCase(), title: words(value) }))
+const choices = <T extends string>(list: readonly T[], words: (v: T) => string) => list.map((value) => ({ value: words(value).toLowerCase(), title: words(value) }))
 const kindChoices = choices(kinds, (k: Schemas['DeviceKind']) => kindWords(k))
 const stateChoices = choices(states, (s: Schemas['State']) => s)
 
@@ -54,7 +54,7 @@ const put = ref<{ start: (text: string) => void }>()
 const apart = new Set(['state', 'purpose', 'why', 'notes', 'takes_u', 'sheet_id', 'never_known'])
 const inGroup = (...groups: (string | undefined)[]) => (card.value?.facts ?? []).filter((f) => groups.includes(f.group) && !apart.has(f.field))
 const measured = ['height_mm', 'width_mm', 'depth_mm', 'weight_kg']
-const holdsParts = computed(() => !['blanking_panel', 'brush_panel', 'shelf', 'drawer', 'patch_panel'].includes(props.device.device_kind))
+const holdsParts = computed(() => !traitsOf(props.device.device_kind).passive)
 const sections = computed(() => [
   { name: 'Ports', facts: inGroup('ports') },
   { name: 'Power and noise', facts: inGroup('power') },

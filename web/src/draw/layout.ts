@@ -1,6 +1,6 @@
 // Where everything of a rack is on a drawing of one of its faces.
 import type { Device, Face, Rack, Schemas } from '../api/client'
-import { title } from '../lab/words'
+import { title, traitsOf } from '../lab/words'
 import { faceMM, sizeMM, unitMM, unitsBox, type Box } from './scale'
 
 /** A thing and where it is drawn. */
@@ -35,8 +35,6 @@ export interface FaceOfRack {
 
 type Share = Schemas['Share']
 
-/** These are not seen from the other side. */
-const flat = new Set(['patch_panel', 'brush_panel', 'blanking_panel', 'shelf', 'drawer'])
 /** A share of the width as it looks from the other face. */
 const mirror: Partial<Record<Share, Share>> = { 'left half': 'right half', 'right half': 'left half', 'left third': 'right third', 'right third': 'left third' }
 
@@ -68,11 +66,11 @@ export function layoutOf({ rack, face, held, scale, x, y, posts }: FaceOfRack): 
   const overlap = (a: Device, b: Device) => (a.at?.unit ?? 0) < (b.at?.unit ?? 0) + (b.takes_u ?? 1) && (b.at?.unit ?? 0) < (a.at?.unit ?? 0) + (a.takes_u ?? 1)
 
   const mounted = at('units').filter((d) => d.at?.face === face)
-  const backs = at('units').filter((d) => d.at?.face !== face && !flat.has(d.device_kind) && !mounted.some((o) => overlap(o, d)))
+  const backs = at('units').filter((d) => d.at?.face !== face && !traitsOf(d.device_kind).passive && !mounted.some((o) => overlap(o, d)))
   /** What a device stands up from the foot of its units: all of them for a shelf's board. */
   const ownHeight = (d: Device, box: Box) => (d.device_kind === 'shelf' ? 7 : Math.min(box.h, (d.height_mm ?? Infinity) * scale))
   const stacked = mounted
-    .filter((d) => d.device_kind !== 'drawer')
+    .filter((d) => !traitsOf(d.device_kind).encloses)
     .flatMap((on) => {
       const { box } = placed(on)
       const room = on.device_kind === 'shelf' ? Math.max(3, box.h - 9) : u * 1.2

@@ -1,6 +1,7 @@
 // What the colours on a drawing mean at the moment. A colour never stands
 // alone: each thing says its word too.
 import type { Device, Schemas } from '../api/client'
+import { traitsOf } from '../lab/words'
 import { specOf } from './faceParts'
 
 export type Lens = 'plain' | 'state' | 'age' | 'weight' | 'noise'
@@ -36,9 +37,6 @@ const ofState: Record<Schemas['State'], [fill: string, dark: boolean]> = {
   leaving: ['color-mix(in srgb, var(--red) 14%, var(--sheet))', false],
 }
 
-/** Kinds that make no noise and have no age to speak of. */
-const still = new Set(['blanking_panel', 'brush_panel', 'patch_panel', 'shelf', 'drawer'])
-
 /** How a thing looks through a lens; nothing through the plain one. */
 export function through(lens: Lens, device: Device, sheets: Map<string, Schemas['SpecSheet']>, today: Date): Seen | undefined {
   const spec = specOf(device, sheets)
@@ -52,7 +50,7 @@ export function through(lens: Lens, device: Device, sheets: Map<string, Schemas[
     case 'age': {
       const until = device.warranty_until
       const warranty = until ? ` · ${until < today.toISOString().slice(0, until.length) ? 'over' : `to ${until.slice(0, 7)}`}` : ''
-      if (!device.bought_on) return { ...unknown, word: still.has(device.device_kind) ? '' : `?${warranty}` }
+      if (!device.bought_on) return { ...unknown, word: traitsOf(device.device_kind).passive ? '' : `?${warranty}` }
       const years = today.getFullYear() - Number(device.bought_on.slice(0, 4))
       return shade(years / 8, `${device.bought_on.slice(0, 4)}${warranty}`)
     }
@@ -60,6 +58,6 @@ export function through(lens: Lens, device: Device, sheets: Map<string, Schemas[
       return spec.weight_kg === undefined ? unknown : shade(spec.weight_kg / 30, `${spec.weight_kg} kg`)
     case 'noise':
       if (spec.noise_db !== undefined) return shade((spec.noise_db - 20) / 40, `${spec.noise_db} dB`)
-      return { ...unknown, word: still.has(device.device_kind) ? '' : '?' }
+      return { ...unknown, word: traitsOf(device.device_kind).passive ? '' : '?' }
   }
 }

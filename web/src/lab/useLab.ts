@@ -1,33 +1,22 @@
 // The lab as the server has it: read once, then kept in step by what each
 // change answers. Everything drawn is derived from here.
 import { computed, shallowReactive, shallowRef } from 'vue'
-import { get, getLab, post, Refused, view, type Acceptance, type ChangeIn, type Comparison, type Delta, type Device, type Draft, type Key, type Lab, type Note, type Place, type Rack, type Schemas, type Settings, type Space, type Spot, type Step } from '../api/client'
+import { get, getLab, post, Refused, view, type ChangeIn, type Comparison, type Delta, type Device, type Key, type Lab, type Schemas, type Settings, type Space, type Spot } from '../api/client'
+import { lists } from '../api/core.gen'
 
-export interface LabState {
+type List = (typeof lists)[keyof typeof lists]
+const everyList = Object.values(lists)
+
+/** The records of every kind, each list by id. */
+type Records = { [L in List]: Map<string, NonNullable<Lab[L]>[number]> }
+
+export interface LabState extends Records {
   revision: number
   undo: string
   redo: string
   view: Schemas['View']
   settings: Settings
-  places: Map<string, Place>
-  racks: Map<string, Rack>
-  devices: Map<string, Device>
-  drafts: Map<string, Draft>
-  steps: Map<string, Step>
-  notes: Map<string, Note>
-  acceptances: Map<string, Acceptance>
-  spec_sheets: Map<string, Schemas['SpecSheet']>
-  parts: Map<string, Schemas['Part']>
-  photos: Map<string, Schemas['Photo']>
-  runs: Map<string, Schemas['Run']>
-  cables: Map<string, Schemas['Cable']>
-  filters: Map<string, Schemas['Filter']>
 }
-
-/** The list that each kind of record is in, in a lab and in a delta. */
-const lists = { place: 'places', rack: 'racks', device: 'devices', draft: 'drafts', step: 'steps', note: 'notes', acceptance: 'acceptances', spec_sheet: 'spec_sheets', part: 'parts', photo: 'photos', run: 'runs', cable: 'cables', filter: 'filters' } as const
-type List = (typeof lists)[keyof typeof lists]
-const everyList = Object.values(lists)
 
 const lab = shallowRef<LabState>()
 const spaces = shallowRef(new Map<string, Space>())

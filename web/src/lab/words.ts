@@ -1,35 +1,33 @@
 // How records are named on screen. What is worked out comes from the server;
 // here are only words and the numbers on the rail.
 import type { Device, Rack, Schemas } from '../api/client'
+import { deviceKinds } from '../api/core.gen'
 import type { LabState } from './useLab'
 
-const short = new Set(['pc', 'nas', 'kvm', 'ups', 'pdu'])
+interface Traits {
+  words: string
+  short?: string
+  stands?: boolean
+  holds?: boolean
+  encloses?: boolean
+  passive?: boolean
+  thin?: boolean
+  bridges?: boolean
+}
+
+const traits = new Map<Schemas['DeviceKind'], Traits>(deviceKinds.map((k) => [k.kind, k]))
+
+/** What is true of every device of a kind. */
+export const traitsOf = (kind: Schemas['DeviceKind']): Traits => traits.get(kind) ?? { words: kind }
 
 /** A kind as it is spoken: "mini PC", "patch panel". */
-export function kindWords(kind: Schemas['DeviceKind']): string {
-  if (kind === 'single_board_computer') return 'single-board computer'
-  return kind
-    .split('_')
-    .map((w) => (short.has(w) ? w.toUpperCase() : w))
-    .join(' ')
-}
+export const kindWords = (kind: Schemas['DeviceKind']): string => traitsOf(kind).words
 
 /** The same where there is little room. */
-export function kindShort(kind: Schemas['DeviceKind']): string {
-  const shorter: Partial<Record<Schemas['DeviceKind'], string>> = {
-    patch_panel: 'panel',
-    brush_panel: 'brush',
-    blanking_panel: 'blank',
-    single_board_computer: 'SBC',
-    access_point: 'AP',
-    kvm_switch: 'KVM',
-    power_strip: 'strip',
-    console_server: 'console',
-    tape_library: 'tape',
-    disk_shelf: 'disks',
-  }
-  return shorter[kind] ?? kindWords(kind)
-}
+export const kindShort = (kind: Schemas['DeviceKind']): string => traitsOf(kind).short ?? traitsOf(kind).words
+
+/** Where something is that is held by a thing: in what encloses it, on anything else. */
+export const standing = (on: Device): string => (traitsOf(on.device_kind).encloses ? 'in' : 'on')
 
 export const title = (d: Device): string => d.name ?? kindWords(d.device_kind)
 
@@ -50,7 +48,7 @@ export function whereTyped(lab: LabState, d: Device): string {
   if (!at) return '?'
   if (at.where === 'device') {
     const on = lab.devices.get(at.device_id ?? '')
-    return on ? `${on.device_kind === 'drawer' ? 'in' : 'on'} "${title(on)}"` : '?'
+    return on ? `${standing(on)} "${title(on)}"` : '?'
   }
   if (at.where === 'place') return `in "${lab.places.get(at.place_id ?? '')?.name ?? ''}"`
   const rack = lab.racks.get(at.rack_id ?? '')
@@ -69,7 +67,7 @@ export function whereWords(lab: LabState, d: Device): string {
   const sides: Record<string, string> = { left: `left side of ${rack}`, right: `right side of ${rack}`, top: `on top of ${rack}`, under: `under ${rack}` }
   if (at.where === 'device') {
     const on = lab.devices.get(at.device_id ?? '')
-    return on ? `${on.device_kind === 'drawer' ? 'in' : 'on'} ${title(on)}` : ''
+    return on ? `${standing(on)} ${title(on)}` : ''
   }
   if (at.where === 'place') return lab.places.get(at.place_id ?? '')?.name ?? ''
   return sides[at.where] ?? `${rack} U${whereTyped(lab, d).replace('-', '–')}`

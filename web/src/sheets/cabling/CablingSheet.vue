@@ -3,9 +3,10 @@
 // building, ports left, what is to buy, ways in, labels.
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import type { Device } from '../../api/client'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useLab } from '../../lab/useLab'
-import { title } from '../../lab/words'
+import { title, traitsOf } from '../../lab/words'
 import { useWork } from '../../work/work'
 import { useCabling } from '../../work/useCabling'
 import TakenNote from './TakenNote.vue'
@@ -39,6 +40,8 @@ function show(view: View) {
   says.value = ''
 }
 
+const isSwitch = (d: Device) => traitsOf(d.device_kind).bridges
+
 /** The cable that the address names, once; or what has the most to follow, where nothing is picked. */
 let sought = String(route.query['cable'] ?? '')
 watch(
@@ -49,7 +52,7 @@ watch(
     sought = ''
     if (cable) pickCable(cable)
     if (work.device) return
-    const first = work.inOrder.find((d) => d.device_kind === 'switch') ?? [...now.devices.values()].find((d) => d.device_kind === 'switch')
+    const first = work.inOrder.find(isSwitch) ?? [...now.devices.values()].find(isSwitch)
     if (first) work.pick(first.id)
   },
   { immediate: true },

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Device, Rack, Schemas } from '../../api/client'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
 import { fitText, unitMM } from '../../draw/scale'
-import { title, unitNumber } from '../../lab/words'
+import { title, traitsOf, unitNumber } from '../../lab/words'
 import type { LabState } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 
@@ -23,7 +23,6 @@ const left = computed(() => (before + Math.max(door.value, 40)) * scale.value)
 const right = computed(() => left.value + deep.value * scale.value)
 const foot = computed(() => top + props.rack.height_u * u.value)
 
-const thin = new Set(['blanking_panel', 'brush_panel'])
 
 const { data: side } = useReport<Schemas['FromSide']>(() => `/api/v1/racks/${props.rack.id}/side`)
 const seen = computed(() => new Map((side.value?.things ?? []).map((t) => [t.device_id, t])))
@@ -33,8 +32,8 @@ const things = computed(() =>
       const spec = seen.value.get(device.id)
       if (!spec) return []
       const front = device.at?.face !== 'rear'
-      const known = spec.depth_mm !== undefined || thin.has(device.device_kind)
-      const w = (spec.depth_mm ?? (thin.has(device.device_kind) ? 15 : deep.value * 0.45)) * scale.value
+      const known = spec.depth_mm !== undefined || traitsOf(device.device_kind).thin
+      const w = (spec.depth_mm ?? (traitsOf(device.device_kind).thin ? 15 : deep.value * 0.45)) * scale.value
       const y = top + (props.rack.height_u - (device.at?.unit ?? 1) - (device.takes_u ?? 1) + 1) * u.value
       const h = (device.takes_u ?? 1) * u.value
       const x = front ? left.value : right.value - w

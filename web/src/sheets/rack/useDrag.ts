@@ -5,7 +5,7 @@ import { onScopeDispose } from 'vue'
 import { Refused, type Device, type Schemas } from '../../api/client'
 import { partOf } from '../../draw/scale'
 import { say, useLab } from '../../lab/useLab'
-import { title } from '../../lab/words'
+import { title, traitsOf } from '../../lab/words'
 import { useActions } from '../../work/useActions'
 import { useWork, type Drag, type OverUnits } from '../../work/work'
 
@@ -43,7 +43,7 @@ export function useDrag() {
     if (place !== undefined) return place ? { place } : { loose: true }
     const other = under?.closest<SVGElement>('[data-device]')?.dataset['device'] ?? ''
     const shelf = lab.value?.devices.get(other)
-    if (shelf && !drag.with.some((d) => d.id === other || d.takes_u) && (shelf.device_kind === 'shelf' || shelf.device_kind === 'drawer')) return { shelf: other }
+    if (shelf && !drag.with.some((d) => d.id === other || d.takes_u) && traitsOf(shelf.device_kind).holds) return { shelf: other }
     for (const unitsAt of drawings) {
       const units = unitsAt(x, y, drag)
       if (units) return units

@@ -1,0 +1,106 @@
+package lab
+
+import "cmp"
+
+// Traits are what is true of every device of a kind, as far as the program
+// goes by it. They are in one table so that a new kind is one line, for the
+// calculations and for the pages.
+type Traits struct {
+	Kind  DeviceKind `json:"kind"`
+	Words string     `json:"words"`           // as it is spoken: "mini PC"
+	Short string     `json:"short,omitempty"` // where there is little room
+
+	Stands   bool `json:"stands,omitempty"`   // on feet, on what is below: it has no ears
+	Holds    bool `json:"holds,omitempty"`    // it is made for others to be on it or in it
+	Encloses bool `json:"encloses,omitempty"` // what it holds is in it, and shut in
+	Warm     bool `json:"warm,omitempty"`     // it should not run where it is shut in
+
+	Inlet     bool `json:"inlet,omitempty"`      // it has a power inlet, written down or not
+	RearPower bool `json:"rear_power,omitempty"` // its power leads are at the back and want room
+	Portless  bool `json:"portless,omitempty"`   // nothing is plugged into it
+	Joined    bool `json:"joined,omitempty"`     // its ports go through to the other side
+	Bridges   bool `json:"bridges,omitempty"`    // it passes frames from port to port
+	Routes    bool `json:"routes,omitempty"`     // it passes packets from network to network
+
+	Passive bool `json:"passive,omitempty"` // nothing works inside: no parts, no noise, nothing to see from the other side
+	Thin    bool `json:"thin,omitempty"`    // no deeper than its plate
+}
+
+var deviceTraits = []Traits{
+	{Kind: Server, Words: "server", Inlet: true, RearPower: true, Warm: true},
+	{Kind: MiniPC, Words: "mini PC", Stands: true, Inlet: true, Warm: true},
+	{Kind: SingleBoard, Words: "single-board computer", Short: "SBC", Stands: true, Inlet: true, Warm: true},
+	{Kind: NAS, Words: "NAS", Inlet: true, RearPower: true, Warm: true},
+	{Kind: DiskShelf, Words: "disk shelf", Short: "disks", Inlet: true, RearPower: true},
+	{Kind: TapeLibrary, Words: "tape library", Short: "tape", Inlet: true, RearPower: true},
+	{Kind: Switch, Words: "switch", Inlet: true, Warm: true, Bridges: true},
+	{Kind: Router, Words: "router", Inlet: true, Warm: true, Routes: true},
+	{Kind: Firewall, Words: "firewall", Inlet: true, Warm: true, Routes: true},
+	{Kind: AccessPoint, Words: "access point", Short: "AP", Stands: true, Warm: true},
+	{Kind: Modem, Words: "modem", Stands: true, Inlet: true, Warm: true},
+	{Kind: PatchPanel, Words: "patch panel", Short: "panel", Passive: true, Joined: true},
+	{Kind: WallPlate, Words: "wall plate", Joined: true},
+	{Kind: Coupler, Words: "coupler", Joined: true},
+	{Kind: BrushPanel, Words: "brush panel", Short: "brush", Passive: true, Thin: true, Joined: true},
+	{Kind: BlankingPanel, Words: "blanking panel", Short: "blank", Passive: true, Thin: true, Portless: true},
+	{Kind: Shelf, Words: "shelf", Holds: true, Passive: true, Portless: true},
+	{Kind: Drawer, Words: "drawer", Holds: true, Encloses: true, Passive: true, Portless: true},
+	{Kind: KVMSwitch, Words: "KVM switch", Short: "KVM", Inlet: true},
+	{Kind: ConsoleServer, Words: "console server", Short: "console", Inlet: true},
+	{Kind: UPS, Words: "UPS", Inlet: true, RearPower: true, Warm: true},
+	{Kind: PDU, Words: "PDU", Inlet: true},
+	{Kind: PowerStrip, Words: "power strip", Short: "strip", Inlet: true},
+	{Kind: FanUnit, Words: "fan unit", Inlet: true},
+	{Kind: Sensor, Words: "sensor", Stands: true},
+	{Kind: Recorder, Words: "recorder", Inlet: true, Warm: true},
+	{Kind: Hub, Words: "hub", Stands: true, Inlet: true},
+	{Kind: Display, Words: "display", Stands: true, Inlet: true, Warm: true},
+	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true},
+	{Kind: Camera, Words: "camera", Stands: true, Warm: true},
+	{Kind: Other, Words: "other"},
+}
+
+var traitsOf = func() map[DeviceKind]*Traits {
+	of := map[DeviceKind]*Traits{}
+	for i := range deviceTraits {
+		of[deviceTraits[i].Kind] = &deviceTraits[i]
+	}
+	return of
+}()
+
+// DeviceKinds lists every kind, as they are listed to a person.
+func DeviceKinds() []DeviceKind {
+	kinds := make([]DeviceKind, len(deviceTraits))
+	for i, t := range deviceTraits {
+		kinds[i] = t.Kind
+	}
+	return kinds
+}
+
+// Traits are what is true of every device of the kind; nothing is of one that
+// is not known.
+func (k DeviceKind) Traits() Traits {
+	if t := traitsOf[k]; t != nil {
+		return *t
+	}
+	return Traits{Kind: k, Words: string(k)}
+}
+
+// Forwards reports whether the kind passes on what comes in, so that others are
+// plugged into it.
+func (k DeviceKind) Forwards() bool { return k.Traits().Bridges || k.Traits().Routes }
+
+// Words is the kind as it is spoken: "mini PC", "patch panel".
+func (k DeviceKind) Words() string { return k.Traits().Words }
+
+// Short is the kind where there is little room for it: "panel", "SBC".
+func (k DeviceKind) Short() string { return cmp.Or(k.Traits().Short, k.Words()) }
+
+// Standing is where something is that is held by a thing of the kind: in what
+// encloses it, on anything else.
+func (k DeviceKind) Standing() string {
+	if k.Traits().Encloses {
+		return "in"
+	}
+	return "on"
+}
