@@ -10,6 +10,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // Taking says how a file of devices or parts is taken.
@@ -174,7 +175,7 @@ func (of *Listing) guess(name string) string {
 	if len(said) < 4 {
 		return "" // anything short is close to anything short
 	}
-	return known[rundown.Nearest(said, slices.Collect(maps.Keys(known)))]
+	return known[text.Nearest(said, slices.Collect(maps.Keys(known)))]
 }
 
 // wordsOf makes the words that columns go by, each with the column it means.

@@ -9,6 +9,7 @@ import (
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // gearRoutes are those about what things are and what is in them.
@@ -87,7 +88,7 @@ func (s *Server) putParts(c fiber.Ctx) error {
 			return nil, err
 		}
 		changes, err := rundown.PutParts(l, d, in.Text, NewID)
-		var mistake *rundown.Mistake
+		var mistake *text.Mistake
 		if errors.As(err, &mistake) {
 			return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", sentence(mistake.Say))
 		}

@@ -8,6 +8,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // Rundown is a text that speaks of the whole lab.
@@ -20,9 +21,9 @@ type Rundown struct {
 
 // Plan is what loading a text would do.
 type Plan struct {
-	Mistakes []rundown.Mistake `json:"mistakes" required:"true" nullable:"false"`
-	Delta    Delta             `json:"delta" required:"true" description:"The records as they would be"`
-	Lines    []LineRecords     `json:"lines" required:"true" nullable:"false"`
+	Mistakes []text.Mistake `json:"mistakes" required:"true" nullable:"false"`
+	Delta    Delta          `json:"delta" required:"true" description:"The records as they would be"`
+	Lines    []LineRecords  `json:"lines" required:"true" nullable:"false"`
 }
 
 // LineRecords tells which records a line of the text is about.
@@ -87,7 +88,7 @@ func planOf(v seen, p rundown.Plan) Plan {
 	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
 	out.Delta.Revision, out.Delta.View = v.now.Revision, v.View
 	if out.Mistakes == nil {
-		out.Mistakes = []rundown.Mistake{}
+		out.Mistakes = []text.Mistake{}
 	}
 	for line, keys := range p.Lines {
 		out.Lines = append(out.Lines, LineRecords{line, keys})
@@ -117,7 +118,7 @@ func (s *Server) loadRundown(c fiber.Ctx) error {
 }
 
 // misread is the problem of a text with mistakes.
-func misread(mistakes []rundown.Mistake) *Problem {
+func misread(mistakes []text.Mistake) *Problem {
 	p := problem(fiber.StatusUnprocessableEntity, "%d mistakes in the text, the first in line %d: %s", len(mistakes), mistakes[0].Line, mistakes[0].Say)
 	if len(mistakes) == 1 {
 		p.Detail = fmt.Sprintf("Line %d: %s", mistakes[0].Line, mistakes[0].Say)

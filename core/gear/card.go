@@ -8,6 +8,7 @@ import (
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // Card is what is known of a device, ready to be shown.
@@ -174,7 +175,7 @@ func summary(t Totals) []SummaryRow {
 	add("Memory", memory)
 	// Makers sell TB, systems show TiB; both are said (domain.md, Storage).
 	add("Raw capacity", atLeast(t.RawBytes, func(n int64) string {
-		return fmt.Sprintf("%s (%s TiB)", rundown.CapacityText(n), figure(float64(n)/(1<<40)))
+		return fmt.Sprintf("%s (%s TiB)", text.CapacityText(n), figure(float64(n)/(1<<40)))
 	}))
 	return rows
 }

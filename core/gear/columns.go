@@ -7,6 +7,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // ColumnKind is how a column's values compare.
@@ -89,9 +90,9 @@ func amount(field, title string, kind ColumnKind, get func(*row) Amount, also ..
 func kindText(k ColumnKind, n float64) string {
 	switch k {
 	case Memory:
-		return rundown.MemoryText(int64(n))
+		return text.MemoryText(int64(n))
 	case Capacity:
-		return rundown.CapacityText(int64(n))
+		return text.CapacityText(int64(n))
 	}
 	return strconv.FormatFloat(n, 'f', -1, 64)
 }

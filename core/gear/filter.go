@@ -8,6 +8,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // A filter is a list of terms that all have to hold. A word is looked for in
@@ -123,7 +124,7 @@ func (ix *Index) test(t term) (test, error) {
 		for _, c := range ix.columns {
 			names = append(append(names, c.Field), c.Words...)
 		}
-		if near := rundown.Nearest(name, names); near != "" {
+		if near := text.Nearest(name, names); near != "" {
 			return nil, fmt.Errorf("there is no fact “%s”: did you mean %s?", name, near)
 		}
 		return nil, fmt.Errorf("there is no fact “%s”; write one such as kind, state, place, ram, price or warranty", name)
@@ -208,14 +209,14 @@ func (ix *Index) compareOne(c *Column, op, value string) (test, error) {
 func figureOf(l *lab.Lab, c *Column, value string) (float64, error) {
 	switch c.Kind {
 	case Memory:
-		return rundown.MemoryBytes(value)
+		return text.MemoryBytes(value)
 	case Capacity:
-		return rundown.CapacityBytes(value)
+		return text.CapacityBytes(value)
 	case Price:
 		minor, err := lab.ParseMoney(value, l.Settings().Currency)
 		return float64(minor), err
 	}
-	return rundown.Measured(c.Unit, value)
+	return text.Measured(c.Unit, value)
 }
 
 func holds(op string, c int) bool {

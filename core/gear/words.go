@@ -10,13 +10,13 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 func sorted[K cmp.Ordered](set map[K]bool) []K { return slices.Sorted(maps.Keys(set)) }
 
 // gib writes an amount of memory.
-func gib(bytes int64) string { return rundown.MemoryText(bytes) }
+func gib(bytes int64) string { return text.MemoryText(bytes) }
 
 // describe is a part in words: its name, or its sort with what tells it from
 // others: "the 8TB hdd".
@@ -29,7 +29,7 @@ func describe(p lab.Part) string {
 		if p.Kind == lab.Memory {
 			words = append(words, gib(*p.SizeBytes))
 		} else {
-			words = append(words, rundown.CapacityText(*p.SizeBytes))
+			words = append(words, text.CapacityText(*p.SizeBytes))
 		}
 	}
 	switch {

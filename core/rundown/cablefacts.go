@@ -8,10 +8,8 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
-
-// metres are what cables and runs are measured in.
-var metres = dimension{what: "a length", example: "0.25m", base: "m", units: map[string]float64{"m": 1, "metres": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048, "in": 0.0254, `"`: 0.0254}, digits: 3}
 
 var (
 	ofCable = scope(lab.KindCable)
@@ -21,7 +19,7 @@ var (
 // cableFacts are what can be said of a cable after its ends, and of a run.
 func cableFacts() []fact {
 	return []fact{
-		measure(ofCable, "length", "length_m", metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 { return &c.LengthM }).barely(isIn(metres)),
+		measure(ofCable, "length", "length_m", text.Metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 { return &c.LengthM }).barely(isIn(text.Metres)),
 		colour(),
 		cableKind(),
 		choice(ofCable, "way", "way", func(c *lab.Cable) *lab.Way { return &c.Way }, []option[lab.Way]{
@@ -32,7 +30,7 @@ func cableFacts() []fact {
 			{lab.ByBrush, "via brush", []string{"brush", "via the brush"}},
 		}),
 		reference(ofCable, lab.KindRun, "run", "run_id", []string{"via", "run"}, func(c *lab.Cable) *lab.ID { return &c.Run }),
-		text(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string { return &c.Label }, quote),
+		written(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string { return &c.Label }, text.Quote),
 		carries(),
 		choice(ofCable, "state", "state", func(c *lab.Cable) *lab.CableState { return &c.State }, []option[lab.CableState]{
 			{lab.CableInUse, "", []string{"in use"}},
@@ -41,15 +39,15 @@ func cableFacts() []fact {
 		}),
 		note(ofCable, func(c *lab.Cable) *string { return &c.Notes }),
 
-		measure(ofRun, "length", "length_m", metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 { return &r.LengthM }).barely(isIn(metres)),
-		measure(ofRun, "inside diameter", "inside_mm", length, []string{"inside"}, "inside 25mm", "inside %s", func(r *lab.Run) **float64 { return &r.InsideMM }),
+		measure(ofRun, "length", "length_m", text.Metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 { return &r.LengthM }).barely(isIn(text.Metres)),
+		measure(ofRun, "inside diameter", "inside_mm", text.Length, []string{"inside"}, "inside 25mm", "inside %s", func(r *lab.Run) **float64 { return &r.InsideMM }),
 		reference(ofRun, lab.KindPlace, "place it starts in", "from_place_id", []string{"from"}, func(r *lab.Run) *lab.ID { return &r.From }),
 		reference(ofRun, lab.KindPlace, "place it leads to", "to_place_id", []string{"to"}, func(r *lab.Run) *lab.ID { return &r.To }),
 		note(ofRun, func(r *lab.Run) *string { return &r.Notes }),
 
 		legend(),
-		measure(scope(lab.KindLab), "slack of leads", "slack_mm", length, []string{"slack"}, "slack 100mm", "slack %s", func(s *lab.Settings) **float64 { return &s.SlackMM }),
-		text(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`, func(s *lab.Settings) *string { return &s.Pattern }, quote),
+		measure(scope(lab.KindLab), "slack of leads", "slack_mm", text.Length, []string{"slack"}, "slack 100mm", "slack %s", func(s *lab.Settings) **float64 { return &s.SlackMM }),
+		written(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`, func(s *lab.Settings) *string { return &s.Pattern }, text.Quote),
 
 		portMarks(),
 	}
@@ -72,17 +70,17 @@ func colour() fact {
 	at := func(b box) *lab.Colour { return &b.(*lab.Cable).Colour }
 	show := func(_ *lab.Lab, b box) string { return string(*at(b)) }
 	f := fact{of: ofCable, name: "colour", field: "colour", words: []string{"colour", "color"}, example: "yellow", typedWhole: true, show: show,
-		matches: func(tokens []token) bool {
-			_, ok := lab.ReadColour(tokens[0].text)
+		matches: func(tokens []text.Token) bool {
+			_, ok := lab.ReadColour(tokens[0].Text)
 			return len(tokens) == 1 && ok
 		},
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
-			c, ok := lab.ReadColour(strings.TrimSpace(joined(tokens)))
+			c, ok := lab.ReadColour(strings.TrimSpace(text.Joined(tokens)))
 			if !ok {
-				return nil, noColour(joined(tokens))
+				return nil, noColour(text.Joined(tokens))
 			}
 			return c, nil
 		},
@@ -90,7 +88,7 @@ func colour() fact {
 		write: func(_ *lab.Lab, b box) string {
 			c := string(*at(b))
 			if strings.HasPrefix(c, "#") {
-				return quote(c)
+				return text.Quote(c)
 			}
 			return c
 		}}
@@ -101,19 +99,19 @@ func colour() fact {
 }
 
 func noColour(said string) error {
-	return fmt.Errorf("“%s” is not a colour known here; write one such as yellow, blue or grey, or one such as \"#3a6ea5\"", short(said))
+	return fmt.Errorf("“%s” is not a colour known here; write one such as yellow, blue or grey, or one such as \"#3a6ea5\"", text.Short(said))
 }
 
 // carries is what a wireless link carries: 300M.
 func carries() fact {
 	return fact{of: ofCable, name: "speed", field: "speed_mb", words: []string{"carries", "speed"}, example: "carries 300M",
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
-			said := plainly(tokens)
+			said := text.Plainly(tokens)
 			if !oneSpeed.MatchString(said) {
-				return nil, fmt.Errorf("“%s” is not a speed; write one such as 300M or 1G", short(said))
+				return nil, fmt.Errorf("“%s” is not a speed; write one such as 300M or 1G", text.Short(said))
 			}
 			list, err := readSpeeds(said)
 			if err != nil {
@@ -139,28 +137,28 @@ func legend() fact {
 		for _, m := range *at(b) {
 			c := string(m.Colour)
 			if strings.HasPrefix(c, "#") {
-				c = quote(c)
+				c = text.Quote(c)
 			}
-			said = append(said, c+" means "+quote(m.Means))
+			said = append(said, c+" means "+text.Quote(m.Means))
 		}
 		return strings.Join(said, ", ")
 	}
 	return fact{of: scope(lab.KindLab), name: "what colours mean", field: "legend", example: `yellow means "to the panel"`, many: true, show: write, write: write,
-		matches: func(tokens []token) bool { return len(tokens) > 2 && tokens[1].is("means") },
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		matches: func(tokens []text.Token) bool { return len(tokens) > 2 && tokens[1].Is("means") },
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			var list []lab.Meaning
-			for _, phrase := range cut(tokens) {
-				if len(phrase) < 3 || !phrase[1].is("means") {
+			for _, phrase := range text.Cut(tokens) {
+				if len(phrase) < 3 || !phrase[1].Is("means") {
 					return nil, errors.New(`write what a colour means, such as yellow means "to the panel"`)
 				}
-				c, ok := lab.ReadColour(phrase[0].text)
+				c, ok := lab.ReadColour(phrase[0].Text)
 				if !ok {
-					return nil, noColour(phrase[0].text)
+					return nil, noColour(phrase[0].Text)
 				}
-				list = append(list, lab.Meaning{Colour: c, Means: joined(phrase[2:])})
+				list = append(list, lab.Meaning{Colour: c, Means: text.Joined(phrase[2:])})
 			}
 			return list, nil
 		},
@@ -190,13 +188,13 @@ func portMarks() fact {
 		return strings.Join(said, ", ")
 	}
 	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, show: write, write: write,
-		matches: func(tokens []token) bool { return len(tokens) > 2 && tokens[0].is("port") },
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		matches: func(tokens []text.Token) bool { return len(tokens) > 2 && tokens[0].Is("port") },
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			var list []lab.PortMark
-			for _, phrase := range cut(tokens) {
+			for _, phrase := range text.Cut(tokens) {
 				m, err := readMark(phrase)
 				if err != nil {
 					return nil, fmt.Errorf("%w; write it such as %s", err, example)
@@ -211,37 +209,37 @@ func portMarks() fact {
 		}}
 }
 
-func readMark(tokens []token) (lab.PortMark, error) {
-	if len(tokens) < 3 || !tokens[0].is("port") {
+func readMark(tokens []text.Token) (lab.PortMark, error) {
+	if len(tokens) < 3 || !tokens[0].Is("port") {
 		return lab.PortMark{}, errors.New("say which port and what is with it")
 	}
-	m := lab.PortMark{Port: tokens[1].text}
+	m := lab.PortMark{Port: tokens[1].Text}
 	tokens = tokens[2:]
-	if tokens[0].kind == quoted {
-		m.Name, tokens = tokens[0].text, tokens[1:]
+	if tokens[0].Kind == text.Quoted {
+		m.Name, tokens = tokens[0].Text, tokens[1:]
 	}
 	into := map[string]*string{"reserved": &m.Reserved, "takes": &m.Insert, "note": &m.Note}
 	for len(tokens) > 0 {
-		said := tokens[0].plain
+		said := tokens[0].Plain
 		if said == "broken" || said == "faulty" {
 			m.Broken, tokens = true, tokens[1:]
 			continue
 		}
 		if len(tokens) < 2 {
-			return m, fmt.Errorf("“%s” says nothing about a port", short(tokens[0].text))
+			return m, fmt.Errorf("“%s” says nothing about a port", text.Short(tokens[0].Text))
 		}
-		value := tokens[1].text
+		value := tokens[1].Text
 		switch {
 		case said == "tcp":
 			n, err := strconv.Atoi(value)
 			if err != nil {
-				return m, fmt.Errorf("“%s” is not the number of a TCP port", short(value))
+				return m, fmt.Errorf("“%s” is not the number of a TCP port", text.Short(value))
 			}
 			m.TCP = n
 		case into[said] != nil:
 			*into[said] = value
 		default:
-			return m, fmt.Errorf("“%s” says nothing about a port", short(tokens[0].text))
+			return m, fmt.Errorf("“%s” says nothing about a port", text.Short(tokens[0].Text))
 		}
 		tokens = tokens[2:]
 	}
@@ -253,17 +251,17 @@ var bareKey = regexp.MustCompile(`^[\pL\pN][\pL\pN._+/-]*$`)
 func markText(m lab.PortMark) string {
 	s := "port " + m.Port
 	if !bareKey.MatchString(m.Port) {
-		s = "port " + quote(m.Port)
+		s = "port " + text.Quote(m.Port)
 	}
 	if m.Name != "" {
-		s += " " + quote(m.Name)
+		s += " " + text.Quote(m.Name)
 	}
 	if m.Broken {
 		s += " broken"
 	}
 	for _, x := range [][2]string{{"takes", m.Insert}, {"reserved", m.Reserved}, {"note", m.Note}} {
 		if x[1] != "" {
-			s += " " + x[0] + " " + quote(x[1])
+			s += " " + x[0] + " " + text.Quote(x[1])
 		}
 	}
 	if m.TCP != 0 {

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // A cable's line names its two ends and says what it is:
@@ -41,7 +42,7 @@ var joins = map[string]bool{"-": true, "–": true, "—": true, "--": true, "->
 
 // readStrand reads the ends of a cable's line and tells how many tokens that
 // took; 0 where the line is about something else.
-func readStrand(tokens []token) (*strand, int, error) {
+func readStrand(tokens []text.Token) (*strand, int, error) {
 	if s, n := readSpares(tokens); n > 0 {
 		if s.count < 1 || s.count > 512 {
 			return s, n, errors.New("write 1 to 512 leads in a line")
@@ -49,10 +50,10 @@ func readStrand(tokens []token) (*strand, int, error) {
 		return s, n, nil
 	}
 	a, n, err := readEnd(tokens)
-	if err != nil || n == 0 || n >= len(tokens) || tokens[n].kind != word || !joins[tokens[n].text] {
+	if err != nil || n == 0 || n >= len(tokens) || tokens[n].Kind != text.Word || !joins[tokens[n].Text] {
 		return nil, 0, nil
 	}
-	behind := tokens[n].text == "="
+	behind := tokens[n].Text == "="
 	b, m, err := readEnd(tokens[n+1:])
 	if err == nil && m == 0 {
 		err = noEnd(tokens[n+1:])
@@ -70,9 +71,9 @@ func readStrand(tokens []token) (*strand, int, error) {
 }
 
 // noEnd says what is missing where no end is written after the join.
-func noEnd(tokens []token) error {
-	if len(tokens) > 0 && (tokens[0].kind == word || tokens[0].kind == quoted) {
-		name := short(tokens[0].text)
+func noEnd(tokens []text.Token) error {
+	if len(tokens) > 0 && (tokens[0].Kind == text.Word || tokens[0].Kind == text.Quoted) {
+		name := text.Short(tokens[0].Text)
 		return fmt.Errorf("say which port of “%s”, such as %s/1, or write ? while nobody knows where the other end goes", name, name)
 	}
 	return errors.New("say where the other end goes, such as PP1/3, or ? while nobody knows")
@@ -80,7 +81,7 @@ func noEnd(tokens []token) error {
 
 // noJoin says what is missing where a line begins with a port and leads
 // nowhere; nil where it does not begin with one.
-func noJoin(tokens []token) error {
+func noJoin(tokens []text.Token) error {
 	a, n, err := readEnd(tokens)
 	if err != nil || n == 0 || a.open {
 		return nil
@@ -88,62 +89,62 @@ func noJoin(tokens []token) error {
 	if from, to, ok := strings.Cut(a.port, "-"); ok && strings.Contains(to, "/") {
 		return fmt.Errorf("put spaces round the -: %s/%s - %s", a.device, from, to)
 	}
-	end := short(a.device) + "/" + short(a.port)
+	end := text.Short(a.device) + "/" + text.Short(a.port)
 	return fmt.Errorf("%s is a port; say where its cable goes, such as %s - PP1/3, or %s = PP1/3 between the rears of two panels", end, end, end)
 }
 
-func readSpares(tokens []token) (*strand, int) {
-	if len(tokens) == 0 || !tokens[0].is("spare") {
+func readSpares(tokens []text.Token) (*strand, int) {
+	if len(tokens) == 0 || !tokens[0].Is("spare") {
 		return nil, 0
 	}
 	s, n := &strand{spare: true, count: 1}, 1
 	if n < len(tokens) {
-		if m := countWord.FindStringSubmatch(tokens[n].plain); m != nil {
+		if m := countWord.FindStringSubmatch(tokens[n].Plain); m != nil {
 			s.count, _ = strconv.Atoi(m[1])
 			n++
 		}
 	}
-	if n < len(tokens) && (tokens[n].is("lead") || tokens[n].is("leads") || tokens[n].is("cable") || tokens[n].is("cables")) {
+	if n < len(tokens) && (tokens[n].Is("lead") || tokens[n].Is("leads") || tokens[n].Is("cable") || tokens[n].Is("cables")) {
 		return s, n + 1
 	}
 	return nil, 0
 }
 
 // readEnd reads an end: a device's name, a slash, the port's name; or ?.
-func readEnd(tokens []token) (endSaid, int, error) {
-	if len(tokens) > 0 && tokens[0].kind == unknown {
-		return endSaid{open: true, col: tokens[0].col, end: tokens[0].end}, 1, nil
+func readEnd(tokens []text.Token) (endSaid, int, error) {
+	if len(tokens) > 0 && tokens[0].Kind == text.Unknown {
+		return endSaid{open: true, col: tokens[0].Col, end: tokens[0].End}, 1, nil
 	}
 	var name []string
 	for i, t := range tokens {
-		if t.kind == separator || t.kind == unknown || t.kind == word && joins[t.text] {
+		if t.Kind == text.Separator || t.Kind == text.Unknown || t.Kind == text.Word && joins[t.Text] {
 			return endSaid{}, 0, nil
 		}
 		slash := -1
-		if t.kind == word {
-			slash = strings.IndexByte(t.text, '/')
+		if t.Kind == text.Word {
+			slash = strings.IndexByte(t.Text, '/')
 		}
 		if slash < 0 {
-			name = append(name, t.text)
+			name = append(name, t.Text)
 			continue
 		}
 		if slash > 0 {
-			name = append(name, t.text[:slash])
+			name = append(name, t.Text[:slash])
 		}
-		e := endSaid{device: strings.Join(name, " "), port: t.text[slash+1:], col: tokens[0].col, end: t.end}
+		e := endSaid{device: strings.Join(name, " "), port: t.Text[slash+1:], col: tokens[0].Col, end: t.End}
 		n := i + 1
-		if e.port == "" && n < len(tokens) && tokens[n].kind == quoted {
-			e.port, e.end = tokens[n].text, tokens[n].end
+		if e.port == "" && n < len(tokens) && tokens[n].Kind == text.Quoted {
+			e.port, e.end = tokens[n].Text, tokens[n].End
 			n++
 		}
 		if e.device == "" {
 			return e, n, errors.New("name the device before the slash, such as core/3")
 		}
 		if e.port == "" {
-			return e, n, fmt.Errorf("say which port of %s, such as %s/3", short(e.device), short(e.device))
+			return e, n, fmt.Errorf("say which port of %s, such as %s/3", text.Short(e.device), text.Short(e.device))
 		}
-		if n < len(tokens) && (tokens[n].is("rear") || tokens[n].is("front")) {
-			e.rear, e.said, e.end = tokens[n].is("rear"), true, tokens[n].end
+		if n < len(tokens) && (tokens[n].Is("rear") || tokens[n].Is("front")) {
+			e.rear, e.said, e.end = tokens[n].Is("rear"), true, tokens[n].End
 			n++
 		}
 		return e, n, nil
@@ -153,16 +154,16 @@ func readEnd(tokens []token) (endSaid, int, error) {
 
 // strandFacts reads what is said of a cable: one fact after another, each as
 // few words as make sense.
-func (t *thing) strandFacts(tokens []token) []Mistake {
+func (t *thing) strandFacts(tokens []text.Token) []text.Mistake {
 	const most = 4 // words
-	var mistakes []Mistake
+	var mistakes []text.Mistake
 	for len(tokens) > 0 {
-		if tokens[0].kind == separator {
+		if tokens[0].Kind == text.Separator {
 			tokens = tokens[1:]
 			continue
 		}
 		taken := 0
-		for n := 1; n <= min(most, len(tokens)) && tokens[n-1].kind != separator && taken == 0; n++ {
+		for n := 1; n <= min(most, len(tokens)) && tokens[n-1].Kind != text.Separator && taken == 0; n++ {
 			if s, err := readFact(ofCable, tokens[:n]); err == nil {
 				t.said = append(t.said, s)
 				taken = n
@@ -170,7 +171,7 @@ func (t *thing) strandFacts(tokens []token) []Mistake {
 		}
 		if taken == 0 {
 			mistakes = append(mistakes, *t.notOfCable(tokens))
-			for taken = 1; taken < len(tokens) && tokens[taken].kind != separator; taken++ {
+			for taken = 1; taken < len(tokens) && tokens[taken].Kind != text.Separator; taken++ {
 			}
 		}
 		tokens = tokens[taken:]
@@ -178,24 +179,24 @@ func (t *thing) strandFacts(tokens []token) []Mistake {
 	return mistakes
 }
 
-func (t *thing) notOfCable(tokens []token) *Mistake {
+func (t *thing) notOfCable(tokens []text.Token) *text.Mistake {
 	n := 1
-	if q, used := readQuantity(tokens); used > 0 && used <= len(tokens) {
+	if q, used := text.ReadQuantity(tokens); used > 0 && used <= len(tokens) {
 		n = used
-		_, err := q.in(metres, false)
+		_, err := q.In(text.Metres, false)
 		if err != nil {
 			return t.at(tokens[:n], err)
 		}
 	}
-	m := t.at(tokens[:n], fmt.Errorf("“%s” says nothing about a cable", short(joined(tokens[:n]))))
+	m := t.at(tokens[:n], fmt.Errorf("“%s” says nothing about a cable", text.Short(text.Joined(tokens[:n]))))
 	m.Expected = `a length, a colour, a kind, or a way, such as 0.25m yellow cat6 via "stairs run"`
 	words := append(factWords(ofCable), "")
 	for _, c := range lab.ColourNames() {
 		words = append(words, string(c))
 	}
-	if near := nearest(tokens[0].text, words); near != "" && tokens[0].kind == word {
+	if near := text.Nearest(tokens[0].Text, words); near != "" && tokens[0].Kind == text.Word {
 		m.Nearest = near
-		m.Say = fmt.Sprintf("%s: did you mean %s?", short(tokens[0].text), near)
+		m.Say = fmt.Sprintf("%s: did you mean %s?", text.Short(tokens[0].Text), near)
 	}
 	return m
 }
@@ -264,7 +265,7 @@ var bareName = regexp.MustCompile(`^\pL[\pL\pN._-]*( [\pL\pN][\pL\pN._-]*)*$`)
 func (r *refs) name(id lab.ID) string {
 	name := r.title[id]
 	if !bareName.MatchString(name) {
-		name = quote(name)
+		name = text.Quote(name)
 	}
 	if n := r.nth[id]; n > 0 {
 		name += " (" + strconv.Itoa(n) + ")"
@@ -276,7 +277,7 @@ func (r *refs) name(id lab.ID) string {
 func (r *refs) text(e lab.End) string {
 	name := r.name(e.Device)
 	if !bareKey.MatchString(e.Port) {
-		return name + "/" + quote(e.Port)
+		return name + "/" + text.Quote(e.Port)
 	}
 	return name + "/" + e.Port
 }
@@ -290,7 +291,7 @@ func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
 	case len(ids) == 1:
 		return ids[0], nil
 	case len(ids) > 1:
-		return "", fmt.Errorf("%d things are called %s; write %s (1) for the first from the top, and so on", len(ids), short(name), short(name))
+		return "", fmt.Errorf("%d things are called %s; write %s (1) for the first from the top, and so on", len(ids), text.Short(name), text.Short(name))
 	}
 	if m := nthName.FindStringSubmatch(name); m != nil {
 		n, _ := strconv.Atoi(m[2])
@@ -335,7 +336,7 @@ func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
 	to, _ := strconv.Atoi(m[4])
 	const most = 512
 	if to < from || to-from >= most {
-		return nil, fmt.Errorf("%s goes from a port to a later one, %d of them at most", short(e.port), most)
+		return nil, fmt.Errorf("%s goes from a port to a later one, %d of them at most", text.Short(e.port), most)
 	}
 	var list []*lab.End
 	for n := from; n <= to; n++ {
@@ -347,42 +348,42 @@ func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
 // ReadEnd finds the end that a person means by core/3 or PP1/3 rear; nil for ?
 // and for nothing. The error says what is wrong with it.
 func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
-	text, slip := lexField(typed)
+	line, slip := text.LexField(typed)
 	if slip != nil {
 		return nil, errors.New(slip.Say)
 	}
-	if len(text.tokens) == 0 {
+	if len(line.Tokens) == 0 {
 		return nil, nil
 	}
-	e, n, err := readEnd(text.tokens)
+	e, n, err := readEnd(line.Tokens)
 	if err != nil {
 		return nil, err
 	}
 	if n == 0 {
-		if e, ok := spacedEnd(l, text.tokens); ok {
+		if e, ok := spacedEnd(l, line.Tokens); ok {
 			return &e, nil
 		}
 	}
-	if n == 0 || n < len(text.tokens) {
-		return nil, fmt.Errorf("“%s” is no port; write the device, a slash and the port, such as core/3 or PP1/3 rear", short(typed))
+	if n == 0 || n < len(line.Tokens) {
+		return nil, fmt.Errorf("“%s” is no port; write the device, a slash and the port, such as core/3 or PP1/3 rear", text.Short(typed))
 	}
 	ends, err := refsOf(l).ends(l, e)
 	if err != nil {
 		return nil, err
 	}
 	if len(ends) != 1 {
-		return nil, fmt.Errorf("%s are %d ports; one end of a cable goes into one", short(typed), len(ends))
+		return nil, fmt.Errorf("%s are %d ports; one end of a cable goes into one", text.Short(typed), len(ends))
 	}
 	return ends[0], nil
 }
 
 // spacedEnd is an end that is written without its slash, as people's own lists
 // have it: core 23, core port 23, PP1: 3 rear. It has to be there.
-func spacedEnd(l *lab.Lab, tokens []token) (lab.End, bool) {
+func spacedEnd(l *lab.Lab, tokens []text.Token) (lab.End, bool) {
 	var words []string
 	for _, t := range tokens {
-		if t.kind != separator {
-			words = append(words, strings.TrimSuffix(t.text, ":"))
+		if t.Kind != text.Separator {
+			words = append(words, strings.TrimSuffix(t.Text, ":"))
 		}
 	}
 	rear := false
@@ -414,7 +415,7 @@ func JoinEnd(device, port string) string {
 			port, side = strings.TrimSpace(port[:at]), s
 		}
 	}
-	return quote(device) + "/" + quote(port) + side
+	return text.Quote(device) + "/" + text.Quote(port) + side
 }
 
 // EndText is an end as ReadEnd reads it, ? for an open one.

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // SetFact returns the record with one fact as a person typed it: "710",
@@ -36,13 +37,13 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if known && f.typedWhole && f.matches == nil { // as it stands, commas and all
 		return f.keep(l, b, typed)
 	}
-	text, slip := lexField(typed)
+	line, slip := text.LexField(typed)
 	if slip != nil {
 		return nil, errors.New(slip.Say)
 	}
-	tokens := text.tokens
+	tokens := line.Tokens
 	if len(tokens) == 0 {
-		tokens = []token{{kind: unknown, text: "?", col: 1, end: 2}}
+		tokens = []text.Token{{Kind: text.Unknown, Text: "?", Col: 1, End: 2}}
 	}
 	if c, ok := r.(lab.Cable); ok && (field == "a" || field == "b") {
 		return plugged(l, c, field, typed)
@@ -50,7 +51,7 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if d, ok := r.(lab.Device); ok && field == "device_kind" {
 		k, n := readKind(tokens)
 		if n == 0 || n < len(tokens) {
-			return nil, fmt.Errorf("“%s” is not a kind of device%s", short(typed), didYouMean(typed, kindNames()))
+			return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
 		}
 		d.Kind = k
 		return d, nil
@@ -60,7 +61,7 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if p, ok := r.(lab.Part); ok && field == "part_kind" {
 		k, n := readPartKind(tokens)
 		if n == 0 || n < len(tokens) {
-			return nil, fmt.Errorf("“%s” is no kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", short(typed))
+			return nil, fmt.Errorf("“%s” is no kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", text.Short(typed))
 		}
 		p.Kind = k
 		return p, nil
@@ -68,7 +69,7 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if s, ok := r.(lab.SpecSheet); ok && field == "device_kind" {
 		k, n := readKind(tokens)
 		if n == 0 || n < len(tokens) {
-			return nil, fmt.Errorf("“%s” is not a kind of device%s", short(typed), didYouMean(typed, kindNames()))
+			return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
 		}
 		s.Kind = k
 		return s, nil
@@ -76,7 +77,7 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if known {
 		return f.typed(l, b, tokens)
 	}
-	return nil, fmt.Errorf("a %s has no %s", key.Kind.Words(), short(field))
+	return nil, fmt.Errorf("a %s has no %s", key.Kind.Words(), text.Short(field))
 }
 
 // plugged is a cable with one end where a person says: core/3, ? for nowhere.
@@ -117,7 +118,7 @@ func (f *fact) keep(l *lab.Lab, b box, typed string) (lab.Record, error) {
 		typed = ""
 	}
 	var value any = typed
-	if v, err := f.read([]token{{kind: quoted, text: typed}}, true); err == nil && typed != "" {
+	if v, err := f.read([]text.Token{{Kind: text.Quoted, Text: typed}}, true); err == nil && typed != "" {
 		if n, ok := v.(named); ok {
 			id, found := findNamed(l, n)
 			if !found {
@@ -134,7 +135,7 @@ func (f *fact) keep(l *lab.Lab, b box, typed string) (lab.Record, error) {
 }
 
 // typed reads a fact from a field of its own, with or without its word.
-func (f *fact) typed(l *lab.Lab, b box, tokens []token) (lab.Record, error) {
+func (f *fact) typed(l *lab.Lab, b box, tokens []text.Token) (lab.Record, error) {
 	if named, rest := factNamed(f.of, tokens); named == f && len(rest) > 0 && !f.many {
 		tokens = rest
 	}
@@ -169,7 +170,7 @@ func worth(v any, currency string) (any, error) {
 // findNamed finds the record that a fact names.
 func findNamed(l *lab.Lab, n named) (lab.ID, bool) { return l.Named(n.kind, n.name) }
 
-func setWhere(l *lab.Lab, d lab.Device, tokens []token, rack lab.ID) (lab.Record, error) {
+func setWhere(l *lab.Lab, d lab.Device, tokens []text.Token, rack lab.ID) (lab.Record, error) {
 	w, n, err := readWhere(tokens)
 	if err != nil {
 		return nil, err
@@ -213,7 +214,7 @@ func setPrice(step lab.Step, typed, currency string) (lab.Record, error) {
 }
 
 func didYouMean(typed string, words []string) string {
-	if near := nearest(typed, words); near != "" {
+	if near := text.Nearest(typed, words); near != "" {
 		return ": did you mean " + near + "?"
 	}
 	return "; write one such as server or switch"

@@ -7,6 +7,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/core/text"
 )
 
 // Completion is a way a line may go on: Text takes the place of the line's
@@ -24,23 +25,23 @@ const mostCompletions = 8
 // known, facts, devices whose cables the line may be about.
 func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
 	c := completer{typed: typed, end: utf8.RuneCountInString(typed) + 1, list: []Completion{}}
-	text, slip := lex(1, typed)
+	line, slip := text.Lex(1, typed)
 	if slip != nil { // inside quotes
-		c.names(l, text, slip.Column)
+		c.names(l, line, slip.Column)
 		return c.list
 	}
-	tokens := text.tokens
+	tokens := line.Tokens
 	partial, from := "", c.end
-	if n := len(tokens); n > 0 && tokens[n-1].kind == word && tokens[n-1].end == c.end {
-		partial, from = tokens[n-1].text, tokens[n-1].col
+	if n := len(tokens); n > 0 && tokens[n-1].Kind == text.Word && tokens[n-1].End == c.end {
+		partial, from = tokens[n-1].Text, tokens[n-1].Col
 		tokens = tokens[:n-1]
 	}
 	if c.cables(l, tokens, partial, from) {
 		return c.list
 	}
-	after := slices.IndexFunc(tokens, func(t token) bool { return t.kind == separator })
+	after := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
 	switch {
-	case after >= 0 && tokens[len(tokens)-1].kind == separator:
+	case after >= 0 && tokens[len(tokens)-1].Kind == text.Separator:
 		c.facts(partial, from)
 	case after < 0 && len(tokens) == 0:
 		c.spots(l, in, partial, from)
@@ -52,7 +53,7 @@ func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
 		}
 	}
 	if after < 0 && partial != "" {
-		c.devices(l, text.tokens)
+		c.devices(l, line.Tokens)
 	}
 	return c.list
 }
@@ -82,33 +83,33 @@ func (c *completer) spots(l *lab.Lab, in lab.Rack, partial string, from int) {
 		return
 	}
 	for _, w := range []string{"left", "right", "top", "under"} {
-		if strings.HasPrefix(w, plain(partial)) {
+		if strings.HasPrefix(w, text.Plain(partial)) {
 			c.add(from, w+" ", "of "+in.Name)
 		}
 	}
-	if strings.HasPrefix("in", plain(partial)) {
+	if strings.HasPrefix("in", text.Plain(partial)) {
 		for p := range lab.Each[lab.Place](l) {
-			c.add(from, "in "+quote(p.Name)+" ", "place")
+			c.add(from, "in "+text.Quote(p.Name)+" ", "place")
 		}
 	}
 }
 
 // kinds offers the kinds of device one of whose words begins as typed. tokens
 // are the words of the kind before the one being typed.
-func (c *completer) kinds(tokens []token, partial string, from int) {
+func (c *completer) kinds(tokens []text.Token, partial string, from int) {
 	if partial == "" && len(tokens) == 0 && c.typed == "" {
 		return
 	}
 	if _, n := readKind(tokens); n > 0 && n < len(tokens) {
 		return // the kind is there already, this is the name
 	}
-	typed := plain(strings.TrimSpace(joined(tokens) + " " + partial))
+	typed := text.Plain(strings.TrimSpace(text.Joined(tokens) + " " + partial))
 	if len(tokens) > 0 {
-		from = tokens[0].col
+		from = tokens[0].Col
 	}
 	for _, k := range lab.DeviceKinds() {
 		for _, w := range append([]string{KindText(k)}, synonyms[k]...) {
-			if strings.HasPrefix(plain(w), typed) && (typed != "" || w == KindText(k)) {
+			if strings.HasPrefix(text.Plain(w), typed) && (typed != "" || w == KindText(k)) {
 				hint := ""
 				if w != KindText(k) {
 					hint = w
@@ -122,17 +123,17 @@ func (c *completer) kinds(tokens []token, partial string, from int) {
 
 // names offers the names known of the kind that stands before the open quote,
 // or of places and devices after in and on.
-func (c *completer) names(l *lab.Lab, text line, open int) {
+func (c *completer) names(l *lab.Lab, line text.Line, open int) {
 	runes := []rune(c.typed)
 	typed := lab.FoldName(string(runes[open:]))
-	before := text.tokens
+	before := line.Tokens
 	add := func(name, hint string) {
 		if strings.HasPrefix(lab.FoldName(name), typed) {
-			c.add(open, quote(name), hint)
+			c.add(open, text.Quote(name), hint)
 		}
 	}
-	if n := len(before); n > 0 && (before[n-1].is("in") || before[n-1].is("on")) {
-		if before[n-1].is("in") {
+	if n := len(before); n > 0 && (before[n-1].Is("in") || before[n-1].Is("on")) {
+		if before[n-1].Is("in") {
 			for p := range lab.Each[lab.Place](l) {
 				add(p.Name, "place")
 			}
@@ -166,14 +167,14 @@ func (c *completer) facts(partial string, from int) {
 	for _, f := range factsOf(scope(lab.KindDevice)) {
 		if f.field == "state" {
 			for _, s := range lab.States() {
-				if strings.HasPrefix(string(s), plain(partial)) && partial != "" {
+				if strings.HasPrefix(string(s), text.Plain(partial)) && partial != "" {
 					c.add(from, string(s), "state")
 				}
 			}
 			continue
 		}
 		for _, w := range append([]string{f.example}, f.words...) {
-			if strings.HasPrefix(w, plain(partial)) && f.example != "" {
+			if strings.HasPrefix(w, text.Plain(partial)) && f.example != "" {
 				c.add(from, f.example, f.name)
 				break
 			}

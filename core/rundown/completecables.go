@@ -5,24 +5,25 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // cables offers how a cable's line may go on: devices after what joins the
 // ends, the free ports of the device before the slash, then what the last cable
 // between the two devices is. It reports whether the line is one of a cable.
-func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int) bool {
+func (c *completer) cables(l *lab.Lab, tokens []text.Token, partial string, from int) bool {
 	all := tokens
 	if partial != "" {
-		all = append(slices.Clone(tokens), token{word, partial, plain(partial), from, c.end})
+		all = append(slices.Clone(tokens), text.Token{Kind: text.Word, Text: partial, Plain: text.Plain(partial), Col: from, End: c.end})
 	}
 	a, n, err := readEnd(all)
-	joined := err == nil && n > 0 && n < len(all) && all[n].kind == word && joins[all[n].text]
+	joined := err == nil && n > 0 && n < len(all) && all[n].Kind == text.Word && joins[all[n].Text]
 	rest := all
 	if joined {
 		rest = all[n+1:]
 	}
 	if name, typed, ok := beforeSlash(rest); ok && partial != "" {
-		return c.freePorts(l, name, typed, joined && all[n].text == "=")
+		return c.freePorts(l, name, typed, joined && all[n].Text == "=")
 	}
 	if !joined {
 		return false
@@ -35,7 +36,7 @@ func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int)
 		return true
 	}
 	for _, e := range []*endSaid{&a, &b} {
-		e.rear = e.rear || !e.said && all[n].text == "="
+		e.rear = e.rear || !e.said && all[n].Text == "="
 	}
 	c.likeTheLast(l, a, b)
 	return true
@@ -43,35 +44,35 @@ func (c *completer) cables(l *lab.Lab, tokens []token, partial string, from int)
 
 // devices offers the devices that are called as the words begin, each with the
 // slash that its port goes behind.
-func (c *completer) devices(l *lab.Lab, words []token) {
+func (c *completer) devices(l *lab.Lab, words []text.Token) {
 	if len(words) == 0 {
 		return
 	}
-	typed := lab.FoldName(joined(words))
+	typed := lab.FoldName(text.Joined(words))
 	for d := range lab.Each[lab.Device](l) {
 		if len(c.list) == mostCompletions {
 			return
 		}
 		if !d.Kind.Traits().Portless && strings.HasPrefix(lab.FoldName(d.Title()), typed) {
-			c.add(words[0].col, refsOf(l).name(d.ID)+"/", KindText(d.Kind))
+			c.add(words[0].Col, refsOf(l).name(d.ID)+"/", KindText(d.Kind))
 		}
 	}
 }
 
 // beforeSlash is the device's name and what of the port's is typed, where the
 // last of the tokens is being typed.
-func beforeSlash(tokens []token) (name, typed string, ok bool) {
-	if len(tokens) == 0 || tokens[len(tokens)-1].kind != word {
+func beforeSlash(tokens []text.Token) (name, typed string, ok bool) {
+	if len(tokens) == 0 || tokens[len(tokens)-1].Kind != text.Word {
 		return "", "", false
 	}
-	last := tokens[len(tokens)-1].text
+	last := tokens[len(tokens)-1].Text
 	device, typed, ok := strings.Cut(last, "/")
 	if !ok {
 		return "", "", false
 	}
 	words := []string{}
 	for _, t := range tokens[:len(tokens)-1] {
-		words = append(words, t.text)
+		words = append(words, t.Text)
 	}
 	if device != "" {
 		words = append(words, device)

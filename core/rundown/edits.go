@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // Verb is what happened to a record, in the word for it.
@@ -277,7 +278,7 @@ func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 func (f *fact) sayAlways(l *lab.Lab, b box) string {
 	if f.raw != nil {
 		if said := f.raw(b); said != "" {
-			return f.words[0] + " " + quote(short(said))
+			return f.words[0] + " " + text.Quote(text.Short(said))
 		}
 		return "no " + f.words[0]
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // fact is one thing that can be said of a record: how it is read from a
@@ -22,11 +23,11 @@ type fact struct {
 	example string
 	choices []string // all that it can be, where that is a list
 	// bare reports whether a quantity without a word is this fact.
-	bare func(quantity) bool
+	bare func(text.Quantity) bool
 	// matches reports whether a phrase is this fact by its shape.
-	matches func([]token) bool
+	matches func([]text.Token) bool
 	// read takes the phrase without the fact's word; lax as for quantity.in.
-	read func(tokens []token, lax bool) (value any, err error)
+	read func(tokens []text.Token, lax bool) (value any, err error)
 	// set puts the value into a record; nil makes it unknown.
 	set func(box, any)
 	// show is the value as one types it into a field of its own, "" while it
@@ -46,7 +47,7 @@ type fact struct {
 	// number is the value to sort and reckon with, in the base unit, and
 	// measured what it is counted in.
 	number   func(box) *float64
-	measured dimension
+	measured text.Dimension
 	// typed: the field takes whatever is typed, commas and all.
 	typedWhole bool
 }
@@ -103,8 +104,8 @@ func (f *fact) say(l *lab.Lab, b box) string {
 }
 
 var facts = slices.Concat([]fact{
-	text(scope(lab.KindLab), "currency", "currency", []string{"currency", "money"}, "currency GBP", func(s *lab.Settings) *string { return &s.Currency }, bareWord),
-	measure(scope(lab.KindLab), "mains voltage", "mains_v", volts, []string{"mains"}, "mains 230V", "mains %s", func(s *lab.Settings) **float64 { return &s.MainsV }).barely(isIn(volts)),
+	written(scope(lab.KindLab), "currency", "currency", []string{"currency", "money"}, "currency GBP", func(s *lab.Settings) *string { return &s.Currency }, bareWord),
+	measure(scope(lab.KindLab), "mains voltage", "mains_v", text.Volts, []string{"mains"}, "mains 230V", "mains %s", func(s *lab.Settings) **float64 { return &s.MainsV }).barely(isIn(text.Volts)),
 	choice(scope(lab.KindLab), "unit numbering", "unit_numbering", func(s *lab.Settings) *lab.Numbering { return &s.Numbering }, []option[lab.Numbering]{
 		{lab.FromBottom, "", []string{"units from the bottom", "units from bottom", "numbered from the bottom", "numbered from bottom"}},
 		{lab.FromTop, "units from the top", []string{"units from top", "numbered from the top", "numbered from top"}},
@@ -119,12 +120,12 @@ var facts = slices.Concat([]fact{
 		{lab.Rack10, "10in", []string{"10 inch", "10 in", "10inch", `10"`, "10in wide", "10 inch wide"}},
 		{lab.RackOwn, "own measures", []string{"own width"}},
 	}),
-	measure(scope(lab.KindRack), "face", "face_mm", length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 { return &r.FaceMM }),
-	measure(scope(lab.KindRack), "opening", "opening_mm", length, []string{"opening"}, "opening 500mm", "opening %s", func(r *lab.Rack) **float64 { return &r.OpeningMM }),
-	measure(scope(lab.KindRack), "depth", "depth_mm", length, []string{"deep", "depth"}, "800mm deep", "%s deep", func(r *lab.Rack) **float64 { return &r.DepthMM }),
-	measure(scope(lab.KindRack), "room behind the door", "door_mm", length, []string{"door"}, "door 40mm", "door %s", func(r *lab.Rack) **float64 { return &r.DoorMM }),
-	measure(scope(lab.KindRack), "load it may carry", "holds_kg", mass, []string{"holds", "carries"}, "holds 300kg", "holds %s", func(r *lab.Rack) **float64 { return &r.HoldsKG }),
-	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", mass, []string{"moving"}, "150kg moving", "%s moving", func(r *lab.Rack) **float64 { return &r.MovingKG }),
+	measure(scope(lab.KindRack), "face", "face_mm", text.Length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 { return &r.FaceMM }),
+	measure(scope(lab.KindRack), "opening", "opening_mm", text.Length, []string{"opening"}, "opening 500mm", "opening %s", func(r *lab.Rack) **float64 { return &r.OpeningMM }),
+	measure(scope(lab.KindRack), "depth", "depth_mm", text.Length, []string{"deep", "depth"}, "800mm deep", "%s deep", func(r *lab.Rack) **float64 { return &r.DepthMM }),
+	measure(scope(lab.KindRack), "room behind the door", "door_mm", text.Length, []string{"door"}, "door 40mm", "door %s", func(r *lab.Rack) **float64 { return &r.DoorMM }),
+	measure(scope(lab.KindRack), "load it may carry", "holds_kg", text.Mass, []string{"holds", "carries"}, "holds 300kg", "holds %s", func(r *lab.Rack) **float64 { return &r.HoldsKG }),
+	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving"}, "150kg moving", "%s moving", func(r *lab.Rack) **float64 { return &r.MovingKG }),
 	choice(scope(lab.KindRack), "stance", "stance", func(r *lab.Rack) *lab.Stance { return &r.Stance }, []option[lab.Stance]{
 		{lab.Standing, "standing", []string{"on feet", "on the floor"}},
 		{lab.OnCastors, "on castors", []string{"castors", "on casters", "on wheels", "wheels"}},
@@ -139,13 +140,13 @@ var facts = slices.Concat([]fact{
 	reference(scope(lab.KindDevice), lab.KindSheet, "spec sheet", "sheet_id", []string{"sheet"}, func(d *lab.Device) *lab.ID { return &d.Sheet }),
 
 	note(scope(lab.KindDraft), func(d *lab.Draft) *string { return &d.Notes }),
-	text(scope(lab.KindStep), "note", "note", []string{"note"}, `note "waits for the post"`, func(s *lab.Step) *string { return &s.Note }, quote),
+	written(scope(lab.KindStep), "note", "note", []string{"note"}, `note "waits for the post"`, func(s *lab.Step) *string { return &s.Note }, text.Quote),
 },
 	specFacts(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.Spec { return &s.Spec }),
 	specFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Spec { return &d.Spec }),
 	[]fact{
-		text(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string { return &d.Purpose }, quote),
-		text(scope(lab.KindDevice), "why it was bought", "why", []string{"because"}, `because "it takes eight drives"`, func(d *lab.Device) *string { return &d.Why }, quote),
+		written(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string { return &d.Purpose }, text.Quote),
+		written(scope(lab.KindDevice), "why it was bought", "why", []string{"because"}, `because "it takes eight drives"`, func(d *lab.Device) *string { return &d.Why }, text.Quote),
 	},
 	wayFacts(),
 	moneyFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Money { return &d.Money }),
@@ -202,6 +203,6 @@ var indexes = func() map[scope]factIndex {
 // factsOf lists the facts that can be said in a scope.
 func factsOf(s scope) []*fact { return indexes[s].list }
 
-func isIn(d dimension) func(quantity) bool {
-	return func(q quantity) bool { _, ok := d.units[q.unit]; return ok }
+func isIn(d text.Dimension) func(text.Quantity) bool {
+	return func(q text.Quantity) bool { _, ok := d.Units[q.Unit]; return ok }
 }

@@ -8,14 +8,15 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/core/text"
 )
 
 // measure is a fact with a quantity; pattern is how it is written.
-func measure[R any](of scope, name, jsonField string, d dimension, words []string, example, pattern string, at func(*R) **float64) fact {
+func measure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string, at func(*R) **float64) fact {
 	get := func(b box) *float64 { return *at(b.(*R)) }
 	return fact{of: of, name: name, field: jsonField, words: words, example: example, pattern: pattern, measured: d, number: get,
-		read: func(tokens []token, lax bool) (any, error) {
-			v, err := readMeasure(tokens, d, lax)
+		read: func(tokens []text.Token, lax bool) (any, error) {
+			v, err := text.ReadMeasure(tokens, d, lax)
 			if v == nil || err != nil {
 				return nil, err
 			}
@@ -31,18 +32,18 @@ func measure[R any](of scope, name, jsonField string, d dimension, words []strin
 		},
 		show: func(_ *lab.Lab, b box) string {
 			if v := get(b); v != nil {
-				return d.text(*v)
+				return d.Text(*v)
 			}
 			return ""
 		}}
 }
 
-func (f fact) barely(bare func(quantity) bool) fact { f.bare = bare; return f }
+func (f fact) barely(bare func(text.Quantity) bool) fact { f.bare = bare; return f }
 
 func (f fact) under(g Group) fact { f.group = g; return f }
 
 // wholeMeasure is a measure that records keep as a whole number, such as bytes.
-func wholeMeasure[R any](of scope, name, jsonField string, d dimension, words []string, example, pattern string, at func(*R) **int64) fact {
+func wholeMeasure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string, at func(*R) **int64) fact {
 	f := measure(of, name, jsonField, d, words, example, pattern, func(*R) **float64 { return nil })
 	f.number = func(b box) *float64 {
 		if v := *at(b.(*R)); v != nil {
@@ -61,43 +62,26 @@ func wholeMeasure[R any](of scope, name, jsonField string, d dimension, words []
 	}
 	f.show = func(_ *lab.Lab, b box) string {
 		if v := *at(b.(*R)); v != nil {
-			return d.text(float64(*v))
+			return d.Text(float64(*v))
 		}
 		return ""
 	}
 	return f
 }
 
-// readMeasure reads a quantity that is all of the phrase, nil for unknown.
-func readMeasure(tokens []token, d dimension, lax bool) (*float64, error) {
-	if isUnknown(tokens) {
-		return nil, nil
-	}
-	q, n := readQuantity(tokens)
-	if n == 0 || n < len(tokens) {
-		return nil, fmt.Errorf("“%s” is not %s; write one such as %s, or ? while it is unknown", short(joined(tokens)), d.what, d.example)
-	}
-	v, err := q.in(d, lax)
-	return &v, err
-}
-
-func isUnknown(tokens []token) bool {
-	return len(tokens) > 0 && (tokens[0].kind == unknown || len(tokens) == 1 && tokens[0].is("unknown"))
-}
-
 // tally is a fact that counts whole things; zero is a count too.
 func tally[R any](of scope, name, jsonField string, words []string, example, pattern string, at func(*R) **int) fact {
 	return fact{of: of, name: name, field: jsonField, words: words, example: example, pattern: pattern, number: counted(at),
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			n, err := 0, error(nil)
 			if len(tokens) == 1 {
-				n, err = strconv.Atoi(strings.TrimSuffix(tokens[0].plain, "x"))
+				n, err = strconv.Atoi(strings.TrimSuffix(tokens[0].Plain, "x"))
 			}
 			if len(tokens) != 1 || err != nil || n < 0 {
-				return nil, fmt.Errorf("“%s” is not a number of them; write one such as %s, or ? while it is unknown", short(joined(tokens)), example)
+				return nil, fmt.Errorf("“%s” is not a number of them; write one such as %s, or ? while it is unknown", text.Short(text.Joined(tokens)), example)
 			}
 			return n, nil
 		},
@@ -128,22 +112,28 @@ func wholeOf(v any) *int {
 	return &n
 }
 
+// unitsFor is how many units something of that height needs at least.
+func unitsFor(mm float64) *int {
+	n := rack.UnitsFor(mm)
+	return &n
+}
+
 // readUnits reads a number of units.
-func readUnits(tokens []token, _ bool) (any, error) {
-	v, err := readMeasure(tokens, units, true)
+func readUnits(tokens []text.Token, _ bool) (any, error) {
+	v, err := text.ReadMeasure(tokens, text.Units, true)
 	switch {
 	case err != nil:
 		return nil, err
 	case v == nil:
 		return nil, nil
 	case *v != float64(int(*v)) || *v > 1e6:
-		return nil, fmt.Errorf("units are counted in whole ones, not %s", number(*v))
+		return nil, fmt.Errorf("units are counted in whole ones, not %s", text.Number(*v))
 	}
 	return int(*v), nil
 }
 
 func rackUnits() fact {
-	return fact{of: scope(lab.KindRack), name: "height", field: "height_u", words: []string{"high", "tall", "height"}, example: "24U", bare: isIn(units), read: readUnits,
+	return fact{of: scope(lab.KindRack), name: "height", field: "height_u", words: []string{"high", "tall", "height"}, example: "24U", bare: isIn(text.Units), read: readUnits,
 		number: func(b box) *float64 { n := float64(b.(*lab.Rack).HeightU); return &n },
 		set: func(b box, v any) {
 			if v != nil {
@@ -176,17 +166,17 @@ func takes[R any](of scope, at func(*R) **int) fact {
 		}}
 }
 
-// text is a fact in a person's own words, written the way given.
-func text[R any](of scope, name, jsonField string, words []string, example string, at func(*R) *string, write func(string) string) fact {
+// written is a fact in a person's own words, written the way given.
+func written[R any](of scope, name, jsonField string, words []string, example string, at func(*R) *string, write func(string) string) fact {
 	return fact{of: of, name: name, field: jsonField, words: words, example: example, typedWhole: true,
-		read: func(tokens []token, _ bool) (any, error) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
 			switch {
 			case len(tokens) == 0:
 				return nil, fmt.Errorf("say what, such as %s", example)
-			case len(tokens) == 1 && tokens[0].kind == unknown:
+			case len(tokens) == 1 && tokens[0].Kind == text.Unknown:
 				return nil, nil
 			}
-			return strings.TrimSpace(joined(tokens)), nil
+			return strings.TrimSpace(text.Joined(tokens)), nil
 		},
 		set: func(b box, v any) {
 			s, _ := v.(string)
@@ -206,7 +196,7 @@ func bareWord(s string) string { return s }
 
 // note is the one fact that a comment at the end of the line can say too.
 func note[R any](of scope, at func(*R) *string) fact {
-	f := text(of, "notes", "notes", []string{"note", "notes"}, `note "bought second-hand"`, at, quote)
+	f := written(of, "notes", "notes", []string{"note", "notes"}, `note "bought second-hand"`, at, text.Quote)
 	spoken := f.write
 	f.raw = func(b box) string { return *at(b.(*R)) }
 	f.write = func(l *lab.Lab, b box) string {
@@ -236,14 +226,14 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 		return ""
 	}
 	return fact{of: of, name: name, field: jsonField, words: words, example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`}[to], show: show, typedWhole: true,
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			if len(tokens) == 0 {
 				return nil, fmt.Errorf("name the %s in quotes", name)
 			}
-			return named{to, joined(tokens)}, nil
+			return named{to, text.Joined(tokens)}, nil
 		},
 		set: func(b box, v any) {
 			id, _ := v.(lab.ID)
@@ -251,7 +241,7 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 		},
 		write: func(l *lab.Lab, b box) string {
 			if s := show(l, b); s != "" {
-				return words[0] + " " + quote(s)
+				return words[0] + " " + text.Quote(s)
 			}
 			return ""
 		}}
@@ -278,21 +268,21 @@ func choice[R any, V ~string](of scope, name, jsonField string, at func(*R) *V, 
 	for _, o := range options {
 		for _, phrase := range append([]string{o.write}, o.also...) {
 			if phrase != "" {
-				byPhrase[plain(phrase)] = o.value
-				f.phrases = append(f.phrases, plain(phrase))
+				byPhrase[text.Plain(phrase)] = o.value
+				f.phrases = append(f.phrases, text.Plain(phrase))
 			}
 		}
-		byPhrase[plain(o.shown())] = o.value
+		byPhrase[text.Plain(o.shown())] = o.value
 		f.choices = append(f.choices, o.shown())
 	}
 	f.example = options[len(options)-1].write
-	f.read = func(tokens []token, _ bool) (any, error) {
-		v, ok := byPhrase[plainly(tokens)]
-		if !ok && isUnknown(tokens) {
+	f.read = func(tokens []text.Token, _ bool) (any, error) {
+		v, ok := byPhrase[text.Plainly(tokens)]
+		if !ok && text.IsUnknown(tokens) {
 			return nil, nil
 		}
 		if !ok {
-			return nil, fmt.Errorf("“%s” is no %s; write %s", short(joined(tokens)), name, strings.Join(f.phrases, ", "))
+			return nil, fmt.Errorf("“%s” is no %s; write %s", text.Short(text.Joined(tokens)), name, strings.Join(f.phrases, ", "))
 		}
 		return v, nil
 	}
@@ -341,7 +331,7 @@ func oneWord[R any, V ~string](of scope, name, jsonField, word string, at func(*
 	if word != "" {
 		f.phrases = nil
 		for _, v := range values {
-			f.phrases = append(f.phrases, plain(word+" "+string(v)))
+			f.phrases = append(f.phrases, text.Plain(word+" "+string(v)))
 		}
 	}
 	f.show = func(_ *lab.Lab, b box) string { return string(*at(b.(*R))) }
@@ -349,15 +339,3 @@ func oneWord[R any, V ~string](of scope, name, jsonField, word string, at func(*
 }
 
 var errCount = errors.New("begin with how many there are, such as 24")
-
-// heightText writes a height, in units where it is a whole or half number of
-// them. It reads back to the same length.
-func heightText(mm float64) string {
-	u := float64(int(mm/rack.UnitMM*2+0.5)) / 2
-	if u > 0 {
-		if same, _ := (quantity{u, "u"}).in(length, false); same == mm {
-			return number(u) + "U"
-		}
-	}
-	return length.text(mm)
-}

@@ -30,7 +30,7 @@ func FieldsOf(r lab.Record) []Field {
 	var list []Field
 	kind, _ := lab.KindOf(r.Key().Kind)
 	for _, f := range factsOf(scopeOf(r)) {
-		list = append(list, Field{f.field, f.name, f.group, f.example, slices.Clone(f.choices), f.measured.base, f.number != nil, f.many, kind.Private(f.field)})
+		list = append(list, Field{f.field, f.name, f.group, f.example, slices.Clone(f.choices), f.measured.Base, f.number != nil, f.many, kind.Private(f.field)})
 	}
 	return list
 }
@@ -66,35 +66,5 @@ func (s Said) Number(field string) *float64 {
 // Has reports whether it is a fact of such a record at all.
 func (s Said) Has(field string) bool { return s.facts[field] != nil }
 
-// Measured reads a quantity in the dimension that has the base unit, or a bare
-// number where that is "", to compare a fact with.
-func Measured(base, typed string) (float64, error) {
-	for _, d := range dimensions {
-		if d.base == base && base != "" {
-			return measuredIn(d, typed)
-		}
-	}
-	return measuredIn(dimension{what: "a number", example: "8", base: "x", units: map[string]float64{"x": 1}, none: true, signed: true}, typed)
-}
-
-// MemoryBytes and CapacityBytes read amounts of memory and capacities.
-func MemoryBytes(typed string) (float64, error)   { return measuredIn(memory, typed) }
-func CapacityBytes(typed string) (float64, error) { return measuredIn(capacity, typed) }
-
-func measuredIn(d dimension, typed string) (float64, error) {
-	text, slip := lexField(typed)
-	if slip != nil {
-		return 0, slip
-	}
-	v, err := readMeasure(text.tokens, d, true)
-	if v == nil || err != nil {
-		return 0, err
-	}
-	return *v, nil
-}
-
 // ReadWhen reads a day, month or year as people write it.
 func ReadWhen(typed string) (lab.When, error) { return readWhen(typed) }
-
-// Nearest finds the word that may have been meant, "" where none is close.
-func Nearest(typed string, words []string) string { return nearest(typed, words) }

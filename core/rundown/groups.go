@@ -8,11 +8,12 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // groupFact is a fact that is a list of groups of alike things: ports, bays,
 // slots, outlets. Each phrase is one group.
-func groupFact[R, G any](of scope, name, jsonField, example string, matches func([]token) bool, read func(*groupReader) (G, error), write func(G) string, at func(*R) *[]G, size func(G) int) fact {
+func groupFact[R, G any](of scope, name, jsonField, example string, matches func([]text.Token) bool, read func(*groupReader) (G, error), write func(G) string, at func(*R) *[]G, size func(G) int) fact {
 	all := func(b box) string {
 		var said []string
 		for _, g := range *at(b.(*R)) {
@@ -31,16 +32,16 @@ func groupFact[R, G any](of scope, name, jsonField, example string, matches func
 			}
 			return &sum
 		},
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			var groups []G
-			for _, phrase := range cut(tokens) {
+			for _, phrase := range text.Cut(tokens) {
 				r := &groupReader{tokens: phrase, example: example}
 				g, err := read(r)
 				if err == nil && len(r.tokens) > 0 {
-					err = fmt.Errorf("“%s” says nothing about %s; write one such as %s", short(r.tokens[0].text), name, example)
+					err = fmt.Errorf("“%s” says nothing about %s; write one such as %s", text.Short(r.tokens[0].Text), name, example)
 				}
 				if err != nil {
 					return nil, err
@@ -61,25 +62,9 @@ func groupFact[R, G any](of scope, name, jsonField, example string, matches func
 		write: func(_ *lab.Lab, b box) string { return all(b) }}
 }
 
-// cut splits tokens at separators.
-func cut(tokens []token) [][]token {
-	var list [][]token
-	for len(tokens) > 0 {
-		n := slices.IndexFunc(tokens, func(t token) bool { return t.kind == separator })
-		if n < 0 {
-			return append(list, tokens)
-		}
-		if n > 0 {
-			list = append(list, tokens[:n])
-		}
-		tokens = tokens[n+1:]
-	}
-	return list
-}
-
 // groupReader takes the words of a group in whatever order they come.
 type groupReader struct {
-	tokens  []token
+	tokens  []text.Token
 	example string
 }
 
@@ -90,12 +75,12 @@ func (r *groupReader) count() (int, error) {
 	if len(r.tokens) == 0 {
 		return 0, errCount
 	}
-	m := countWord.FindStringSubmatch(r.tokens[0].plain)
-	if m == nil || r.tokens[0].kind != word {
+	m := countWord.FindStringSubmatch(r.tokens[0].Plain)
+	if m == nil || r.tokens[0].Kind != text.Word {
 		return 0, fmt.Errorf("%w: %s", errCount, r.example)
 	}
 	r.tokens = r.tokens[1:]
-	if len(r.tokens) > 0 && (r.tokens[0].is("x") || r.tokens[0].is("×")) {
+	if len(r.tokens) > 0 && (r.tokens[0].Is("x") || r.tokens[0].Is("×")) {
 		r.tokens = r.tokens[1:]
 	}
 	n, _ := strconv.Atoi(m[1])
@@ -109,7 +94,7 @@ func (r *groupReader) count() (int, error) {
 func (r *groupReader) word(words ...string) (string, bool) {
 	for n := min(3, len(r.tokens)); n > 0; n-- {
 		for i := 0; i+n <= len(r.tokens); i++ {
-			said := plainly(r.tokens[i : i+n])
+			said := text.Plainly(r.tokens[i : i+n])
 			if slices.Contains(words, said) {
 				r.tokens = slices.Delete(slices.Clone(r.tokens), i, i+n)
 				return said, true
@@ -122,7 +107,7 @@ func (r *groupReader) word(words ...string) (string, bool) {
 // match takes a token that a pattern matches.
 func (r *groupReader) match(pattern *regexp.Regexp) []string {
 	for i, t := range r.tokens {
-		if m := pattern.FindStringSubmatch(t.plain); m != nil && t.kind == word {
+		if m := pattern.FindStringSubmatch(t.Plain); m != nil && t.Kind == text.Word {
 			r.tokens = slices.Delete(slices.Clone(r.tokens), i, i+1)
 			return m
 		}
@@ -131,15 +116,15 @@ func (r *groupReader) match(pattern *regexp.Regexp) []string {
 }
 
 // after takes what follows a word.
-func (r *groupReader) after(words ...string) (token, bool) {
+func (r *groupReader) after(words ...string) (text.Token, bool) {
 	for i := 0; i+1 < len(r.tokens); i++ {
-		if slices.Contains(words, r.tokens[i].plain) {
+		if slices.Contains(words, r.tokens[i].Plain) {
 			t := r.tokens[i+1]
 			r.tokens = slices.Delete(slices.Clone(r.tokens), i, i+2)
 			return t, true
 		}
 	}
-	return token{}, false
+	return text.Token{}, false
 }
 
 func (r *groupReader) face() lab.Face {
@@ -153,38 +138,38 @@ var connectors = []string{"rj45", "rj11", "sfp", "sfp+", "sfp28", "qsfp", "qsfp+
 
 var nouns = map[string][]string{"ports": {"ports", "port", "jacks", "sockets rj45"}, "bays": {"bays", "bay"}, "slots": {"slots", "slot"}, "outlets": {"outlets", "outlet", "sockets"}}
 
-func begins(tokens []token) bool {
-	return len(tokens) > 1 && tokens[0].kind == word && countWord.MatchString(tokens[0].plain)
+func begins(tokens []text.Token) bool {
+	return len(tokens) > 1 && tokens[0].Kind == text.Word && countWord.MatchString(tokens[0].Plain)
 }
 
-func hasWord(tokens []token, words ...string) bool {
-	return slices.ContainsFunc(tokens, func(t token) bool { return t.kind == word && slices.Contains(words, t.plain) })
+func hasWord(tokens []text.Token, words ...string) bool {
+	return slices.ContainsFunc(tokens, func(t text.Token) bool { return t.Kind == text.Word && slices.Contains(words, t.Plain) })
 }
 
-func isPorts(tokens []token) bool {
-	return begins(tokens) && (hasWord(tokens, nouns["ports"]...) || slices.Contains(connectors[:17], tokens[1].plain))
+func isPorts(tokens []text.Token) bool {
+	return begins(tokens) && (hasWord(tokens, nouns["ports"]...) || slices.Contains(connectors[:17], tokens[1].Plain))
 }
-func isBays(tokens []token) bool {
+func isBays(tokens []text.Token) bool {
 	return begins(tokens) && hasWord(tokens, nouns["bays"]...) && !hasWord(tokens, "supply")
 }
-func isSlots(tokens []token) bool {
+func isSlots(tokens []text.Token) bool {
 	return begins(tokens) && hasWord(tokens, nouns["slots"]...) && !hasWord(tokens, "memory", "dimm", "ram")
 }
-func isOutlets(tokens []token) bool {
+func isOutlets(tokens []text.Token) bool {
 	return begins(tokens) && hasWord(tokens, "outlets", "outlet")
 }
 
 // lines is a fact that is a list of texts, each said in quotes.
 func lines[R any](of scope, name, jsonField, word, example string, at func(*R) *[]string) fact {
 	return fact{of: of, name: name, field: jsonField, words: []string{word}, example: example, many: true,
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) || len(tokens) == 0 {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) || len(tokens) == 0 {
 				return nil, nil
 			}
 			var list []string
 			for _, t := range tokens {
-				if t.kind != separator {
-					list = append(list, t.text)
+				if t.Kind != text.Separator {
+					list = append(list, t.Text)
 				}
 			}
 			return list, nil
@@ -200,7 +185,7 @@ func lines[R any](of scope, name, jsonField, word, example string, at func(*R) *
 		show: func(_ *lab.Lab, b box) string {
 			var said []string
 			for _, s := range *at(b.(*R)) {
-				said = append(said, quote(s))
+				said = append(said, text.Quote(s))
 			}
 			return strings.Join(said, " ")
 		},
@@ -211,17 +196,17 @@ func lines[R any](of scope, name, jsonField, word, example string, at func(*R) *
 func entries(of scope) fact {
 	at := func(b box) *[]lab.Entry { return &b.(*lab.Device).Private }
 	return fact{of: of, name: "other private facts", field: "private", words: []string{"private"}, example: `private "asset tag" "Q-17"`, many: true,
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) || len(tokens) == 0 {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) || len(tokens) == 0 {
 				return nil, nil
 			}
-			tokens = slices.DeleteFunc(slices.Clone(tokens), func(t token) bool { return t.kind == separator })
+			tokens = slices.DeleteFunc(slices.Clone(tokens), func(t text.Token) bool { return t.Kind == text.Separator })
 			if len(tokens)%2 == 1 {
 				return nil, fmt.Errorf(`a private fact has a name and a value, each in quotes, such as "asset tag" "Q-17"`)
 			}
 			var list []lab.Entry
 			for i := 0; i < len(tokens); i += 2 {
-				list = append(list, lab.Entry{Name: tokens[i].text, Value: tokens[i+1].text})
+				list = append(list, lab.Entry{Name: tokens[i].Text, Value: tokens[i+1].Text})
 			}
 			return list, nil
 		},
@@ -236,7 +221,7 @@ func entries(of scope) fact {
 		show: func(_ *lab.Lab, b box) string {
 			var said []string
 			for _, e := range *at(b) {
-				said = append(said, quote(e.Name)+" "+quote(e.Value))
+				said = append(said, text.Quote(e.Name)+" "+text.Quote(e.Value))
 			}
 			return strings.Join(said, " ")
 		},

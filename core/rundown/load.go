@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // Options say how a text counts against the lab it is loaded into.
@@ -24,9 +25,9 @@ type Options struct {
 
 // Plan is what loading a text would do.
 type Plan struct {
-	Lab      *lab.Lab     // the lab with the text loaded, but for the mistakes
-	Changes  []lab.Change // what leads there
-	Mistakes []Mistake    // in the order of the lines
+	Lab      *lab.Lab       // the lab with the text loaded, but for the mistakes
+	Changes  []lab.Change   // what leads there
+	Mistakes []text.Mistake // in the order of the lines
 	Lines    map[int][]lab.Key
 }
 
@@ -56,7 +57,7 @@ func Load(base *lab.Lab, doc Document, opt Options) Plan {
 	if len(strands) > 0 || opt.All && base != was {
 		p = p.cables(was, strands, opt)
 	}
-	slices.SortStableFunc(p.Mistakes, func(a, b Mistake) int {
+	slices.SortStableFunc(p.Mistakes, func(a, b text.Mistake) int {
 		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
 	})
 	return p
@@ -82,7 +83,7 @@ type loader struct {
 	base     *lab.Lab
 	next     *lab.Lab // base with the text's places and racks
 	opt      Options
-	mistakes []Mistake
+	mistakes []text.Mistake
 	ids      map[*thing]lab.ID
 	used     map[lab.ID]bool // records the text speaks of
 	order    []lab.Key       // of what is put, in the text's order
@@ -101,7 +102,7 @@ type place struct {
 }
 
 func (ld *loader) wrong(t *thing, col, end int, format string, args ...any) {
-	m := Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)}
+	m := text.Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)}
 	if n := len(ld.mistakes); n > 0 && ld.mistakes[n-1] == m {
 		return // a line of many cables says it once
 	}
@@ -332,7 +333,7 @@ func (ld *loader) settle() Plan {
 		}
 		refusal, ok := err.(*lab.Refusal)
 		if !ok {
-			ld.mistakes = append(ld.mistakes, Mistake{Line: 1, Column: 1, EndColumn: 2, Say: err.Error()})
+			ld.mistakes = append(ld.mistakes, text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: err.Error()})
 			break
 		}
 		for _, f := range refusal.Faults {
@@ -346,7 +347,7 @@ func (ld *loader) settle() Plan {
 func (ld *loader) refused(f lab.Fault) {
 	t := ld.lines[f.Key]
 	if t == nil {
-		ld.mistakes = append(ld.mistakes, Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
+		ld.mistakes = append(ld.mistakes, text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
 		return
 	}
 	if t.kind == lab.KindCable && ld.after[f.Key] == nil {

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // amount is money as it was typed; what it comes to depends on the lab's
@@ -45,20 +46,20 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 			}
 			return nil
 		},
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			a := amount{yet: true}
 			if n := len(tokens); n > 1 {
-				if w, err := readWhen(tokens[n-1].text); err == nil && tokens[n-1].text != "" {
+				if w, err := readWhen(tokens[n-1].Text); err == nil && tokens[n-1].Text != "" {
 					a.on, tokens = w, tokens[:n-1]
 				}
 			}
-			if n := len(tokens); n > 1 && slices.Contains([]string{"new", "used", "free"}, tokens[n-1].plain) {
-				a.got, tokens = lab.Got(tokens[n-1].plain), tokens[:n-1]
+			if n := len(tokens); n > 1 && slices.Contains([]string{"new", "used", "free"}, tokens[n-1].Plain) {
+				a.got, tokens = lab.Got(tokens[n-1].Plain), tokens[:n-1]
 			}
-			a.typed = joined(tokens)
+			a.typed = text.Joined(tokens)
 			return a, nil
 		},
 		set: func(b box, v any) {
@@ -118,11 +119,11 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 
 func day[R any](of scope, name, jsonField string, words []string, example string, at func(*R) *lab.When) fact {
 	return fact{of: of, name: name, field: jsonField, group: Cost, words: words, example: example, pattern: words[0] + " %s",
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
-			return readWhen(joined(tokens))
+			return readWhen(text.Joined(tokens))
 		},
 		set: func(b box, v any) {
 			w, _ := v.(lab.When)
@@ -146,37 +147,37 @@ func readWhen(typed string) (lab.When, error) {
 		}
 	}
 	if shape := regexp.MustCompile(`^[0-9]{1,4}[-./][0-9]{1,2}[-./]?[0-9]{0,4}\.?$`); shape.MatchString(typed) {
-		return "", fmt.Errorf("there is no day “%s”; write one such as 2024-03-09, 9.3.2024, 2024-03 or 2024", short(typed))
+		return "", fmt.Errorf("there is no day “%s”; write one such as 2024-03-09, 9.3.2024, 2024-03 or 2024", text.Short(typed))
 	}
-	return "", fmt.Errorf("“%s” is no day, month or year; write one such as 2024-03-09, 2024-03 or 2024", short(typed))
+	return "", fmt.Errorf("“%s” is no day, month or year; write one such as 2024-03-09, 2024-03 or 2024", text.Short(typed))
 }
 
 // yearly is what is paid for every year: yearly "firmware support" 60 until
 // 2027-01.
 func yearly(of scope, get func(box) *lab.Money) fact {
 	return fact{of: of, name: "licences and subscriptions", field: "yearly", group: Cost, words: []string{"yearly"}, example: `yearly "support" 60 until 2027-01`, many: true,
-		read: func(tokens []token, _ bool) (any, error) {
-			if isUnknown(tokens) || len(tokens) == 0 {
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) || len(tokens) == 0 {
 				return nil, nil
 			}
 			var list []yearlySaid
-			for _, phrase := range cut(tokens) {
-				if phrase[0].is("yearly") {
+			for _, phrase := range text.Cut(tokens) {
+				if phrase[0].Is("yearly") {
 					phrase = phrase[1:]
 				}
-				if len(phrase) == 0 || phrase[0].kind == separator {
+				if len(phrase) == 0 || phrase[0].Kind == text.Separator {
 					return nil, fmt.Errorf(`say what is paid for, such as "support" 60 until 2027-01`)
 				}
-				y := yearlySaid{what: phrase[0].text}
+				y := yearlySaid{what: phrase[0].Text}
 				phrase = phrase[1:]
-				if at := slices.IndexFunc(phrase, func(t token) bool { return t.is("until") }); at >= 0 {
-					w, err := readWhen(joined(phrase[at+1:]))
+				if at := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("until") }); at >= 0 {
+					w, err := readWhen(text.Joined(phrase[at+1:]))
 					if err != nil {
 						return nil, err
 					}
 					y.until, phrase = w, phrase[:at]
 				}
-				y.typed = joined(phrase)
+				y.typed = text.Joined(phrase)
 				list = append(list, y)
 			}
 			return list, nil
@@ -219,7 +220,7 @@ func yearlyWorth(list []yearlySaid, currency string) (any, error) {
 func yearlyText(l *lab.Lab, list []lab.Yearly, word string) string {
 	var said []string
 	for _, y := range list {
-		s := word + quote(y.What)
+		s := word + text.Quote(y.What)
 		if y.Minor != nil {
 			s += " " + lab.MoneyText(*y.Minor, l.Settings().Currency)
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // Bounds of a text.
@@ -20,7 +21,7 @@ const (
 // it cannot be told what or where it is.
 type Document struct {
 	things   []*thing // sections, and devices outside any
-	Mistakes []Mistake
+	Mistakes []text.Mistake
 	size     int // about how many things there are
 }
 
@@ -54,7 +55,7 @@ type said struct {
 // parser reads lines one after another; section is the rack or place that the
 // lines are under, open the things that a deeper line would belong to.
 type parser struct {
-	lexer   lexer
+	lexer   text.Lexer
 	doc     *Document
 	file    string
 	section *thing
@@ -63,14 +64,14 @@ type parser struct {
 }
 
 // Parse reads a rundown.
-func Parse(text string) Document { return ParseFile("", text) }
+func Parse(rundown string) Document { return ParseFile("", rundown) }
 
 // ParseFile is Parse for a text whose mistakes are to name the file.
-func ParseFile(file, text string) Document {
+func ParseFile(file, rundown string) Document {
 	p := &parser{doc: &Document{}, file: file}
-	for i, raw := range strings.Split(text, "\n") {
+	for i, raw := range strings.Split(rundown, "\n") {
 		if i == maxLines {
-			p.mistake(Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines; split it, and plug whole panels in by ranges such as core/1-24 - PP1/1-24", maxLines)})
+			p.mistake(text.Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines; split it, and plug whole panels in by ranges such as core/1-24 - PP1/1-24", maxLines)})
 			break
 		}
 		p.line(i+1, strings.TrimSuffix(raw, "\r"))
@@ -78,34 +79,34 @@ func ParseFile(file, text string) Document {
 	return *p.doc
 }
 
-func (p *parser) mistake(m Mistake) {
+func (p *parser) mistake(m text.Mistake) {
 	m.File = p.file
 	p.doc.Mistakes = append(p.doc.Mistakes, m)
 }
 
 // ParseLine reads one line by itself, as typed into the app: spots count in
 // the rack that Load is given, and a device that is known may do without one.
-func ParseLine(text string) Document {
+func ParseLine(line string) Document {
 	p := &parser{doc: &Document{}, alone: true}
-	p.line(1, text)
+	p.line(1, line)
 	return *p.doc
 }
 
 // line reads one line into the document.
 func (p *parser) line(number int, raw string) {
 	if len(raw) > maxMerged {
-		p.mistake(Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; %d fit", len(raw), maxMerged)})
+		p.mistake(text.Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; %d fit", len(raw), maxMerged)})
 		return
 	}
-	l, lexed := p.lexer.line(number, strings.TrimPrefix(raw, "\ufeff"))
+	l, lexed := p.lexer.Line(number, strings.TrimPrefix(raw, "\ufeff"))
 	if lexed != nil {
 		p.mistake(*lexed)
 	}
-	if len(l.tokens) == 0 {
+	if len(l.Tokens) == 0 {
 		return
 	}
-	t := &thing{file: p.file, line: number, indent: l.indent, col: l.tokens[0].col, end: l.tokens[len(l.tokens)-1].end, broken: lexed != nil}
-	rest, err := t.head(l.tokens)
+	t := &thing{file: p.file, line: number, indent: l.Indent, col: l.Tokens[0].Col, end: l.Tokens[len(l.Tokens)-1].End, broken: lexed != nil}
+	rest, err := t.head(l.Tokens)
 	if err != nil {
 		t.broken = true
 		if lexed == nil {
@@ -115,12 +116,12 @@ func (p *parser) line(number int, raw string) {
 	for _, m := range t.facts(rest) {
 		p.mistake(m)
 	}
-	t.comment(l.comment)
+	t.comment(l.Comment)
 	p.put(t)
 }
 
 // head reads what a line begins with: where, the kind and the name.
-func (t *thing) head(tokens []token) ([]token, *Mistake) {
+func (t *thing) head(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	if s, n, err := readStrand(tokens); n > 0 {
 		t.kind, t.wire = lab.KindCable, s
 		if err != nil {
@@ -129,7 +130,7 @@ func (t *thing) head(tokens []token) ([]token, *Mistake) {
 		return tokens[n:], nil
 	}
 	for _, kind := range sections {
-		if tokens[0].is(sectionWord(kind)) && !sameKind(tokens) {
+		if tokens[0].Is(sectionWord(kind)) && !sameKind(tokens) {
 			t.kind = kind
 			return t.readName(tokens[1:])
 		}
@@ -154,7 +155,7 @@ func (t *thing) head(tokens []token) ([]token, *Mistake) {
 	t.where = w
 	tokens = tokens[n:]
 	if len(tokens) == 0 {
-		return nil, &Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there", Expected: "a kind of device, such as server or switch"}
+		return nil, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there", Expected: "a kind of device, such as server or switch"}
 	}
 	k, n := readKind(tokens)
 	if n == 0 {
@@ -170,22 +171,22 @@ func (t *thing) head(tokens []token) ([]token, *Mistake) {
 
 // sameKind reports whether the line is about a device whose kind happens to
 // begin with a section's word, such as a rack shelf.
-func sameKind(tokens []token) bool { _, n := readKind(tokens); return n > 0 }
+func sameKind(tokens []text.Token) bool { _, n := readKind(tokens); return n > 0 }
 
-func (t *thing) notAKind(tokens []token, placed bool) *Mistake {
-	m := t.at(tokens[:1], fmt.Errorf("“%s” is not a kind of thing", short(tokens[0].text)))
+func (t *thing) notAKind(tokens []text.Token, placed bool) *text.Mistake {
+	m := t.at(tokens[:1], fmt.Errorf("“%s” is not a kind of thing", text.Short(tokens[0].Text)))
 	m.Expected = "a kind of device, such as server or switch"
 	if !placed {
 		m.Expected = "where it is, such as 12-13, left, top or ?, or a kind of device"
 	}
 	words := append(kindNames(), "rack", "place", "lab")
 	for n := min(mostKindWords, len(tokens)); n > 0 && m.Nearest == ""; n-- {
-		if tokens[n-1].kind == word && tokens[0].kind == word {
-			m.Nearest = nearest(joined(tokens[:n]), words)
+		if tokens[n-1].Kind == text.Word && tokens[0].Kind == text.Word {
+			m.Nearest = text.Nearest(text.Joined(tokens[:n]), words)
 		}
 	}
 	if m.Nearest != "" {
-		m.Say = fmt.Sprintf("%s: did you mean %s?", short(tokens[0].text), m.Nearest)
+		m.Say = fmt.Sprintf("%s: did you mean %s?", text.Short(tokens[0].Text), m.Nearest)
 	}
 	if slices.Contains(sections, lab.RecordKind(m.Nearest)) && !placed {
 		t.kind = lab.RecordKind(m.Nearest) // so that the lines below do not land in the section above
@@ -213,28 +214,28 @@ func (t *thing) scope() scope {
 }
 
 // at makes a mistake that covers the tokens.
-func (t *thing) at(tokens []token, err error) *Mistake {
-	m := &Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: err.Error()}
+func (t *thing) at(tokens []text.Token, err error) *text.Mistake {
+	m := &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: err.Error()}
 	if len(tokens) > 0 {
-		m.Column, m.EndColumn = tokens[0].col, tokens[len(tokens)-1].end
+		m.Column, m.EndColumn = tokens[0].Col, tokens[len(tokens)-1].End
 	}
 	return m
 }
 
 // readName reads a name in quotes, or the words up to the next comma or colon
 // where they say nothing else.
-func (t *thing) readName(tokens []token) ([]token, *Mistake) {
-	if len(tokens) > 0 && tokens[0].kind == quoted {
-		t.name = strings.TrimSpace(tokens[0].text)
+func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
+	if len(tokens) > 0 && tokens[0].Kind == text.Quoted {
+		t.name = strings.TrimSpace(tokens[0].Text)
 		return tokens[1:], nil
 	}
 	n := 0
-	for n < len(tokens) && tokens[n].kind == word {
+	for n < len(tokens) && tokens[n].Kind == text.Word {
 		n++
 	}
-	if n > 0 && (n == len(tokens) || tokens[n].kind == separator) {
+	if n > 0 && (n == len(tokens) || tokens[n].Kind == text.Separator) {
 		if _, err := readFact(t.scope(), tokens[:n]); err != nil {
-			t.name = joined(tokens[:n])
+			t.name = text.Joined(tokens[:n])
 			return tokens[n:], nil
 		}
 	}
@@ -244,15 +245,15 @@ func (t *thing) readName(tokens []token) ([]token, *Mistake) {
 // facts reads the phrases between commas and colons; a mistake costs its own
 // phrase. A phrase that begins with a kind of device is a thing that stands on
 // this one, and what follows it is said of that thing.
-func (t *thing) facts(tokens []token) []Mistake {
+func (t *thing) facts(tokens []text.Token) []text.Mistake {
 	if t.kind == lab.KindCable {
 		return t.strandFacts(tokens)
 	}
-	var mistakes []Mistake
+	var mistakes []text.Mistake
 	about := t
 	for len(tokens) > 0 {
 		n := 0
-		for n < len(tokens) && tokens[n].kind != separator {
+		for n < len(tokens) && tokens[n].Kind != text.Separator {
 			n++
 		}
 		phrase := tokens[:n]
@@ -275,7 +276,7 @@ func (t *thing) facts(tokens []token) []Mistake {
 		}
 		s, err := readFact(about.scope(), phrase)
 		if k, used := readKind(phrase); err != nil && used > 0 && (t.kind == lab.KindDevice || t.kind == lab.KindPlace) {
-			about = &thing{kind: lab.KindDevice, device: k, file: t.file, line: t.line, col: phrase[0].col, end: phrase[n-1].end}
+			about = &thing{kind: lab.KindDevice, device: k, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[n-1].End}
 			t.within = append(t.within, about)
 			phrase, _ = about.readName(phrase[used:])
 			if len(phrase) == 0 {
@@ -292,17 +293,17 @@ func (t *thing) facts(tokens []token) []Mistake {
 	return mistakes
 }
 
-func (t *thing) inPhrase(kind scope, phrase []token, err error) *Mistake {
+func (t *thing) inPhrase(kind scope, phrase []text.Token, err error) *text.Mistake {
 	m := t.at(phrase, err)
 	words := append(factWords(kind), "")
 	if kind == scope(lab.KindDevice) {
 		words = append(words, kindNames()...)
 	}
 	for _, tok := range phrase {
-		if near := nearest(tok.text, words); tok.kind == word && near != "" && plain(tok.text) != plain(near) {
+		if near := text.Nearest(tok.Text, words); tok.Kind == text.Word && near != "" && text.Plain(tok.Text) != text.Plain(near) {
 			m.Nearest = near
-			m.Say = fmt.Sprintf("%s: did you mean %s?", short(tok.text), near)
-			m.Column, m.EndColumn = tok.col, tok.end
+			m.Say = fmt.Sprintf("%s: did you mean %s?", text.Short(tok.Text), near)
+			m.Column, m.EndColumn = tok.Col, tok.End
 			break
 		}
 	}
@@ -335,10 +336,10 @@ func examples(kind scope) []string {
 
 // readFact reads one phrase about a record of the kind: a whole phrase that
 // is a fact, then a fact's word at either end, then a bare quantity.
-func readFact(kind scope, phrase []token) (said, error) {
-	s := said{col: phrase[0].col, end: phrase[len(phrase)-1].end}
+func readFact(kind scope, phrase []text.Token) (said, error) {
+	s := said{col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 	var err error
-	if f, ok := indexes[kind].byPhrase[plainly(phrase)]; ok {
+	if f, ok := indexes[kind].byPhrase[text.Plainly(phrase)]; ok {
 		s.fact = f
 		s.value, err = f.read(phrase, false)
 		return s, err
@@ -354,7 +355,7 @@ func readFact(kind scope, phrase []token) (said, error) {
 		s.value, err = s.fact.read(phrase, false)
 		return s, err
 	}
-	q, n := readQuantity(phrase)
+	q, n := text.ReadQuantity(phrase)
 	for _, f := range indexes[kind].bare {
 		if n == len(phrase) && f.bare(q) {
 			s.fact, s.bare = f, true
@@ -364,18 +365,18 @@ func readFact(kind scope, phrase []token) (said, error) {
 	}
 	switch {
 	case n == 0:
-		return s, fmt.Errorf("“%s” is not a fact known here", short(joined(phrase)))
-	case q.unit == "" && len(phrase) == 2:
-		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, kg, W, GB or U", short(phrase[1].text))
-	case q.unit != "" && !isUnit(q.unit):
-		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, kg, W, GB or U", short(q.unit))
+		return s, fmt.Errorf("“%s” is not a fact known here", text.Short(text.Joined(phrase)))
+	case q.Unit == "" && len(phrase) == 2:
+		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, kg, W, GB or U", text.Short(phrase[1].Text))
+	case q.Unit != "" && !text.IsUnit(q.Unit):
+		return s, fmt.Errorf("“%s” is not a unit; write one such as mm, kg, W, GB or U", text.Short(q.Unit))
 	}
-	return s, fmt.Errorf("%s of what? Say it with a word, such as %s", short(joined(phrase)), strings.Join(examples(kind), ", "))
+	return s, fmt.Errorf("%s of what? Say it with a word, such as %s", text.Short(text.Joined(phrase)), strings.Join(examples(kind), ", "))
 }
 
 // factNamed finds the fact whose word stands at the start or the end of the
 // phrase, and the phrase without it.
-func factNamed(kind scope, phrase []token) (*fact, []token) {
+func factNamed(kind scope, phrase []text.Token) (*fact, []text.Token) {
 	words := indexes[kind].word
 	for n := min(mostFactWords, len(phrase)); n > 0; n-- {
 		if f, ok := words[plainWords(phrase[:n])]; ok {
@@ -384,7 +385,7 @@ func factNamed(kind scope, phrase []token) (*fact, []token) {
 	}
 	// At the end only a quantity goes before the word, so that somebody's own
 	// words, as in "gate in height", are not taken for a fact.
-	if _, n := readQuantity(phrase); n == 0 && phrase[0].kind != unknown {
+	if _, n := text.ReadQuantity(phrase); n == 0 && phrase[0].Kind != text.Unknown {
 		return nil, phrase
 	}
 	for n := min(mostFactWords, len(phrase)-1); n > 0; n-- {
@@ -399,11 +400,11 @@ func factNamed(kind scope, phrase []token) (*fact, []token) {
 const mostFactWords = 3
 
 // plainWords joins words that are not in quotes; "" where one is.
-func plainWords(tokens []token) string {
-	if slices.ContainsFunc(tokens, func(t token) bool { return t.kind != word }) {
+func plainWords(tokens []text.Token) string {
+	if slices.ContainsFunc(tokens, func(t text.Token) bool { return t.Kind != text.Word }) {
 		return ""
 	}
-	return plainly(tokens)
+	return text.Plainly(tokens)
 }
 
 // comment turns what follows # into the note of the line's thing.
@@ -464,9 +465,9 @@ func (p *parser) put(t *thing) {
 	case up == nil || up.kind == lab.KindLab || up.kind == lab.KindSheet || up.kind == lab.KindRun:
 		p.misplaced(t, "this line is under no rack or place yet", `a line such as rack "Pantry": 24U above it, or ? before it while it is not placed`)
 	case t.where != nil && up.kind == lab.KindPlace:
-		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", short(up.name)), "just the kind, or a line with a rack above it")
+		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", text.Short(up.name)), "just the kind, or a line with a rack above it")
 	case t.where == nil && up.kind == lab.KindRack:
-		p.misplaced(t, fmt.Sprintf("where in %s is it?", short(up.name)), "units such as 12-13, or left, right, top, under, or ? while it is not placed")
+		p.misplaced(t, fmt.Sprintf("where in %s is it?", text.Short(up.name)), "units such as 12-13, or left, right, top, under, or ? while it is not placed")
 	default:
 		t.broken = t.broken || up.broken
 		up.within = append(up.within, t)
@@ -476,7 +477,7 @@ func (p *parser) put(t *thing) {
 // misplaced keeps a thing that hangs nowhere, for what Load must not remove.
 func (p *parser) misplaced(t *thing, say, expected string) {
 	if !t.broken {
-		p.mistake(Mistake{Line: t.line, Column: t.col, EndColumn: t.end, Say: say, Expected: expected})
+		p.mistake(text.Mistake{Line: t.line, Column: t.col, EndColumn: t.end, Say: say, Expected: expected})
 	}
 	t.broken = true
 	p.doc.things = append(p.doc.things, t)

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // A part has a line of its own under its device, "bay 1-4 drive: 8TB, hdd", or
@@ -35,9 +36,9 @@ var partWords = map[string]lab.PartKind{
 	"battery": lab.Battery, "batteries": lab.Battery, "transceiver": lab.Transceiver, "transceivers": lab.Transceiver,
 }
 
-func readPartKind(tokens []token) (lab.PartKind, int) {
-	if len(tokens) > 0 && tokens[0].kind == word {
-		if k, ok := partWords[tokens[0].plain]; ok {
+func readPartKind(tokens []text.Token) (lab.PartKind, int) {
+	if len(tokens) > 0 && tokens[0].Kind == text.Word {
+		if k, ok := partWords[tokens[0].Plain]; ok {
 			return k, 1
 		}
 	}
@@ -48,20 +49,20 @@ var rangeWord = regexp.MustCompile(`^([0-9]{1,3})(?:[-–]([0-9]{1,3}))?$`)
 
 // readSeats reads what a part's line begins with and tells how many tokens
 // that took; 0 where the line is not about a part.
-func readSeats(tokens []token) (*seats, int, error) {
+func readSeats(tokens []text.Token) (*seats, int, error) {
 	s, n := &seats{count: 1}, 0
-	if len(tokens) > 2 && tokens[0].kind == quoted && (seatWords[tokens[1].plain] || tokens[1].is("loose")) {
-		s.device, n = tokens[0].text, 1
+	if len(tokens) > 2 && tokens[0].Kind == text.Quoted && (seatWords[tokens[1].Plain] || tokens[1].Is("loose")) {
+		s.device, n = tokens[0].Text, 1
 	}
 	first := tokens[n]
-	if first.kind != word || len(tokens) < n+2 {
+	if first.Kind != text.Word || len(tokens) < n+2 {
 		return nil, 0, nil
 	}
 	switch {
-	case seatWords[first.plain]:
-		m := rangeWord.FindStringSubmatch(tokens[n+1].text)
+	case seatWords[first.Plain]:
+		m := rangeWord.FindStringSubmatch(tokens[n+1].Text)
 		if m == nil {
-			return s, n + 1, fmt.Errorf("which %s? Write its number, such as %s 3", first.plain, first.plain)
+			return s, n + 1, fmt.Errorf("which %s? Write its number, such as %s 3", first.Plain, first.Plain)
 		}
 		s.from, _ = strconv.Atoi(m[1])
 		s.to = s.from
@@ -70,19 +71,19 @@ func readSeats(tokens []token) (*seats, int, error) {
 		}
 		s.from, s.to = min(s.from, s.to), max(s.from, s.to)
 		if s.from == 0 {
-			return s, n + 2, fmt.Errorf("%ss are counted from 1", first.plain)
+			return s, n + 2, fmt.Errorf("%ss are counted from 1", first.Plain)
 		}
 		return s, n + 2, nil
-	case first.is("loose"), first.is("spare"), first.is("ordered"):
+	case first.Is("loose"), first.Is("spare"), first.Is("ordered"):
 		after := n + 1
-		if m := countWord.FindStringSubmatch(tokens[after].plain); m != nil && len(tokens) > after+1 {
+		if m := countWord.FindStringSubmatch(tokens[after].Plain); m != nil && len(tokens) > after+1 {
 			s.count, _ = strconv.Atoi(m[1])
 			after++
 		}
 		if _, used := readPartKind(tokens[after:]); used == 0 {
 			return nil, 0, nil
 		}
-		s.nowhere, s.ordered = !first.is("loose"), first.is("ordered")
+		s.nowhere, s.ordered = !first.Is("loose"), first.Is("ordered")
 		if s.count < 1 || s.count > 512 {
 			return s, after, errors.New("write 1 to 512 of them in a line")
 		}
@@ -91,7 +92,7 @@ func readSeats(tokens []token) (*seats, int, error) {
 	return nil, 0, nil
 }
 
-func (t *thing) notAPart(tokens []token) *Mistake {
+func (t *thing) notAPart(tokens []text.Token) *text.Mistake {
 	m := t.at(tokens[:min(1, len(tokens))], errors.New("say what sits there"))
 	m.Expected = "drive, memory, processor, card, supply, fan, battery or transceiver"
 	return m
@@ -124,12 +125,12 @@ type inLine struct {
 var coresWord = regexp.MustCompile(`^([0-9]{1,4}) ?cores?$`)
 
 // parts reads a phrase such as "4x 8TB hdd", "2x 8-core" or "96GB of 256GB".
-func (t *thing) parts(phrase []token) (inLine, bool) {
+func (t *thing) parts(phrase []text.Token) (inLine, bool) {
 	if most, ok := t.memoryOf(phrase); ok {
 		return most, true
 	}
 	rest, n := phrase, 1
-	if begins(phrase) && (strings.ContainsAny(phrase[0].plain, "x×") || phrase[1].is("x")) {
+	if begins(phrase) && (strings.ContainsAny(phrase[0].Plain, "x×") || phrase[1].Is("x")) {
 		r := &groupReader{tokens: phrase}
 		n, _ = r.count()
 		rest = r.tokens
@@ -138,7 +139,7 @@ func (t *thing) parts(phrase []token) (inLine, bool) {
 	if !ok || n < 1 || n > 512 {
 		return inLine{}, false
 	}
-	p := &thing{kind: lab.KindPart, part: kind, seats: &seats{count: n, phrase: true}, file: t.file, line: t.line, col: phrase[0].col, end: phrase[len(phrase)-1].end}
+	p := &thing{kind: lab.KindPart, part: kind, seats: &seats{count: n, phrase: true}, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 	for len(rest) > 0 {
 		said, used := p.nextFact(rest)
 		if used == 0 {
@@ -151,10 +152,10 @@ func (t *thing) parts(phrase []token) (inLine, bool) {
 }
 
 // nextFact reads the longest fact that words begin with.
-func (t *thing) nextFact(tokens []token) ([]said, int) {
-	if m := coresWord.FindStringSubmatch(tokens[0].plain); m != nil && t.part == lab.Processor {
+func (t *thing) nextFact(tokens []text.Token) ([]said, int) {
+	if m := coresWord.FindStringSubmatch(tokens[0].Plain); m != nil && t.part == lab.Processor {
 		n, _ := strconv.Atoi(m[1])
-		return []said{{fact: indexes[t.scope()].byField["cores"], value: n, col: tokens[0].col, end: tokens[0].end}}, 1
+		return []said{{fact: indexes[t.scope()].byField["cores"], value: n, col: tokens[0].Col, end: tokens[0].End}}, 1
 	}
 	for n := min(4, len(tokens)); n > 0; n-- {
 		if s, err := readFact(t.scope(), tokens[:n]); err == nil && !s.fact.typedWhole {
@@ -166,22 +167,22 @@ func (t *thing) nextFact(tokens []token) ([]said, int) {
 
 // partInWords tells which sort of part a phrase is about, and leaves out the
 // word that says only that.
-func partInWords(tokens []token) (lab.PartKind, []token, bool) {
+func partInWords(tokens []text.Token) (lab.PartKind, []text.Token, bool) {
 	for i, t := range tokens {
-		if t.kind != word {
+		if t.Kind != text.Word {
 			return "", nil, false
 		}
-		if k, ok := partWords[t.plain]; ok && (i == len(tokens)-1 || i == 0) && len(tokens) > 1 {
+		if k, ok := partWords[t.Plain]; ok && (i == len(tokens)-1 || i == 0) && len(tokens) > 1 {
 			return k, slices.Delete(slices.Clone(tokens), i, i+1), true
 		}
 	}
 	for i, t := range tokens {
 		switch {
-		case t.is("hdd"), t.is("ssd"), t.is("nvme") && i > 0:
+		case t.Is("hdd"), t.Is("ssd"), t.Is("nvme") && i > 0:
 			return lab.Drive, tokens, true
-		case (t.is("core") || t.is("cores")) && i == len(tokens)-1 && i > 0:
+		case (t.Is("core") || t.Is("cores")) && i == len(tokens)-1 && i > 0:
 			return lab.Processor, tokens, true
-		case coresWord.MatchString(t.plain) && (i == 0 || i == len(tokens)-1):
+		case coresWord.MatchString(t.Plain) && (i == 0 || i == len(tokens)-1):
 			return lab.Processor, tokens, true
 		}
 	}
@@ -190,18 +191,18 @@ func partInWords(tokens []token) (lab.PartKind, []token, bool) {
 
 // memoryOf reads "96GB of 256GB": what is fitted, however it is made up, and
 // the most there can be.
-func (t *thing) memoryOf(phrase []token) (inLine, bool) {
-	at := slices.IndexFunc(phrase, func(t token) bool { return t.is("of") })
+func (t *thing) memoryOf(phrase []text.Token) (inLine, bool) {
+	at := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("of") })
 	if at < 1 || at == len(phrase)-1 {
 		return inLine{}, false
 	}
-	fitted, err := readMeasure(phrase[:at], memory, false)
-	tail := slices.DeleteFunc(slices.Clone(phrase[at+1:]), func(t token) bool { return t.is("memory") || t.is("ram") })
-	most, err2 := readMeasure(tail, memory, false)
+	fitted, err := text.ReadMeasure(phrase[:at], text.Memory, false)
+	tail := slices.DeleteFunc(slices.Clone(phrase[at+1:]), func(t text.Token) bool { return t.Is("memory") || t.Is("ram") })
+	most, err2 := text.ReadMeasure(tail, text.Memory, false)
 	if err != nil || err2 != nil {
 		return inLine{}, false
 	}
-	col, end := phrase[0].col, phrase[len(phrase)-1].end
+	col, end := phrase[0].Col, phrase[len(phrase)-1].End
 	in := inLine{said: []said{{fact: indexes[scope(lab.KindDevice)].byField["memory_most_bytes"], value: valueOrNil(most), col: col, end: end}}}
 	if fitted != nil {
 		size := said{fact: indexes[partScope(lab.Memory)].byField["size_bytes"], value: *fitted, col: col, end: end}

@@ -11,6 +11,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 func partsOf(t *testing.T, l *lab.Lab, name string) (list []string) {
@@ -135,7 +136,7 @@ func TestASheetIsReadAsItIsTyped(t *testing.T) {
 	assert.Equal(t, []float64{88.9, 444.5, 711.2}, []float64{*s.HeightMM, *s.WidthMM, *s.DepthMM})
 	assert.Equal(t, lab.OnRails, s.Mount)
 	_, err = rundown.ReadSheet("server, 2furlong high")
-	var mistake *rundown.Mistake
+	var mistake *text.Mistake
 	require.ErrorAs(t, err, &mistake)
 	assert.Equal(t, []int{9, 22}, []int{mistake.Column, mistake.EndColumn}, "counted in what was typed")
 }

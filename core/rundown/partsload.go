@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // partsLoader finds each part of the text among those of the lab.
@@ -38,7 +39,7 @@ func (ld *loader) parts(things []*thing) {
 			continue
 		}
 		if other, twice := first[nameOf(t.part, t.name)]; twice && !t.broken {
-			pl.wrong(t, t.col, t.end, "line %d speaks of the %s %s too; a part is in one place", other.line, t.part, quote(t.name))
+			pl.wrong(t, t.col, t.end, "line %d speaks of the %s %s too; a part is in one place", other.line, t.part, text.Quote(t.name))
 			t.broken = true
 		}
 		first[nameOf(t.part, t.name)] = t
@@ -274,18 +275,18 @@ func ReadSheet(typed string) (lab.SpecSheet, error) {
 // in a phrase of its line: "4x 8TB hdd, 2x 8-core", or "bay 3 drive: 8TB". The
 // error is a *Mistake.
 func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]lab.Change, error) {
-	var lexer lexer
-	text, slip := lexer.line(1, typed)
+	var lexer text.Lexer
+	line, slip := lexer.Line(1, typed)
 	if slip != nil {
 		return nil, slip
 	}
-	t := &thing{kind: lab.KindDevice, device: d.Kind, line: 1, col: 1, end: text.end}
-	if len(text.tokens) == 0 {
-		return nil, &Mistake{Line: 1, Column: 1, EndColumn: 2, Say: "say what is in it, such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram"}
+	t := &thing{kind: lab.KindDevice, device: d.Kind, line: 1, col: 1, end: line.End}
+	if len(line.Tokens) == 0 {
+		return nil, &text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: "say what is in it, such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram"}
 	}
-	if s, n, err := readSeats(text.tokens); n > 0 && err == nil && s.device == "" {
-		part := &thing{kind: lab.KindPart, seats: s, line: 1, col: 1, end: text.end, up: t}
-		rest, mistake := part.head(text.tokens)
+	if s, n, err := readSeats(line.Tokens); n > 0 && err == nil && s.device == "" {
+		part := &thing{kind: lab.KindPart, seats: s, line: 1, col: 1, end: line.End, up: t}
+		rest, mistake := part.head(line.Tokens)
 		if mistake == nil {
 			if mistakes := part.facts(rest); len(mistakes) > 0 {
 				mistake = &mistakes[0]
@@ -294,13 +295,13 @@ func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]la
 		if mistake != nil {
 			return nil, mistake
 		}
-		part.comment(text.comment)
+		part.comment(line.Comment)
 		t.within = append(t.within, part)
 	} else {
-		for _, phrase := range cut(text.tokens) {
+		for _, phrase := range text.Cut(line.Tokens) {
 			more, ok := t.parts(phrase)
 			if !ok {
-				return nil, t.at(phrase, fmt.Errorf("“%s” is no part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", short(joined(phrase))))
+				return nil, t.at(phrase, fmt.Errorf("“%s” is no part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", text.Short(text.Joined(phrase))))
 			}
 			t.within = append(t.within, more.parts...)
 			t.said = append(t.said, more.said...)

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 var (
@@ -16,16 +17,16 @@ var (
 )
 
 // readSpeeds reads 100M/1G/2.5G in Mbit/s.
-func readSpeeds(text string) ([]int, error) {
+func readSpeeds(typed string) ([]int, error) {
 	var list []int
-	for _, s := range strings.Split(text, "/") {
+	for _, s := range strings.Split(typed, "/") {
 		m := oneSpeed.FindStringSubmatch(s)
 		v, err := strconv.ParseFloat(m[1], 64)
 		if m[2] == "g" {
 			v *= 1000
 		}
 		if err != nil || v != float64(int(v)) || v < 1 || v > 2e6 {
-			return nil, fmt.Errorf("“%s” is not a speed; write one such as 100M, 1G or 2.5G", short(s))
+			return nil, fmt.Errorf("“%s” is not a speed; write one such as 100M, 1G or 2.5G", text.Short(s))
 		}
 		list = append(list, int(v))
 	}
@@ -36,7 +37,7 @@ func readSpeeds(text string) ([]int, error) {
 // SpeedText writes a speed: 100M, 2.5G.
 func SpeedText(mb int) string {
 	if mb >= 1000 {
-		return number(float64(mb)/1000) + "G"
+		return text.Number(float64(mb)/1000) + "G"
 	}
 	return strconv.Itoa(mb) + "M"
 }
@@ -51,20 +52,20 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 	}
 	r.word(nouns["ports"]...)
 	if name, ok := r.after("called", "named"); ok {
-		g.Name = name.text
+		g.Name = name.Text
 	}
 	if class, ok := r.after("class"); ok {
-		c, err := strconv.Atoi(class.text)
+		c, err := strconv.Atoi(class.Text)
 		if err != nil || c < 0 || c > 8 {
-			return g, fmt.Errorf("PoE classes are 0 to 8, not “%s”", short(class.text))
+			return g, fmt.Errorf("PoE classes are 0 to 8, not “%s”", text.Short(class.Text))
 		}
 		g.PoEIn = &c
 		r.word("draws", "poe in")
 	}
 	if typ, ok := r.after("type"); ok {
-		t, err := strconv.Atoi(typ.text)
+		t, err := strconv.Atoi(typ.Text)
 		if err != nil || t < 1 || t > 4 {
-			return g, fmt.Errorf("PoE types are 1 to 4, not “%s”", short(typ.text))
+			return g, fmt.Errorf("PoE types are 1 to 4, not “%s”", text.Short(typ.Text))
 		}
 		g.PoEOut = t
 		r.word("poe")
@@ -81,9 +82,9 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		g.Numbering = lab.PortNumbering(w)
 	}
 	if first, ok := r.after("from"); ok {
-		f, err := strconv.Atoi(first.text)
+		f, err := strconv.Atoi(first.Text)
 		if err != nil || f < 0 || f > 9999 {
-			return g, fmt.Errorf("ports are numbered from 0 to 9999, not from “%s”", short(first.text))
+			return g, fmt.Errorf("ports are numbered from 0 to 9999, not from “%s”", text.Short(first.Text))
 		}
 		g.First, g.ZeroBased = f, f == 0
 		if f == 1 {
@@ -101,8 +102,8 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 	}
 	if c, ok := r.word(connectors...); ok {
 		g.Connector = strings.ReplaceAll(c, " ", "-")
-	} else if len(r.tokens) > 0 && r.tokens[0].kind == word {
-		g.Connector = strings.ReplaceAll(r.tokens[0].plain, " ", "-")
+	} else if len(r.tokens) > 0 && r.tokens[0].Kind == text.Word {
+		g.Connector = strings.ReplaceAll(r.tokens[0].Plain, " ", "-")
 		r.tokens = r.tokens[1:]
 	} else {
 		return g, fmt.Errorf("which ports? Write the connector, such as %s", r.example)
@@ -135,7 +136,7 @@ func portsText(g lab.PortGroup) string {
 		s += " " + string(g.Face)
 	}
 	if g.Name != "" {
-		s += " called " + quote(g.Name)
+		s += " called " + text.Quote(g.Name)
 	}
 	return s
 }

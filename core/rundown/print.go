@@ -5,6 +5,7 @@ import (
 	"unicode/utf8"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // column is where a line's kind starts, after the units.
@@ -66,7 +67,7 @@ func sectionHead(kind, name string) string {
 	if name == "" {
 		return kind
 	}
-	return kind + " " + quote(name)
+	return kind + " " + text.Quote(name)
 }
 
 func deviceHead(d lab.Device) string { return sectionHead(KindText(d.Kind), d.Name) }
@@ -145,7 +146,7 @@ func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
 func inPlace(r lab.Record, l *lab.Lab) string {
 	for _, ref := range r.Refs() {
 		if p, ok := lab.Find[lab.Place](l, ref.To.ID); ok {
-			return "in " + quote(p.Name)
+			return "in " + text.Quote(p.Name)
 		}
 	}
 	return ""

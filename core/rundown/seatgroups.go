@@ -9,13 +9,14 @@ import (
 	"strings"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 var formWords = map[string]lab.Form{"3.5in": "3.5in", `3.5"`: "3.5in", "3.5": "3.5in", "lff": "3.5in", "2.5in": "2.5in", `2.5"`: "2.5in", "2.5": "2.5in", "sff": "2.5in", "m.2": "m.2", "m2": "m.2", "5.25in": "5.25in", `5.25"`: "5.25in", "1.8in": "1.8in"}
 
 func (r *groupReader) form() lab.Form {
 	for i, t := range r.tokens {
-		if f, ok := formWords[t.plain]; ok {
+		if f, ok := formWords[t.Plain]; ok {
 			r.tokens = slices.Delete(slices.Clone(r.tokens), i, i+1)
 			r.word("in", "inch")
 			return f
@@ -70,7 +71,7 @@ func readSlots(r *groupReader) (lab.SlotGroup, error) {
 	r.word("slots", "slot", "expansion slots", "pcie slots", "pci slots")
 	r.word("pcie", "pci")
 	if w, ok := r.after("wired"); ok {
-		m := lanesWord.FindStringSubmatch(w.plain)
+		m := lanesWord.FindStringSubmatch(w.Plain)
 		if m == nil {
 			return g, fmt.Errorf("how many lanes are wired? Write wired x8")
 		}
@@ -88,7 +89,7 @@ func readSlots(r *groupReader) (lab.SlotGroup, error) {
 		g.Wide = int(w[0] - '0')
 	}
 	if w := r.match(wideWord); w != nil {
-		v, err := readMeasure([]token{{kind: word, text: w[0], plain: w[0]}}, length, false)
+		v, err := text.ReadMeasure([]text.Token{{Kind: text.Word, Text: w[0], Plain: w[0]}}, text.Length, false)
 		if err != nil {
 			return g, err
 		}
@@ -106,7 +107,7 @@ func slotsText(g lab.SlotGroup) string {
 		s += " half height"
 	}
 	if g.LengthMM != nil {
-		s += " " + length.text(*g.LengthMM)
+		s += " " + text.Length.Text(*g.LengthMM)
 	}
 	if g.Wide > 0 {
 		s += fmt.Sprintf(" %d wide", g.Wide)
@@ -126,10 +127,10 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 	if g.Face == lab.Front {
 		g.Face = ""
 	}
-	if len(r.tokens) == 0 || r.tokens[0].kind != word {
+	if len(r.tokens) == 0 || r.tokens[0].Kind != text.Word {
 		return g, fmt.Errorf("which outlets? Write the connector, such as %s", r.example)
 	}
-	g.Connector = strings.ReplaceAll(plainly(r.tokens), " ", "-")
+	g.Connector = strings.ReplaceAll(text.Plainly(r.tokens), " ", "-")
 	r.tokens = nil
 	return g, nil
 }

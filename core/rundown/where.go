@@ -8,6 +8,7 @@ import (
 	"strconv"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // where is a spot as it is spoken. Numbers are those on the rail; names are
@@ -34,29 +35,29 @@ var faceWords = map[string]lab.Face{"front": lab.Front, "rear": lab.Rear, "back"
 
 // readWhere reads the spot that tokens begin with and tells how many it took;
 // nil where they begin with none.
-func readWhere(tokens []token) (*where, int, error) {
+func readWhere(tokens []text.Token) (*where, int, error) {
 	switch first := tokens[0]; {
-	case first.kind == unknown:
+	case first.Kind == text.Unknown:
 		return &where{}, 1, nil
-	case first.kind == quoted && len(tokens) > 1:
+	case first.Kind == text.Quoted && len(tokens) > 1:
 		w, n, err := readWhere(tokens[1:])
 		if err != nil || w == nil || w.own() {
 			return nil, 0, err
 		}
-		w.rack = first.text
+		w.rack = first.Text
 		return w, n + 1, nil
-	case first.kind != word:
+	case first.Kind != text.Word:
 		return nil, 0, nil
-	case (first.is("in") || first.is("on")) && len(tokens) > 1:
-		if tokens[1].kind != quoted {
-			return nil, 0, fmt.Errorf(`write the name in quotes, such as %s "Loft"`, first.text)
+	case (first.Is("in") || first.Is("on")) && len(tokens) > 1:
+		if tokens[1].Kind != text.Quoted {
+			return nil, 0, fmt.Errorf(`write the name in quotes, such as %s "Loft"`, first.Text)
 		}
-		return &where{kind: lab.InPlace, holder: tokens[1].text, on: first.is("on")}, 2, nil
+		return &where{kind: lab.InPlace, holder: tokens[1].Text, on: first.Is("on")}, 2, nil
 	}
-	if side, ok := sides[tokens[0].plain]; ok {
+	if side, ok := sides[tokens[0].Plain]; ok {
 		return &where{kind: side}, 1, nil
 	}
-	m := unitWord.FindStringSubmatch(tokens[0].text)
+	m := unitWord.FindStringSubmatch(tokens[0].Text)
 	if m == nil {
 		return nil, 0, nil
 	}
@@ -68,12 +69,12 @@ func readWhere(tokens []token) (*where, int, error) {
 	}
 	w.from, w.to = min(w.from, w.to), max(w.from, w.to)
 	n := 1
-	if n < len(tokens) && faceWords[tokens[n].plain] != "" && tokens[n].kind == word {
-		w.face = faceWords[tokens[n].plain]
+	if n < len(tokens) && faceWords[tokens[n].Plain] != "" && tokens[n].Kind == text.Word {
+		w.face = faceWords[tokens[n].Plain]
 		n++
 	}
-	if n+1 < len(tokens) && tokens[n].kind == word && tokens[n+1].kind == word {
-		if share := lab.Share(plainly(tokens[n : n+2])); slices.Contains(lab.Shares(), share) {
+	if n+1 < len(tokens) && tokens[n].Kind == text.Word && tokens[n+1].Kind == text.Word {
+		if share := lab.Share(text.Plainly(tokens[n : n+2])); slices.Contains(lab.Shares(), share) {
 			w.share = share
 			n += 2
 		}
@@ -157,10 +158,10 @@ func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
 	for r := range l.Records(kind) {
 		names = append(names, r.Title())
 	}
-	if near := nearest(name, names); near != "" {
-		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kind.Words(), short(name), near)
+	if near := text.Nearest(name, names); near != "" {
+		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kind.Words(), text.Short(name), near)
 	}
-	return fmt.Errorf("there is no %s called “%s”", kind.Words(), short(name))
+	return fmt.Errorf("there is no %s called “%s”", kind.Words(), text.Short(name))
 }
 
 // WhereText says where a device is, as a line typed by itself would: "12-13
@@ -172,15 +173,15 @@ func WhereText(l *lab.Lab, d lab.Device, in lab.ID) string {
 	}
 	prefix := ""
 	if r, ok := lab.Find[lab.Rack](l, d.At.Rack); ok && r.ID != in {
-		prefix = quote(r.Name) + " "
+		prefix = text.Quote(r.Name) + " "
 	}
 	switch d.At.Where {
 	case lab.OnDevice:
 		up, _ := lab.Find[lab.Device](l, d.At.Device)
-		return up.Kind.Standing() + " " + quote(up.Title())
+		return up.Kind.Standing() + " " + text.Quote(up.Title())
 	case lab.InPlace:
 		p, _ := lab.Find[lab.Place](l, d.At.Place)
-		return "in " + quote(p.Name)
+		return "in " + text.Quote(p.Name)
 	case lab.InUnits:
 		r, _ := lab.Find[lab.Rack](l, d.At.Rack)
 		text := prefix + l.UnitRange(r, d.At.Unit, d.Units())

@@ -1,14 +1,7 @@
-// Package rundown is the plain text of a lab: one line a thing, from top to
-// bottom, in the order a person speaks.
-//
-//	rack "Pantry": 24U, 19in, 800mm deep, holds 300kg
-//	12-13   server "anvil": 710mm deep, 24kg, for "choir library"
-//
-// Parse reads such text line by line; a mistake costs its own line and no
-// other. Load works out what the text would change in a lab, Print writes a
-// lab so that it loads to the same one. What can be said of a thing stands in
-// one table, facts.go; a new fact is a line there.
-package rundown
+// Package text reads lines as people write them: words, quotes, quantities
+// with their units, what is only a slip of the finger away. It knows nothing of
+// labs.
+package text
 
 import (
 	"fmt"
@@ -39,85 +32,88 @@ func (m Mistake) Error() string {
 	return say
 }
 
-type tokenKind int
+// TokenKind is the sort of a token.
+type TokenKind int
 
+// The sorts there are.
 const (
-	word      tokenKind = iota // anything without a meaning of its own
-	quoted                     // "in quotes", text without them
-	separator                  // a comma or colon
-	unknown                    // a question mark
+	Word      TokenKind = iota // anything without a meaning of its own
+	Quoted                     // "in quotes", text without them
+	Separator                  // a comma or colon
+	Unknown                    // a question mark
 )
 
-type token struct {
-	kind     tokenKind
-	text     string
-	plain    string // of a word: without case and hyphens
-	col, end int    // in characters from 1; end is the column after it
+// Token is a piece of a line.
+type Token struct {
+	Kind     TokenKind
+	Text     string
+	Plain    string // of a word: without case and hyphens
+	Col, End int    // in characters from 1; end is the column after it
 }
 
-// is reports whether the token is that word.
-func (t token) is(w string) bool { return t.kind == word && t.plain == w }
+// Is reports whether the token is that word.
+func (t Token) Is(w string) bool { return t.Kind == Word && t.Plain == w }
 
-// line is one line cut into tokens, its comment apart.
-type line struct {
+// Line is one line cut into tokens, its comment apart.
+type Line struct {
 	number  int
-	indent  int
-	tokens  []token
-	comment string
-	end     int // the column after the last character
+	Indent  int
+	Tokens  []Token
+	Comment string
+	End     int // the column after the last character
 }
 
 const tabWidth = 8
 
-// lexer keeps the room for one line, to be used again for the next.
-type lexer struct {
+// Lexer keeps the room for one line, to be used again for the next.
+type Lexer struct {
 	runes  []rune
-	tokens []token
+	tokens []Token
 	field  bool // what is cut is typed into a field, where nothing is a comment
 }
 
-// lex cuts one line into tokens.
-func lex(number int, text string) (line, *Mistake) { return (&lexer{}).line(number, text) }
+// Lex cuts one line into tokens.
+func Lex(number int, text string) (Line, *Mistake) { return (&Lexer{}).Line(number, text) }
 
-// lexField cuts what was typed into a field, where # is no more than itself.
-func lexField(text string) (line, *Mistake) { return (&lexer{field: true}).line(1, text) }
+// LexField cuts what was typed into a field, where # is no more than itself.
+func LexField(text string) (Line, *Mistake) { return (&Lexer{field: true}).Line(1, text) }
 
-// line cuts a line into tokens, which hold until the next line is cut. Quotes
+// Line cuts a line into tokens, which hold until the next line is cut. Quotes
 // may be straight or curly; an inch mark right after a digit is no quote.
-func (lx *lexer) line(number int, text string) (l line, slip *Mistake) {
-	l = line{number: number, tokens: lx.tokens[:0]}
-	defer func() { lx.tokens = l.tokens }()
+func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
+	l = Line{number: number, Tokens: lx.tokens[:0]}
+	defer func() { lx.tokens = l.Tokens }()
 	runes := lx.runes[:0]
 	for _, r := range text {
 		runes = append(runes, r)
 	}
 	lx.runes = runes
-	l.end = len(runes) + 1
+	l.End = len(runes) + 1
 	for i := 0; i < len(runes); {
 		switch r := runes[i]; {
 		case r == '#' && !lx.field:
-			l.comment = strings.TrimSpace(string(runes[i+1:]))
+			l.Comment = strings.TrimSpace(string(runes[i+1:]))
 			return l, nil
 		case unicode.IsSpace(r):
-			if len(l.tokens) == 0 {
-				l.indent++
+			if len(l.Tokens) == 0 {
+				l.Indent++
 				if r == '\t' {
-					l.indent = (l.indent-1)/tabWidth*tabWidth + tabWidth
+					l.Indent = (l.Indent-1)/tabWidth*tabWidth + tabWidth
 				}
 			}
 			i++
 		case r == ',' || r == ':' || r == ';':
-			l.tokens = append(l.tokens, token{separator, string(r), "", i + 1, i + 2})
+			l.Tokens = append(l.Tokens, Token{Separator, string(r), "", i + 1, i + 2})
 			i++
 		case r == '?':
-			l.tokens = append(l.tokens, token{unknown, "?", "", i + 1, i + 2})
+			l.Tokens = append(l.Tokens, Token{Unknown, "?", "", i + 1, i + 2})
 			i++
 		case isQuote(r):
 			text, n, ok := unquote(runes[i:])
 			if !ok {
-				return l, &Mistake{Line: number, Column: i + 1, EndColumn: l.end, Say: "the quote that opens here is not closed", Expected: `a closing "`}
+				return l, &Mistake{Line: number, Column: i + 1, EndColumn: l.End, Say: "the quote that opens here is not closed", Expected: `a closing "`}
 			}
-			l.tokens = append(l.tokens, token{quoted, text, "", i + 1, i + n + 1})
+			l.Tokens = append(l.Tokens, Token{Quoted, text, "", i + 1, i + n + 1})
 			i += n
 		default:
 			start := i
@@ -125,7 +121,7 @@ func (lx *lexer) line(number int, text string) (l line, slip *Mistake) {
 				i++
 			}
 			w := string(runes[start:i])
-			l.tokens = append(l.tokens, token{word, w, plain(w), start + 1, i + 1})
+			l.Tokens = append(l.Tokens, Token{Word, w, Plain(w), start + 1, i + 1})
 		}
 	}
 	return l, nil
@@ -167,7 +163,7 @@ func unquote(runes []rune) (text string, n int, ok bool) {
 	return "", 0, false
 }
 
-// quote writes text so that unquote reads it back.
-func quote(s string) string { return `"` + escaper.Replace(s) + `"` }
+// Quote writes text so that unquote reads it back.
+func Quote(s string) string { return `"` + escaper.Replace(s) + `"` }
 
 var escaper = strings.NewReplacer(`\`, `\\`, `"`, `\"`, "\n", `\n`, "\t", `\t`)

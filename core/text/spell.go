@@ -1,0 +1,85 @@
+package text
+
+import (
+	"slices"
+	"strings"
+
+	"github.com/agext/levenshtein"
+)
+
+// Plain is a word without what people spell differently: case and hyphens.
+func Plain(s string) string { return strings.ToLower(hyphens.Replace(s)) }
+
+var hyphens = strings.NewReplacer("-", " ", "_", " ")
+
+// Plainly joins words without what people spell differently.
+func Plainly(tokens []Token) string {
+	if len(tokens) == 1 && tokens[0].Kind == Word {
+		return tokens[0].Plain
+	}
+	return Plain(Joined(tokens))
+}
+
+// Joined is what the tokens say, with one blank between each.
+func Joined(tokens []Token) string {
+	words := make([]string, len(tokens))
+	for i, t := range tokens {
+		words[i] = t.Text
+	}
+	return strings.Join(words, " ")
+}
+
+// Nearest finds the word that may have been meant: at most a third of its
+// letters off, the closest one, the first of equals in alphabetical order.
+func Nearest(typed string, words []string) string {
+	typed = Plain(typed)
+	if len(typed) > 40 {
+		return ""
+	}
+	best, least := "", len(typed)/3+1
+	words = slices.Clone(words)
+	slices.Sort(words)
+	for _, w := range words {
+		if d := distance(typed, Plain(w)); d < least {
+			best, least = w, d
+		}
+	}
+	return best
+}
+
+// distance counts the letters to change, leave out or put in; two neighbours
+// that were swapped count once.
+func distance(a, b string) int {
+	if len(a) == len(b) {
+		for i := 0; i+1 < len(a); i++ {
+			if a[:i]+a[i+1:i+2]+a[i:i+1]+a[i+2:] == b {
+				return 1
+			}
+		}
+	}
+	return levenshtein.Distance(a, b, nil)
+}
+
+// Cut splits tokens at separators.
+func Cut(tokens []Token) [][]Token {
+	var list [][]Token
+	for len(tokens) > 0 {
+		n := slices.IndexFunc(tokens, func(t Token) bool { return t.Kind == Separator })
+		if n < 0 {
+			return append(list, tokens)
+		}
+		if n > 0 {
+			list = append(list, tokens[:n])
+		}
+		tokens = tokens[n+1:]
+	}
+	return list
+}
+
+// Short keeps what somebody typed short enough for a sentence.
+func Short(s string) string {
+	if runes := []rune(s); len(runes) > 40 {
+		return string(runes[:37]) + "…"
+	}
+	return s
+}

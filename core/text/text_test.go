@@ -1,0 +1,116 @@
+package text
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestALineIsCutIntoTokens(t *testing.T) {
+	type tok struct {
+		kind     TokenKind
+		text     string
+		col, end int
+	}
+	for text, want := range map[string][]tok{
+		`24 switch`:          {{Word, "24", 1, 3}, {Word, "switch", 4, 10}},
+		`nas "silo": 2U`:     {{Word, "nas", 1, 4}, {Quoted, "silo", 5, 11}, {Separator, ":", 11, 12}, {Word, "2U", 13, 15}},
+		`"a \"b\" \\ c"`:     {{Quoted, `a "b" \ c`, 1, 15}},
+		`17.5" deep`:         {{Word, `17.5"`, 1, 6}, {Word, "deep", 7, 11}},
+		`“curly” x`:          {{Quoted, "curly", 1, 8}, {Word, "x", 9, 10}},
+		`„low”`:              {{Quoted, "low", 1, 6}},
+		`? ap,spare`:         {{Unknown, "?", 1, 2}, {Word, "ap", 3, 5}, {Separator, ",", 5, 6}, {Word, "spare", 6, 11}},
+		`depth ?mm`:          {{Word, "depth", 1, 6}, {Unknown, "?", 7, 8}, {Word, "mm", 8, 10}},
+		`Ünïcöde "日本" x`:     {{Word, "Ünïcöde", 1, 8}, {Quoted, "日本", 9, 13}, {Word, "x", 14, 15}},
+		`ap # "not" a token`: {{Word, "ap", 1, 3}},
+		``:                   nil,
+		`   `:                nil,
+	} {
+		l, slip := Lex(1, text)
+		require.Nil(t, slip, text)
+		var got []tok
+		for _, k := range l.Tokens {
+			got = append(got, tok{k.Kind, k.Text, k.Col, k.End})
+		}
+		assert.Equal(t, want, got, text)
+	}
+}
+
+func TestAnOpenQuoteIsToldWhereItOpens(t *testing.T) {
+	_, slip := Lex(7, `9 server "open, 4kg`)
+	require.NotNil(t, slip)
+	assert.Equal(t, Mistake{Line: 7, Column: 10, EndColumn: 20, Say: "the quote that opens here is not closed", Expected: `a closing "`}, *slip)
+}
+
+func TestIndentCountsTabsToTheNextStop(t *testing.T) {
+	for text, want := range map[string]int{"x": 0, "  x": 2, "\tx": 8, "  \tx": 8, "\t x": 9} {
+		l, _ := Lex(1, text)
+		assert.Equal(t, want, l.Indent, "%q", text)
+	}
+}
+
+func TestQuotedTextComesBack(t *testing.T) {
+	for _, s := range []string{"", "plain", `q"uo"te`, `back\slash`, "two\nlines\tand a tab", `\n`, "“curly”", "#:,;?"} {
+		text, n, ok := unquote([]rune(Quote(s)))
+		assert.True(t, ok, "%q", s)
+		assert.Equal(t, s, text)
+		assert.Equal(t, len([]rune(Quote(s))), n)
+	}
+}
+
+func TestQuantities(t *testing.T) {
+	read := func(text string) (Quantity, int) {
+		l, slip := Lex(1, text)
+		require.Nil(t, slip)
+		return ReadQuantity(l.Tokens)
+	}
+	for text, want := range map[string]struct {
+		Quantity
+		tokens int
+	}{
+		"24kg": {Quantity{24, "kg"}, 1}, "24 kg": {Quantity{24, "kg"}, 2}, "24 KG deep": {Quantity{24, "kg"}, 2}, "0.5m": {Quantity{0.5, "m"}, 1},
+		"24": {Quantity{24, ""}, 1}, "24 deep": {Quantity{24, ""}, 1}, "-5kg": {Quantity{-5, "kg"}, 1}, "3furlong": {Quantity{3, "furlong"}, 1},
+		"deep": {}, "?": {}, "1.2.3kg": {}, "--5kg": {}, "kg24": {},
+	} {
+		q, n := read(text)
+		assert.Equal(t, want.Quantity, q, text)
+		assert.Equal(t, want.tokens, n, text)
+	}
+}
+
+// By hand: 1 ft = 304.8 mm, 1 oz = 28.349523125 g, 1 t = 1000 kg, 1U = 44.45 mm.
+func TestConversions(t *testing.T) {
+	for _, c := range []struct {
+		q    Quantity
+		d    Dimension
+		want float64
+	}{
+		{Quantity{1, "ft"}, Length, 304.8}, {Quantity{17.5, `"`}, Length, 444.5}, {Quantity{3, "u"}, Length, 133.35}, {Quantity{32, "cm"}, Length, 320},
+		{Quantity{1, "oz"}, Mass, 0.028}, {Quantity{2.5, "lb"}, Mass, 1.134}, {Quantity{0.3, "t"}, Mass, 300}, {Quantity{0.23, "kv"}, Volts, 230},
+		{Quantity{123.456, "mm"}, Length, 123.456},
+	} {
+		got, err := c.q.In(c.d, false)
+		require.NoError(t, err)
+		assert.InDelta(t, c.want, got, 1e-12, "%v", c.q)
+	}
+	_, err := Quantity{5, ""}.In(Length, false)
+	assert.ErrorContains(t, err, "5 of what unit? Write 320mm")
+	got, err := Quantity{5, ""}.In(Length, true)
+	require.NoError(t, err)
+	assert.Equal(t, 5.0, got, "a card's field has a unit of its own")
+	_, err = Quantity{5, "kg"}.In(Length, true)
+	assert.ErrorContains(t, err, "5kg is not a length")
+}
+
+func TestTheNearestWord(t *testing.T) {
+	words := []string{"switch", "shelf", "server", "spare", "sbc", "faulty", "patch panel"}
+	for typed, want := range map[string]string{
+		"swich": "switch", "Swithc": "switch", "sevrer": "server", "fualty": "faulty", "pach panel": "patch panel", "sb": "", "srv": "", "toaster": "", "x": "",
+		"scb": "sbc",
+	} {
+		assert.Equal(t, want, Nearest(typed, words), typed)
+	}
+}
+
+// Every fact reads its own example, and writes what reads to the same value.
