@@ -19,6 +19,7 @@ type Kind struct {
 	Title string // in the names of the API
 	Built bool   // says how the lab is built, rather than what is planned or thought about it
 	Alone bool   // there is one such record
+	Name  string // the JSON field of what a record is called, "" where it has no name
 	Type  reflect.Type
 	// Many is an empty list of such records, One the zero record: what the API
 	// describes its answers by.
@@ -61,7 +62,7 @@ func kind[R Record](list, title string, built bool) Kind {
 	k := Kind{RecordKind: zero.Key().Kind, List: list, Title: title, Built: built, Type: reflect.TypeFor[R](), Many: []R{}, One: zero, name: -1}
 	for f := range k.Type.NumField() {
 		if k.Type.Field(f).Tag.Get("lab") == "name" {
-			k.name = f
+			k.name, k.Name = f, jsonName(k.Type.Field(f))
 		}
 	}
 	all := reflect.TypeFor[Records]()

@@ -19,6 +19,8 @@ var (
 // cableFacts are what can be said of a cable after its ends, and of a run.
 func cableFacts() []fact {
 	return []fact{
+		endFact("a", func(c *lab.Cable) **lab.End { return &c.A }),
+		endFact("b", func(c *lab.Cable) **lab.End { return &c.B }),
 		measure(ofCable, "length", "length_m", text.Metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 { return &c.LengthM }).barely(isIn(text.Metres)),
 		colour(),
 		cableKind(),

@@ -70,6 +70,16 @@ func readStrand(tokens []text.Token) (*strand, int, error) {
 	return s, n + 1 + m, nil
 }
 
+// strandHead reads the ends that a cable's line begins with.
+func strandHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
+	s, n, err := readStrand(tokens)
+	t.wire = s
+	if err != nil {
+		return n, t.at(tokens[:n], err)
+	}
+	return n, nil
+}
+
 // noEnd says what is missing where no end is written after the join.
 func noEnd(tokens []text.Token) error {
 	if len(tokens) > 0 && (tokens[0].Kind == text.Word || tokens[0].Kind == text.Quoted) {
@@ -150,33 +160,6 @@ func readEnd(tokens []text.Token) (endSaid, int, error) {
 		return e, n, nil
 	}
 	return endSaid{}, 0, nil
-}
-
-// strandFacts reads what is said of a cable: one fact after another, each as
-// few words as make sense.
-func (t *thing) strandFacts(tokens []text.Token) []text.Mistake {
-	const most = 4 // words
-	var mistakes []text.Mistake
-	for len(tokens) > 0 {
-		if tokens[0].Kind == text.Separator {
-			tokens = tokens[1:]
-			continue
-		}
-		taken := 0
-		for n := 1; n <= min(most, len(tokens)) && tokens[n-1].Kind != text.Separator && taken == 0; n++ {
-			if s, err := readFact(ofCable, tokens[:n]); err == nil {
-				t.said = append(t.said, s)
-				taken = n
-			}
-		}
-		if taken == 0 {
-			mistakes = append(mistakes, *t.notOfCable(tokens))
-			for taken = 1; taken < len(tokens) && tokens[taken].Kind != text.Separator; taken++ {
-			}
-		}
-		tokens = tokens[taken:]
-	}
-	return mistakes
 }
 
 func (t *thing) notOfCable(tokens []text.Token) *text.Mistake {
@@ -261,16 +244,21 @@ func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
 
 var bareName = regexp.MustCompile(`^\pL[\pL\pN._-]*( [\pL\pN][\pL\pN._-]*)*$`)
 
+// numbered is a device's title, with its number where several have it.
+func (r *refs) numbered(id lab.ID) string {
+	if n := r.nth[id]; n > 0 {
+		return r.title[id] + " (" + strconv.Itoa(n) + ")"
+	}
+	return r.title[id]
+}
+
 // name is what a line calls a device.
 func (r *refs) name(id lab.ID) string {
 	name := r.title[id]
 	if !bareName.MatchString(name) {
 		name = text.Quote(name)
 	}
-	if n := r.nth[id]; n > 0 {
-		name += " (" + strconv.Itoa(n) + ")"
-	}
-	return name
+	return name + strings.TrimPrefix(r.numbered(id), r.title[id])
 }
 
 // text is the end as a line writes it, without its side.
@@ -291,19 +279,48 @@ func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
 	case len(ids) == 1:
 		return ids[0], nil
 	case len(ids) > 1:
-		return "", fmt.Errorf("%d things are called %s; write %s (1) for the first from the top, and so on", len(ids), text.Short(name), text.Short(name))
+		return "", severalCalled(len(ids), name)
 	}
-	if m := nthName.FindStringSubmatch(name); m != nil {
-		n, _ := strconv.Atoi(m[2])
-		if ids := r.byTitle[lab.FoldName(m[1])]; n >= 1 && n <= len(ids) {
-			return ids[n-1], nil
-		}
+	plain, n := cutNth(name)
+	if ids := r.byTitle[lab.FoldName(plain)]; n >= 1 && n <= len(ids) {
+		return ids[n-1], nil
 	}
 	return "", noneCalled(l, lab.KindDevice, name)
 }
 
+// cutNth takes the number off a name that several things go by; 0 where it has
+// none.
+func cutNth(name string) (plain string, nth int) {
+	m := nthName.FindStringSubmatch(name)
+	if m == nil {
+		return name, 0
+	}
+	nth, _ = strconv.Atoi(m[2])
+	return m[1], nth
+}
+
 // keyRange is a range of ports: 1-24, s1-s4.
 var keyRange = regexp.MustCompile(`^(.*?)([0-9]{1,4})[-–](.*?)([0-9]{1,4})$`)
+
+// endFact is one end of a cable, as the head of its line has it.
+func endFact(field string, at func(*lab.Cable) **lab.End) fact {
+	return fact{of: ofCable, name: "end " + field, field: field, head: true, typedWhole: true,
+		read: func(tokens []text.Token, _ bool) (any, error) { return endTyped(text.Joined(tokens)), nil },
+		set: func(b box, v any) {
+			c := b.(*lab.Cable)
+			e, _ := v.(*lab.End)
+			*at(c) = e
+			if c.State == lab.CableSpare && e != nil {
+				c.State = lab.CableInUse
+			}
+		},
+		show: func(l *lab.Lab, b box) string { return EndText(l, *at(b.(*lab.Cable))) }}
+}
+
+// endTyped is an end as somebody typed it.
+type endTyped string
+
+func (e endTyped) in(s setting) (any, error) { return ReadEnd(s.lab, string(e)) }
 
 // ends are the ends that an end as written stands for: one, or a range.
 func (r *refs) ends(l *lab.Lab, e endSaid) ([]*lab.End, error) {

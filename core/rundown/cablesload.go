@@ -1,19 +1,18 @@
 package rundown
 
 import (
+	"fmt"
 	"slices"
 
 	"levelstaff/core/lab"
 )
 
-// cablesLoader turns a text's cables into records of a lab that has its
-// devices already, and tells them from those that were there.
+// cablesLoader finds the cables of a text among those of the lab, by the ports
+// that the devices have with the text.
 type cablesLoader struct {
 	*loader
-	refs *refs
-	was  *lab.Lab        // the lab as it was, with its cables
-	used map[lab.ID]bool // cables that the text speaks of
-	bin  []lab.Cable     // those plugged in nowhere, not spoken of yet
+	text *lab.Lab    // the lab with the devices that the text speaks of
+	bin  []lab.Cable // those plugged in nowhere, not spoken of yet
 	new  []waiting
 }
 
@@ -23,73 +22,48 @@ type waiting struct {
 	c lab.Cable
 }
 
-// strandsOf are the lines about cables.
-func strandsOf(things []*thing) []*thing {
-	return slices.DeleteFunc(slices.Clone(things), func(t *thing) bool { return t.kind != lab.KindCable || t.broken })
-}
-
-// withoutCables is a lab with every cable taken out, so that what they are
-// plugged into may change first.
-func withoutCables(l *lab.Lab) (*lab.Lab, error) {
-	var changes []lab.Change
-	for c := range lab.Each[lab.Cable](l) {
-		changes = append(changes, lab.Change{Before: c})
+// cables puts down what the text says of cables.
+func (ld *loader) cables(lines []*thing) {
+	if len(lines) == 0 {
+		return
 	}
-	if len(changes) == 0 {
-		return l, nil
-	}
-	return l.Rewind(changes)
-}
-
-// cables puts the text's cables into the lab that its other lines made.
-func (p Plan) cables(was *lab.Lab, lines []*thing, opt Options) Plan {
-	ld := newLoader(p.Lab, opt, len(lines))
-	ld.next = p.Lab
-	for _, m := range p.Mistakes {
-		ld.misread[place{m.File, m.Line}] = true
-	}
-	cl := &cablesLoader{loader: ld, refs: refsOf(p.Lab), was: was, used: map[lab.ID]bool{}}
-	for c := range lab.Each[lab.Cable](was) {
+	cl := &cablesLoader{loader: ld, text: ld.spokenOf()}
+	for c := range lab.Each[lab.Cable](ld.base) {
 		if c.A == nil && c.B == nil {
 			cl.bin = append(cl.bin, c)
 		}
 	}
 	for _, t := range lines {
-		cl.line(t)
+		if !t.broken {
+			cl.line(t)
+		}
 	}
 	cl.rest()
-	if opt.All && len(p.Mistakes)+len(ld.mistakes) > 0 {
-		cl.keep()
+	if ld.opt.All {
+		cl.displace()
 	}
-	wired := ld.settle()
-	return Plan{Lab: wired.Lab, Changes: merged(was, wired.Lab, p.Changes, wired.Changes, opt.All),
-		Mistakes: append(p.Mistakes, wired.Mistakes...), Lines: joinLines(p.Lines, wired.Lines)}
 }
 
-func joinLines(a, b map[int][]lab.Key) map[int][]lab.Key {
-	for line, keys := range b {
-		a[line] = append(a[line], keys...)
+// spokenOf is the lab without the devices that a text of the whole lab leaves
+// out: what a cable's line calls a device counts among the others.
+func (ld *loader) spokenOf() *lab.Lab {
+	now := ld.lab()
+	if !ld.opt.All {
+		return now
 	}
-	return a
-}
-
-// merged is what leads from the lab as it was to the one with its cables. Those
-// that were taken out and put back are no change.
-func merged(was, is *lab.Lab, things, cables []lab.Change, all bool) []lab.Change {
-	changes := slices.Clone(things)
-	for _, c := range cables {
-		if change, ok := was.Put(c.After); ok {
-			changes = append(changes, change)
+	var gone []lab.Change
+	for d := range lab.Each[lab.Device](now) {
+		if !ld.used[d.ID] {
+			gone = append(gone, lab.Change{Before: d})
 		}
 	}
-	if all {
-		for c := range lab.Each[lab.Cable](was) {
-			if is.Get(c.Key()) == nil {
-				changes = append(changes, lab.Change{Before: c})
-			}
-		}
+	if len(gone) == 0 {
+		return now
 	}
-	return changes
+	if without, err := now.Rewind(gone); err == nil {
+		return without
+	}
+	return now
 }
 
 // line works out the cables of one line and finds those that were between the
@@ -107,7 +81,7 @@ func (cl *cablesLoader) line(t *thing) {
 		return
 	}
 	if len(a) != len(b) && !isOpen(a) && !isOpen(b) {
-		cl.wrong(t, t.wire.a.col, t.wire.b.end, "%d ports are to go to %d; write as many on both sides", len(a), len(b))
+		cl.wrong(t, t.wire.a.col, t.wire.b.end, fmt.Errorf("%d ports are to go to %d; write as many on both sides", len(a), len(b)))
 		return
 	}
 	for i := range max(len(a), len(b)) {
@@ -129,17 +103,20 @@ func gone(said endSaid, ends []*lab.End) bool { return isOpen(ends) && !said.ope
 // of a device by a name it had, which is then that device, or of one that it
 // leaves out, whose cables are then unplugged.
 func (cl *cablesLoader) ends(t *thing, e endSaid) ([]*lab.End, bool) {
-	ends, err := cl.refs.ends(cl.base, e)
+	ends, err := refsOf(cl.text).ends(cl.text, e)
 	if err != nil && cl.opt.All {
-		if id, found := refsOf(cl.was).find(cl.was, e.device); found == nil {
-			if cl.base.Get(lab.Key{Kind: lab.KindDevice, ID: id}) == nil {
+		if id, found := refsOf(cl.base).find(cl.base, e.device); found == nil {
+			if !cl.used[id] {
 				return []*lab.End{nil}, true
 			}
-			ends, err = endsOf(cl.base, id, e)
+			ends, err = endsOf(cl.text, id, e)
 		}
 	}
+	if err != nil && cl.lost[lab.FoldName(e.device)] {
+		return nil, false // its own line has a mistake
+	}
 	if err != nil {
-		cl.wrong(t, e.col, e.end, "%s", err)
+		cl.wrong(t, e.col, e.end, err)
 		return nil, false
 	}
 	return ends, true
@@ -149,7 +126,7 @@ func (cl *cablesLoader) ends(t *thing, e endSaid) ([]*lab.End, bool) {
 // of them to nowhere yet.
 func (cl *cablesLoader) between(c lab.Cable) (lab.Cable, bool) {
 	for _, e := range c.Ends() {
-		for _, o := range cl.was.CablesOf(e.Device) {
+		for _, o := range cl.base.CablesOf(e.Device) {
 			if cl.used[o.ID] || !slices.Contains(o.Ends(), e) {
 				continue
 			}
@@ -182,7 +159,7 @@ func (cl *cablesLoader) take(t *thing, was, c lab.Cable) {
 func (cl *cablesLoader) settleOn(t *thing, c lab.Cable) {
 	cl.used[c.ID] = true
 	r := cl.says(t, c)
-	cl.put(t, r)
+	cl.note(t, r)
 	cl.seated[t] = append(cl.seated[t], r.Key())
 }
 
@@ -201,7 +178,7 @@ func (cl *cablesLoader) says(t *thing, c lab.Cable) lab.Cable {
 func (cl *cablesLoader) rest() {
 	byLabel := map[string]lab.Cable{}
 	if cl.opt.All {
-		for c := range lab.Each[lab.Cable](cl.was) {
+		for c := range lab.Each[lab.Cable](cl.base) {
 			if c.Label != "" {
 				byLabel[lab.FoldName(c.Label)] = c
 			}
@@ -243,7 +220,7 @@ func (cl *cablesLoader) atOneEnd(c lab.Cable, means func(lab.Cable) bool) (lab.C
 		return lab.Cable{}, false // a line by itself does not pull others' leads
 	}
 	for _, e := range c.Ends() {
-		if o, ok := cl.was.CableAt(e); ok && !cl.used[o.ID] && means(o) {
+		if o, ok := cl.base.CableAt(e); ok && !cl.used[o.ID] && means(o) {
 			return o, true
 		}
 	}
@@ -266,23 +243,20 @@ func (cl *cablesLoader) fromBin(said lab.Cable, spare bool) (lab.Cable, bool) {
 	return lab.Cable{}, false
 }
 
-// keep puts back the cables that a text with mistakes does not speak of: the
-// line that could not be read may have.
-func (cl *cablesLoader) keep() {
+// displace takes out the cables that a text does not speak of where others are
+// plugged in now, whatever else is wrong with it.
+func (cl *cablesLoader) displace() {
 	taken := map[lab.End]bool{}
-	for _, r := range cl.after {
-		for _, e := range r.(lab.Cable).Ends() {
-			taken[e] = true
+	for _, key := range cl.order {
+		if c, ok := cl.after[key].(lab.Cable); ok && c.Kind != lab.Wireless {
+			for _, e := range c.Ends() {
+				taken[e] = true
+			}
 		}
 	}
-	for c := range lab.Each[lab.Cable](cl.was) {
-		free := !cl.used[c.ID]
-		for _, e := range c.Ends() {
-			free = free && !taken[e] && cl.base.Get(lab.Key{Kind: lab.KindDevice, ID: e.Device}) != nil
-		}
-		if free {
-			cl.order = append(cl.order, c.Key())
-			cl.after[c.Key()] = c
+	for c := range lab.Each[lab.Cable](cl.base) {
+		if !cl.used[c.ID] && c.Kind != lab.Wireless && slices.ContainsFunc(c.Ends(), func(e lab.End) bool { return taken[e] }) {
+			cl.displaced = append(cl.displaced, c.Key())
 		}
 	}
 }

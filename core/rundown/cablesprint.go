@@ -8,21 +8,9 @@ import (
 	"levelstaff/core/lab"
 )
 
-// runs writes the ways through the building, a line each.
-func (p *printer) runs() {
-	first := true
-	for r := range lab.Each[lab.Run](p.lab) {
-		if first {
-			p.blank()
-		}
-		first = false
-		p.line(0, sectionHead("run", r.Name), r.Notes, spoken(r, p.lab), false)
-	}
-}
-
 // cables writes every cable, by the device of its first end in print order;
 // alike leads of the spares bin in one line.
-func (p *printer) cables() {
+func (p *printer) cables(lineKind) {
 	var lines []string
 	for c := range lab.Each[lab.Cable](p.lab) {
 		if c.State == lab.CableSpare && c.Label == "" {

@@ -15,27 +15,40 @@ import (
 // fact's own unit. rack is where bare units count that the record does not
 // tell the rack of. The error is a sentence about what was typed.
 func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Record, error) {
-	key := r.Key()
 	typed = strings.TrimSpace(typed)
 	if d, ok := r.(lab.Device); ok && slices.Contains(neverWords, strings.ToLower(typed)) {
 		return nobodyKnows(d, field)
 	}
-	b := open(r)
-	switch field {
-	case "name":
-		renamed, ok := lab.Renamed(r, typed)
-		if !ok {
-			return nil, fmt.Errorf("a %s has no name", key.Kind.Words())
-		}
-		return renamed, nil
-	case "price_minor":
-		if s, ok := r.(lab.Step); ok {
-			return setPrice(s, typed, l.Settings().Currency)
-		}
-	}
 	f, known := indexes[scopeOf(r)].byField[field]
-	if known && f.typedWhole && f.matches == nil { // as it stands, commas and all
-		return f.keep(l, b, typed)
+	if !known {
+		return nil, fmt.Errorf("a %s has no %s", r.Key().Kind.Words(), text.Short(field))
+	}
+	v, err := f.typed(typed)
+	if err != nil {
+		return nil, err
+	}
+	if v, err = settingOf(l, r, rack).out(v); err != nil {
+		return nil, err
+	}
+	if v == nil && f.needed != "" {
+		return nil, errors.New(f.needed)
+	}
+	b := open(r)
+	if f.many {
+		f.set(b, nil) // the field shows all of the list, so it is all of it
+	}
+	f.set(b, v)
+	return closed(b), nil
+}
+
+// typed reads a fact from a field of its own: as it stands, commas and all, or
+// with or without its word.
+func (f *fact) typed(typed string) (any, error) {
+	if f.typedWhole && f.matches == nil {
+		if typed == "" || typed == "?" {
+			return nil, nil
+		}
+		return f.read([]text.Token{{Kind: text.Quoted, Text: typed}}, true)
 	}
 	line, slip := text.LexField(typed)
 	if slip != nil {
@@ -45,56 +58,10 @@ func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Re
 	if len(tokens) == 0 {
 		tokens = []text.Token{{Kind: text.Unknown, Text: "?", Col: 1, End: 2}}
 	}
-	if c, ok := r.(lab.Cable); ok && (field == "a" || field == "b") {
-		return plugged(l, c, field, typed)
+	if named, rest := factNamed(f.of, tokens); named == f && len(rest) > 0 && !f.many {
+		tokens = rest
 	}
-	if d, ok := r.(lab.Device); ok && field == "device_kind" {
-		k, n := readKind(tokens)
-		if n == 0 || n < len(tokens) {
-			return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
-		}
-		d.Kind = k
-		return d, nil
-	} else if ok && field == "at" {
-		return setWhere(l, d, tokens, rack)
-	}
-	if p, ok := r.(lab.Part); ok && field == "part_kind" {
-		k, n := readPartKind(tokens)
-		if n == 0 || n < len(tokens) {
-			return nil, fmt.Errorf("“%s” is no kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", text.Short(typed))
-		}
-		p.Kind = k
-		return p, nil
-	}
-	if s, ok := r.(lab.SpecSheet); ok && field == "device_kind" {
-		k, n := readKind(tokens)
-		if n == 0 || n < len(tokens) {
-			return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
-		}
-		s.Kind = k
-		return s, nil
-	}
-	if known {
-		return f.typed(l, b, tokens)
-	}
-	return nil, fmt.Errorf("a %s has no %s", key.Kind.Words(), text.Short(field))
-}
-
-// plugged is a cable with one end where a person says: core/3, ? for nowhere.
-func plugged(l *lab.Lab, c lab.Cable, field, typed string) (lab.Record, error) {
-	end, err := ReadEnd(l, typed)
-	if err != nil {
-		return nil, err
-	}
-	if field == "a" {
-		c.A = end
-	} else {
-		c.B = end
-	}
-	if c.State == lab.CableSpare && end != nil {
-		c.State = lab.CableInUse
-	}
-	return c, nil
+	return f.read(tokens, true)
 }
 
 // neverWords say that a fact will not be found out any more.
@@ -112,105 +79,56 @@ func nobodyKnows(d lab.Device, field string) (lab.Record, error) {
 	return d, nil
 }
 
-// keep puts down what was typed as it stands; a name is looked for.
-func (f *fact) keep(l *lab.Lab, b box, typed string) (lab.Record, error) {
-	if typed == "?" {
-		typed = ""
-	}
-	var value any = typed
-	if v, err := f.read([]text.Token{{Kind: text.Quoted, Text: typed}}, true); err == nil && typed != "" {
-		if n, ok := v.(named); ok {
-			id, found := findNamed(l, n)
-			if !found {
-				return nil, noneCalled(l, n.kind, n.name)
+// nameFact is what a record of a kind is called, where it has a name of its own
+// in the head of its line.
+func nameFact(of scope, k lab.Kind) fact {
+	return fact{of: of, name: "name", field: k.Name, head: true, typedWhole: true,
+		read: func(tokens []text.Token, _ bool) (any, error) { return strings.TrimSpace(text.Joined(tokens)), nil },
+		set: func(b box, v any) {
+			name, _ := v.(string)
+			renamed, _ := lab.Renamed(closed(b), name)
+			reopen(b, renamed)
+		},
+		show: func(_ *lab.Lab, b box) string { return lab.OwnName(closed(b)) }}
+}
+
+// kindFact is which kind of device a record is, or is about.
+func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
+	f := fact{of: of, name: "kind", field: "device_kind", example: "server", head: true, needed: "say which kind of device it is, such as server or switch",
+		matches: func(tokens []text.Token) bool { _, n := readKind(tokens); return n == len(tokens) },
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
+				return nil, nil
 			}
-			value = id
-		}
+			k, n := readKind(tokens)
+			if typed := text.Joined(tokens); n == 0 || n < len(tokens) {
+				return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
+			}
+			return k, nil
+		},
+		set:  func(b box, v any) { *at(b.(*R)), _ = v.(lab.DeviceKind) },
+		show: func(_ *lab.Lab, b box) string { return KindText(*at(b.(*R))) }}
+	for _, k := range lab.DeviceKinds() {
+		f.choices = append(f.choices, KindText(k))
 	}
-	if typed == "" {
-		value = nil
-	}
-	f.set(b, value)
-	return closed(b), nil
+	return f
 }
 
-// typed reads a fact from a field of its own, with or without its word.
-func (f *fact) typed(l *lab.Lab, b box, tokens []text.Token) (lab.Record, error) {
-	if named, rest := factNamed(f.of, tokens); named == f && len(rest) > 0 && !f.many {
-		tokens = rest
-	}
-	v, err := f.read(tokens, true)
-	if err != nil {
-		return nil, err
-	}
-	if v, err = worth(v, l.Settings().Currency); err != nil {
-		return nil, err
-	}
-	if v == nil && f.field == "height_u" {
-		return nil, errors.New("a rack's height is counted at the rail: write it, such as 24U")
-	}
-	if f.many {
-		f.set(b, nil) // the field shows all of the list, so it is all of it
-	}
-	f.set(b, v)
-	return closed(b), nil
-}
-
-// worth works out the money in a fact's value.
-func worth(v any, currency string) (any, error) {
-	switch said := v.(type) {
-	case amount:
-		return said.worth(currency)
-	case []yearlySaid:
-		return yearlyWorth(said, currency)
-	}
-	return v, nil
-}
-
-// findNamed finds the record that a fact names.
-func findNamed(l *lab.Lab, n named) (lab.ID, bool) { return l.Named(n.kind, n.name) }
-
-func setWhere(l *lab.Lab, d lab.Device, tokens []text.Token, rack lab.ID) (lab.Record, error) {
-	w, n, err := readWhere(tokens)
-	if err != nil {
-		return nil, err
-	}
-	if w == nil || n < len(tokens) {
-		return nil, errors.New(`write units such as 12-13 or 5 rear, left, right, top, under, in "Loft", on "sbc shelf", or ?`)
-	}
-	if in, ok := l.RackOf(d); ok && rack == "" {
-		rack = in.ID
-	}
-	var takes *int
-	if w.single {
-		takes = d.TakesU // one number: it takes there what it takes here
-	}
-	spot, takes, err := w.spot(l, rack, takes, DeviceNamed(l))
-	if err != nil {
-		return nil, err
-	}
-	if spot != nil && spot.Where == lab.InUnits {
-		d.TakesU = takes
-	} else if spot != nil {
-		spot.Order = lastOrder(l, spot) + 1
-		if d.At.SameHold(spot) {
-			spot.Order = d.At.Order
-		}
-	}
-	d.At = spot
-	return d, nil
-}
-
-func setPrice(step lab.Step, typed, currency string) (lab.Record, error) {
-	step.PriceMinor = nil
-	if typed != "" && typed != "?" {
-		v, err := lab.ParseMoney(typed, currency)
-		if err != nil {
-			return nil, err
-		}
-		step.PriceMinor = &v
-	}
-	return step, nil
+// partKindFact is which sort a part is.
+func partKindFact(of scope) fact {
+	return fact{of: of, name: "kind", field: "part_kind", head: true, needed: "say which kind of part it is, such as drive or memory",
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
+				return nil, nil
+			}
+			k, n := readPartKind(tokens)
+			if n == 0 || n < len(tokens) {
+				return nil, fmt.Errorf("“%s” is no kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", text.Short(text.Joined(tokens)))
+			}
+			return k, nil
+		},
+		set:  func(b box, v any) { b.(*lab.Part).Kind, _ = v.(lab.PartKind) },
+		show: func(_ *lab.Lab, b box) string { return string(b.(*lab.Part).Kind) }}
 }
 
 func didYouMean(typed string, words []string) string {

@@ -181,7 +181,7 @@ func titleWithKind(l *lab.Lab, r lab.Record) string {
 		return cableTitle(l, c)
 	}
 	if d, ok := r.(lab.Device); ok {
-		return deviceHead(d)
+		return deviceTitle(d)
 	}
 	if p, ok := r.(lab.Part); ok {
 		return sectionHead(string(p.Kind), p.Name)

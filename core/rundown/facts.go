@@ -48,8 +48,12 @@ type fact struct {
 	// measured what it is counted in.
 	number   func(box) *float64
 	measured text.Dimension
-	// typed: the field takes whatever is typed, commas and all.
+	// typedWhole: the field takes whatever is typed, commas and all.
 	typedWhole bool
+	// head: it stands in what a line begins with, not among its phrases.
+	head bool
+	// needed is what is said to who would make it unknown, "" where it may be.
+	needed string
 }
 
 // Group is what facts are listed under.
@@ -88,6 +92,9 @@ func open(r lab.Record) box {
 	p.Elem().Set(reflect.ValueOf(r))
 	return p.Interface()
 }
+
+// reopen makes a box have another record of the kind in it.
+func reopen(b box, r lab.Record) { reflect.ValueOf(b).Elem().Set(reflect.ValueOf(r)) }
 
 func closed(b box) lab.Record { return reflect.ValueOf(b).Elem().Interface().(lab.Record) }
 
@@ -134,12 +141,17 @@ var facts = slices.Concat([]fact{
 	reference(scope(lab.KindRack), lab.KindPlace, "place", "place_id", []string{"in"}, func(r *lab.Rack) *lab.ID { return &r.Place }),
 	note(scope(lab.KindRack), func(r *lab.Rack) *string { return &r.Notes }),
 
+	kindFact(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.DeviceKind { return &s.Kind }).inPhrases(),
 	note(scope(lab.KindSheet), func(s *lab.SpecSheet) *string { return &s.Notes }),
+
+	kindFact(scope(lab.KindDevice), func(d *lab.Device) *lab.DeviceKind { return &d.Kind }),
+	spotFact(),
 
 	choice(scope(lab.KindDevice), "state", "state", func(d *lab.Device) *lab.State { return &d.State }, stateOptions),
 	reference(scope(lab.KindDevice), lab.KindSheet, "spec sheet", "sheet_id", []string{"sheet"}, func(d *lab.Device) *lab.ID { return &d.Sheet }),
 
 	note(scope(lab.KindDraft), func(d *lab.Draft) *string { return &d.Notes }),
+	stepPrice(),
 	written(scope(lab.KindStep), "note", "note", []string{"note"}, `note "waits for the post"`, func(s *lab.Step) *string { return &s.Note }, text.Quote),
 },
 	specFacts(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.Spec { return &s.Spec }),
@@ -176,31 +188,46 @@ type factIndex struct {
 var indexes = func() map[scope]factIndex {
 	all := map[scope]factIndex{}
 	for i := range facts {
-		f := &facts[i]
-		ix, ok := all[f.of]
-		if !ok {
-			ix = factIndex{word: map[string]*fact{}, byPhrase: map[string]*fact{}, byField: map[string]*fact{}}
+		index(all, &facts[i])
+	}
+	for _, k := range lab.Kinds() {
+		for of, ix := range all {
+			if kind, _, _ := strings.Cut(string(of), "/"); kind == string(k.RecordKind) && k.Name != "" && ix.byField[k.Name] == nil {
+				f := nameFact(of, k)
+				index(all, &f)
+			}
 		}
-		ix.list = append(ix.list, f)
-		ix.byField[f.field] = f
-		for _, w := range f.words {
-			ix.word[w] = f
-		}
-		for _, p := range f.phrases {
-			ix.byPhrase[p] = f
-		}
-		if f.matches != nil {
-			ix.shaped = append(ix.shaped, f)
-		}
-		if f.bare != nil {
-			ix.bare = append(ix.bare, f)
-		}
-		all[f.of] = ix
 	}
 	return all
 }()
 
-// factsOf lists the facts that can be said in a scope.
+func index(all map[scope]factIndex, f *fact) {
+	ix, ok := all[f.of]
+	if !ok {
+		ix = factIndex{word: map[string]*fact{}, byPhrase: map[string]*fact{}, byField: map[string]*fact{}}
+	}
+	ix.byField[f.field] = f
+	if f.head {
+		all[f.of] = ix
+		return
+	}
+	ix.list = append(ix.list, f)
+	for _, w := range f.words {
+		ix.word[w] = f
+	}
+	for _, p := range f.phrases {
+		ix.byPhrase[p] = f
+	}
+	if f.matches != nil {
+		ix.shaped = append(ix.shaped, f)
+	}
+	if f.bare != nil {
+		ix.bare = append(ix.bare, f)
+	}
+	all[f.of] = ix
+}
+
+// factsOf lists the facts that the phrases of a line can say.
 func factsOf(s scope) []*fact { return indexes[s].list }
 
 func isIn(d text.Dimension) func(text.Quantity) bool {

@@ -42,6 +42,8 @@ func (f fact) barely(bare func(text.Quantity) bool) fact { f.bare = bare; return
 
 func (f fact) under(g Group) fact { f.group = g; return f }
 
+func (f fact) inPhrases() fact { f.head = false; return f }
+
 // wholeMeasure is a measure that records keep as a whole number, such as bytes.
 func wholeMeasure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string, at func(*R) **int64) fact {
 	f := measure(of, name, jsonField, d, words, example, pattern, func(*R) **float64 { return nil })
@@ -133,7 +135,7 @@ func readUnits(tokens []text.Token, _ bool) (any, error) {
 }
 
 func rackUnits() fact {
-	return fact{of: scope(lab.KindRack), name: "height", field: "height_u", words: []string{"high", "tall", "height"}, example: "24U", bare: isIn(text.Units), read: readUnits,
+	return fact{of: scope(lab.KindRack), name: "height", field: "height_u", words: []string{"high", "tall", "height"}, example: "24U", needed: "a rack's height is counted at the rail: write it, such as 24U", bare: isIn(text.Units), read: readUnits,
 		number: func(b box) *float64 { n := float64(b.(*lab.Rack).HeightU); return &n },
 		set: func(b box, v any) {
 			if v != nil {
@@ -211,13 +213,7 @@ func note[R any](of scope, at func(*R) *string) fact {
 // isComment reports whether a note can be written as a comment.
 func isComment(s string) bool { return !strings.ContainsAny(s, "\n\t") }
 
-// named is the value of a fact that names another record, which is looked for
-// when the fact is set.
-type named struct {
-	kind lab.RecordKind
-	name string
-}
-
+// reference is a fact that names another record.
 func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words []string, at func(*R) *lab.ID) fact {
 	show := func(l *lab.Lab, b box) string {
 		if r := l.Get(lab.Key{Kind: to, ID: *at(b.(*R))}); r != nil {
@@ -233,7 +229,7 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 			if len(tokens) == 0 {
 				return nil, fmt.Errorf("name the %s in quotes", name)
 			}
-			return named{to, text.Joined(tokens)}, nil
+			return named{to, strings.TrimSpace(text.Joined(tokens))}, nil
 		},
 		set: func(b box, v any) {
 			id, _ := v.(lab.ID)

@@ -2,6 +2,7 @@ package rundown
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -33,30 +34,21 @@ type Plan struct {
 
 // Load works out what a text that was read would change in a lab. Records are
 // told again by their names, those without one or with a new one by where
-// they are. While there is a mistake nothing is removed: the line that could
-// not be read may have spoken of it.
+// they are. Kinds are loaded one after another in the order of creation, so
+// that a line may name what comes further down. While there is a mistake
+// nothing is removed: the line that could not be read may have spoken of it.
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
-	was, strands := base, strandsOf(doc.things)
-	if opt.All {
-		var err error
-		if base, err = withoutCables(base); err != nil {
-			base = was // it does not come to that: they are all as the lab has them
-		}
-	}
 	ld := newLoader(base, opt, doc.size)
 	ld.mistakes = slices.Clone(doc.Mistakes)
 	for _, m := range doc.Mistakes {
 		ld.misread[place{m.File, m.Line}] = true
 	}
-	ld.sections(doc.things)
-	ld.next = ld.outline()
-	ld.devices(doc.things)
-	ld.parts(doc.things)
+	ld.sort(doc.things)
+	for _, k := range lab.Kinds() {
+		ld.load(k)
+	}
 	ld.removals()
 	p := ld.settle()
-	if len(strands) > 0 || opt.All && base != was {
-		p = p.cables(was, strands, opt)
-	}
 	slices.SortStableFunc(p.Mistakes, func(a, b text.Mistake) int {
 		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
 	})
@@ -64,8 +56,8 @@ func Load(base *lab.Lab, doc Document, opt Options) Plan {
 }
 
 func newLoader(base *lab.Lab, opt Options, n int) *loader {
-	return &loader{base: base, opt: opt, next: base, lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
-		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{}}
+	return &loader{base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
+		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{}, lost: map[string]bool{}, byKind: map[lab.RecordKind][]*thing{}}
 }
 
 // Join puts texts one after another, as if they were one file.
@@ -80,19 +72,26 @@ func Join(docs ...Document) Document {
 }
 
 type loader struct {
-	base     *lab.Lab
-	next     *lab.Lab // base with the text's places and racks
-	opt      Options
-	mistakes []text.Mistake
-	ids      map[*thing]lab.ID
-	used     map[lab.ID]bool // records the text speaks of
-	order    []lab.Key       // of what is put, in the text's order
-	after    map[lab.Key]lab.Record
-	lines    map[lab.Key]*thing
-	removed  []lab.Key
-	inHold   map[lab.Spot]int     // the last order given in each row of things
-	misread  map[place]bool       // lines that could not be read in part
-	seated   map[*thing][]lab.Key // the parts that a line speaks of
+	base      *lab.Lab
+	now       *lab.Lab  // base with what was put before this kind, unchecked: what names and numbers are looked up in
+	behind    []lab.Key // what was put and is not in now yet
+	stale     bool      // now is to catch up when it is next asked for
+	opt       Options
+	kinds     []lineKind
+	mistakes  []text.Mistake
+	byKind    map[lab.RecordKind][]*thing
+	ids       map[*thing]lab.ID
+	used      map[lab.ID]bool // records the text speaks of
+	order     []lab.Key       // of what is put, in the text's order
+	after     map[lab.Key]lab.Record
+	lines     map[lab.Key]*thing
+	removed   []lab.Key
+	displaced []lab.Key            // what has to go for what is put, mistakes or not
+	inHold    map[lab.Spot]int     // the last order given in each row of things
+	misread   map[place]bool       // lines that could not be read in part
+	lost      map[string]bool      // folded names of what could not be read
+	seated    map[*thing][]lab.Key // the records of a line that speaks of several
+	matching  *matcher             // of devices, while they are loaded
 }
 
 // place is a line of a file.
@@ -101,85 +100,170 @@ type place struct {
 	line int
 }
 
-func (ld *loader) wrong(t *thing, col, end int, format string, args ...any) {
-	m := text.Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: fmt.Sprintf(format, args...)}
+func (ld *loader) wrong(t *thing, col, end int, err error) {
+	if errors.Is(err, errLeftOut) {
+		return
+	}
+	m := text.Mistake{File: t.file, Line: t.line, Column: col, EndColumn: end, Say: err.Error()}
 	if n := len(ld.mistakes); n > 0 && ld.mistakes[n-1] == m {
 		return // a line of many cables says it once
 	}
 	ld.mistakes = append(ld.mistakes, m)
 }
 
+// put puts down the record that a line speaks of.
 func (ld *loader) put(t *thing, r lab.Record) {
+	ld.note(t, r)
+	ld.ids[t] = r.Key().ID
+}
+
+// note puts down one of the records that a line speaks of.
+func (ld *loader) note(t *thing, r lab.Record) {
 	key := r.Key()
 	if _, twice := ld.after[key]; !twice {
 		ld.order = append(ld.order, key)
 	}
+	ld.behind = append(ld.behind, key)
 	ld.after[key] = r
 	ld.lines[key] = t
-	ld.ids[t] = key.ID
 	ld.used[key.ID] = true
 }
 
-// sections takes the lab's settings, then the places, then the racks.
-func (ld *loader) sections(things []*thing) {
+// sort tells the things by kind, those that are within others after them, and
+// tells them what they are within.
+func (ld *loader) sort(things []*thing) {
 	for _, t := range things {
-		if t.kind == lab.KindLab && !t.broken {
-			s := ld.base.Settings()
-			if t.name != "" {
-				s.Name = t.name
-			}
-			ld.put(t, ld.apply(t, s))
+		if t.broken && t.name != "" {
+			ld.lost[lab.FoldName(t.name)] = true
 		}
-	}
-	for _, kind := range []lab.RecordKind{lab.KindPlace, lab.KindRack, lab.KindSheet, lab.KindRun} {
-		ld.matchSections(kind, things)
+		ld.byKind[t.kind] = append(ld.byKind[t.kind], t)
+		for _, w := range t.within {
+			w.up = t
+		}
+		ld.sort(t.within)
 	}
 }
 
-// matchSections finds the places or racks of a text in the lab by name. If
-// just one is missing and just one is new, the one was renamed to the other.
-func (ld *loader) matchSections(kind lab.RecordKind, things []*thing) {
-	var fresh []*thing
-	for _, t := range things {
-		if t.kind != kind || t.broken {
+// load finds the records of one kind that the text speaks of.
+func (ld *loader) load(k lab.Kind) {
+	lines := ld.byKind[k.RecordKind]
+	ld.stale = true
+	switch how := lineKindOf(ld.kinds, k.RecordKind); {
+	case how.load != nil:
+		how.load(ld, lines)
+	case k.Alone:
+		ld.alone(k, lines)
+	default:
+		ld.byName(k, lines)
+	}
+}
+
+// lab is the lab with what was put before this kind, as far as it goes.
+func (ld *loader) lab() *lab.Lab {
+	if !ld.stale {
+		return ld.now
+	}
+	var changes []lab.Change
+	last := map[lab.Key]bool{}
+	for _, key := range slices.Backward(ld.behind) {
+		if r := ld.after[key]; r != nil && !last[key] {
+			if c, ok := ld.now.Put(r); ok {
+				changes = append(changes, c)
+			}
+		}
+		last[key] = true
+	}
+	if now, err := ld.now.Rewind(changes); err == nil {
+		ld.now = now
+	}
+	ld.behind, ld.stale = nil, false
+	return ld.now
+}
+
+// setting is what the values that a line says are worked out in.
+func (ld *loader) setting(of lab.Record) setting {
+	return setting{lab: ld.lab(), of: of, rack: ld.opt.Rack, named: ld.find}
+}
+
+// find finds a record by its name, in the text or else in the lab.
+func (ld *loader) find(kind lab.RecordKind, name string) (lab.ID, error) {
+	var id lab.ID
+	var err error
+	if kind == lab.KindDevice && ld.matching != nil {
+		id, err = ld.matching.find(name)
+	} else {
+		id, err = findNamed(ld.lab(), kind, name)
+	}
+	switch word := lineKindOf(ld.kinds, kind).word; {
+	case err == nil:
+		return id, nil
+	case ld.lost[lab.FoldName(name)]:
+		return "", errLeftOut
+	case word != "":
+		return "", fmt.Errorf("%w; a line such as %s %q makes it", err, word, name)
+	}
+	return "", err
+}
+
+// alone puts down what is said of the one record of a kind.
+func (ld *loader) alone(k lab.Kind, lines []*thing) {
+	for _, t := range lines {
+		for r := range ld.base.Records(k.RecordKind) {
+			if t.broken {
+				continue
+			}
+			if t.name != "" {
+				r, _ = lab.Renamed(r, t.name)
+			}
+			ld.put(t, ld.apply(t, r))
+		}
+	}
+}
+
+// byName finds the records of a kind in the lab by name. If just one is missing
+// and just one is new, the one was renamed to the other.
+func (ld *loader) byName(k lab.Kind, lines []*thing) {
+	var fresh, known []*thing
+	records := map[*thing]lab.Record{}
+	take := func(t *thing, r lab.Record) {
+		r, _ = lab.Renamed(r, t.name)
+		records[t] = r
+		known = append(known, t)
+		ld.put(t, r)
+	}
+	for _, t := range lines {
+		if t.broken {
 			continue
 		}
 		if t.name == "" {
 			t.broken = true
-			ld.wrong(t, t.col, t.end, "say what the %s is called, such as %s %q", kind, kind, "Pantry")
+			word := lineKindOf(ld.kinds, k.RecordKind).word
+			ld.wrong(t, t.col, t.end, fmt.Errorf("say what the %s is called, such as %s %q", word, word, "Pantry"))
 			continue
 		}
-		if id, ok := ld.base.Named(kind, t.name); ok && !ld.used[id] {
-			ld.section(t, ld.base.Get(lab.Key{Kind: kind, ID: id}))
+		if id, ok := ld.base.Named(k.RecordKind, t.name); ok && !ld.used[id] {
+			take(t, ld.base.Get(lab.Key{Kind: k.RecordKind, ID: id}))
 		} else {
 			fresh = append(fresh, t)
 		}
 	}
 	var missing []lab.Record
-	for r := range ld.base.Records(kind) {
+	for r := range ld.base.Records(k.RecordKind) {
 		if !ld.used[r.Key().ID] {
 			missing = append(missing, r)
 		}
 	}
 	if ld.opt.All && len(fresh) == 1 && len(missing) == 1 {
-		ld.section(fresh[0], missing[0])
-		return
+		take(fresh[0], missing[0])
+		fresh = nil
 	}
 	for _, t := range fresh {
-		ld.section(t, lab.Blank(kind, ld.opt.NewID()))
+		take(t, lab.Blank(k.RecordKind, ld.opt.NewID()))
 	}
-}
-
-func (ld *loader) section(t *thing, r lab.Record) {
-	r, _ = lab.Renamed(r, t.name)
-	if s, ok := r.(lab.SpecSheet); ok && t.device != "" {
-		s.Kind = t.device
-		r = s
-	} else if ok && s.Kind == "" {
-		s.Kind = lab.Other
-		r = s
+	ld.stale = true
+	for _, t := range known { // now that all of them have their names
+		ld.put(t, ld.apply(t, records[t]))
 	}
-	ld.put(t, ld.apply(t, r))
 }
 
 // apply puts the facts that a line says into a record.
@@ -191,7 +275,7 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 	given := map[string]bool{}
 	for _, s := range t.said {
 		if given[s.fact.field] && !s.fact.many {
-			ld.wrong(t, s.col, s.end, "the %s is said twice", s.fact.name)
+			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is said twice", s.fact.name))
 			continue
 		}
 		if s.fact.many && !given[s.fact.field] {
@@ -212,95 +296,49 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 			continue
 		}
 		done[s.fact.field] = true
-		value, err := ld.valueOf(s.value)
-		if err != nil {
-			ld.wrong(t, s.col, s.end, "%s", err)
-			continue
+		value := s.value
+		if _, open := value.(yet); open {
+			var err error
+			if value, err = ld.setting(r).out(value); err != nil {
+				ld.wrong(t, s.col, s.end, err)
+				continue
+			}
 		}
 		s.fact.set(b, value)
 	}
 	return closed(b)
 }
 
-// valueOf looks up the record that a fact names and works out money.
-func (ld *loader) valueOf(v any) (any, error) {
-	if n, ok := v.(named); ok {
-		id, found := ld.recordNamed(n)
-		if !found {
-			return nil, fmt.Errorf("%w; a line such as %s %q makes it", noneCalled(ld.base, n.kind, n.name), sectionWord(n.kind), n.name)
-		}
-		return id, nil
-	}
-	currency := ld.base.Settings().Currency
-	if s, ok := ld.after[lab.Key{Kind: lab.KindLab, ID: lab.SettingsID}].(lab.Settings); ok {
-		currency = s.Currency
-	}
-	return worth(v, currency)
-}
-
-// recordNamed finds a place or sheet of the text, also one further down, or of
-// the lab.
-func (ld *loader) recordNamed(n named) (lab.ID, bool) {
-	for _, key := range ld.order {
-		if r := ld.after[key]; r != nil && key.Kind == n.kind && lab.FoldName(lab.OwnName(r)) == lab.FoldName(n.name) {
-			return key.ID, true
-		}
-	}
-	return ld.base.Named(n.kind, n.name)
-}
-
-// outline is the lab's settings, places and racks as they will be, without
-// any devices: what names, heights and numbering are looked up in. What would
-// be refused is left out here and told by settle.
-func (ld *loader) outline() *lab.Lab {
-	var changes []lab.Change
-	put := func(r lab.Record) {
-		if c, ok := lab.New().Put(r); ok {
-			changes = append(changes, c)
-		}
-	}
-	for _, kind := range sections {
-		for r := range ld.base.Records(kind) {
-			if !ld.used[r.Key().ID] {
-				put(r)
-			}
-		}
-	}
-	for _, key := range ld.order {
-		put(ld.after[key])
-	}
-	for len(changes) > 0 {
-		next, err := lab.New().Apply(changes)
-		refusal, refused := err.(*lab.Refusal)
-		if !refused {
-			return next
-		}
-		changes = slices.DeleteFunc(changes, func(c lab.Change) bool {
-			return slices.ContainsFunc(refusal.Faults, func(f lab.Fault) bool { return f.Key == c.Key() })
-		})
-	}
-	return lab.New()
-}
-
 // removals are the records the text does not speak of, if it speaks of all.
-// Plans and notes are nothing a rundown speaks of.
+// Plans and notes are nothing a rundown speaks of; a photo goes with what it is
+// of.
 func (ld *loader) removals() {
 	if !ld.opt.All || len(ld.mistakes) > 0 {
 		return
 	}
-	for _, kind := range slices.Backward(lab.Kinds()) {
-		for r := range ld.base.Records(kind.RecordKind) {
-			if key := r.Key(); key.Kind != lab.KindLab && kind.Built && !ld.used[key.ID] && !ld.stays(r) {
+	going := map[lab.Key]bool{}
+	for _, k := range slices.Backward(lab.Kinds()) {
+		how := lineKindOf(ld.kinds, k.RecordKind)
+		if k.Alone || !k.Built || how.word == "" && how.load == nil {
+			continue
+		}
+		for r := range ld.base.Records(k.RecordKind) {
+			if key := r.Key(); !ld.used[key.ID] {
 				ld.removed = append(ld.removed, key)
+				going[key] = true
 			}
 		}
 	}
-}
-
-// stays reports whether a photo is of something the text speaks of.
-func (ld *loader) stays(r lab.Record) bool {
-	p, ok := r.(lab.Photo)
-	return ok && ld.used[p.Device]
+	for _, key := range slices.Clone(ld.removed) {
+		for by := range ld.base.UsersOf(key) {
+			for _, ref := range by.Refs() {
+				if ref.To == key && ref.Gone == lab.GoAlong && !going[by.Key()] && !ld.used[by.Key().ID] {
+					ld.removed = append(ld.removed, by.Key())
+					going[by.Key()] = true
+				}
+			}
+		}
+	}
 }
 
 // changes are what is left to do, in the text's order.
@@ -313,9 +351,11 @@ func (ld *loader) changes() []lab.Change {
 			}
 		}
 	}
-	for _, key := range ld.removed {
-		if c, ok := ld.base.Remove(key); ok {
+	gone := map[lab.Key]bool{}
+	for _, key := range slices.Concat(ld.removed, ld.displaced) {
+		if c, ok := ld.base.Remove(key); ok && !gone[key] {
 			list = append(list, c)
+			gone[key] = true
 		}
 	}
 	return list
@@ -336,31 +376,45 @@ func (ld *loader) settle() Plan {
 			ld.mistakes = append(ld.mistakes, text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: err.Error()})
 			break
 		}
+		out := ld.leftOut()
 		for _, f := range refusal.Faults {
-			ld.refused(f)
+			ld.refused(f, out)
 		}
 		ld.removed = nil
 	}
 	return ld.plan(ld.base, nil)
 }
 
-func (ld *loader) refused(f lab.Fault) {
+// leftOut are the new records that an earlier round left out.
+func (ld *loader) leftOut() map[lab.Key]bool {
+	out := map[lab.Key]bool{}
+	for key, r := range ld.after {
+		if r == nil && ld.base.Get(key) == nil {
+			out[key] = true
+		}
+	}
+	return out
+}
+
+func (ld *loader) refused(f lab.Fault, out map[lab.Key]bool) {
 	t := ld.lines[f.Key]
 	if t == nil {
 		ld.mistakes = append(ld.mistakes, text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
 		return
 	}
-	if t.kind == lab.KindCable && ld.after[f.Key] == nil {
-		return // another cable of the line was refused, and so the line
+	r := ld.after[f.Key]
+	if r == nil && len(ld.seated[t]) > 0 {
+		return // another record of the line was refused, and so the line
 	}
+	follows := r != nil && slices.ContainsFunc(r.Refs(), func(ref lab.Ref) bool { return ref.Field == f.Field && out[ref.To] })
 	col, end := t.col, t.end
 	for _, s := range t.said {
 		if s.fact.field == f.Field {
 			col, end = s.col, s.end
 		}
 	}
-	if !ld.misread[place{t.file, t.line}] { // or else this may follow from that mistake
-		ld.wrong(t, col, end, "%s", faultWords(f))
+	if !follows && !ld.misread[place{t.file, t.line}] { // or else this may follow from that mistake
+		ld.wrong(t, col, end, errors.New(faultWords(f)))
 	}
 	ld.leaveOut(t)
 }
@@ -380,8 +434,8 @@ func (ld *loader) leaveOut(t *thing) {
 	if id, ok := ld.ids[t]; ok {
 		ld.after[lab.Key{Kind: t.kind, ID: id}] = nil
 	}
-	for _, part := range ld.seated[t] {
-		ld.after[part] = nil
+	for _, key := range ld.seated[t] {
+		ld.after[key] = nil
 	}
 	for _, w := range t.within {
 		ld.leaveOut(w)

@@ -1,36 +1,104 @@
 package rundown
 
 import (
+	"errors"
 	"slices"
 
 	"levelstaff/core/lab"
 )
 
-// devices finds each device of the text among those of the lab, the certain
-// ones first, and puts down what the text says of it.
-func (ld *loader) devices(things []*thing) {
-	all := flat(things)
-	found := ld.byName(all)
-	left := ld.unnamedIndex(found)
-	for _, t := range all {
-		if t.broken {
-			continue
-		}
-		was, known := found[t]
-		spot, takes, ok := ld.spotOf(t, was)
-		if !ok {
-			ld.leaveOut(t)
-			markBroken(t)
-			continue
-		}
-		if !known {
-			was, known = left.take(t, spot, ld.opt)
-		}
-		if !known {
-			was = lab.Device{ID: ld.opt.NewID(), State: lab.Running}
-		}
-		ld.device(t, was, spot, takes)
+// matcher finds the devices of a text among those of the lab. A device may be
+// on one that comes further down, so each is settled when it is first asked for.
+type matcher struct {
+	*loader
+	found   map[*thing]lab.Device // of the lab, by name
+	left    *unclaimed
+	begun   map[*thing]bool
+	byTitle map[string][]*thing
+	new     map[*thing]lab.ID // given before the thing itself was settled
+}
+
+// devices puts down what the text says of each device, having found it in the
+// lab, the certain ones first.
+func (ld *loader) devices(lines []*thing) {
+	m := &matcher{loader: ld, found: ld.byTitleAndSpot(lines), begun: map[*thing]bool{}, byTitle: map[string][]*thing{}, new: map[*thing]lab.ID{}}
+	m.left = ld.unnamedIndex(m.found)
+	for _, t := range lines {
+		m.byTitle[t.title()] = append(m.byTitle[t.title()], t)
 	}
+	ld.matching = m
+	for _, t := range lines {
+		m.settle(t)
+	}
+	ld.matching = nil
+}
+
+// title is what others call a device of the text, folded.
+func (t *thing) title() string { return lab.FoldName(lab.Device{Name: t.name, Kind: t.device}.Title()) }
+
+// settle finds the device that a thing is and puts down what is said of it.
+func (m *matcher) settle(t *thing) {
+	if t.broken || m.begun[t] {
+		return
+	}
+	m.begun[t] = true
+	was, known := m.found[t]
+	spot, takes, ok := m.spotOf(t, was)
+	if !ok {
+		m.leaveOut(t)
+		markBroken(t)
+		return
+	}
+	if !known {
+		was, known = m.left.take(t, spot, m.opt)
+	}
+	if !known {
+		was = lab.Blank(lab.KindDevice, m.idOf(t)).(lab.Device)
+	}
+	m.device(t, was, spot, takes)
+}
+
+// idOf is the id of something new.
+func (m *matcher) idOf(t *thing) lab.ID {
+	if _, given := m.new[t]; !given {
+		m.new[t] = m.opt.NewID()
+	}
+	return m.new[t]
+}
+
+// find finds the device that others call by a name, in the text, or in the lab
+// where that speaks of part of it only.
+func (m *matcher) find(name string) (lab.ID, error) {
+	in, nth := m.byTitle[lab.FoldName(name)], 0
+	if len(in) == 0 {
+		var plain string
+		if plain, nth = cutNth(name); nth > 0 {
+			in = m.byTitle[lab.FoldName(plain)]
+		}
+	}
+	in = slices.DeleteFunc(slices.Clone(in), func(t *thing) bool { return t.broken })
+	switch {
+	case len(in) == 0 && m.opt.All:
+		return "", noneCalled(m.base, lab.KindDevice, name)
+	case len(in) == 0:
+		return findNamed(m.base, lab.KindDevice, name)
+	case nth > len(in):
+		return "", noneCalled(m.base, lab.KindDevice, name)
+	case nth == 0 && len(in) > 1:
+		return "", severalCalled(len(in), name)
+	}
+	t := in[max(0, nth-1)]
+	m.settle(t)
+	if id, settled := m.ids[t]; settled {
+		return id, nil
+	}
+	if t.broken {
+		return "", errLeftOut
+	}
+	if was, known := m.found[t]; known { // it is being settled: a thing on itself
+		return was.ID, nil
+	}
+	return m.idOf(t), nil
 }
 
 func markBroken(t *thing) {
@@ -40,25 +108,9 @@ func markBroken(t *thing) {
 	}
 }
 
-// flat lists the devices of the text, each after what it stands on, and tells
-// them what that is.
-func flat(things []*thing) []*thing {
-	var all []*thing
-	for _, t := range things {
-		if t.kind == lab.KindDevice {
-			all = append(all, t)
-		}
-		for _, w := range t.within {
-			w.up = t
-		}
-		all = append(all, flat(t.within)...)
-	}
-	return all
-}
-
-// byName pairs things and devices of the same name, where there are several
-// first those that are where the text says, then those of the same kind.
-func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
+// byTitleAndSpot pairs things and devices of the same name, where there are
+// several first those that are where the text says, then those of the same kind.
+func (ld *loader) byTitleAndSpot(all []*thing) map[*thing]lab.Device {
 	called := map[string][]lab.Device{}
 	for d := range lab.Each[lab.Device](ld.base) {
 		if d.Name != "" {
@@ -89,21 +141,23 @@ func (ld *loader) byName(all []*thing) map[*thing]lab.Device {
 // sameSpot reports whether the thing's line names just where the device is.
 // What a thing stands on may not be found yet; its name will do.
 func (ld *loader) sameSpot(t *thing, d lab.Device) bool {
+	on, held := lab.Find[lab.Device](ld.base, d.At.Holder())
 	switch {
+	case t.where != nil && t.where.holder != "" && held:
+		return lab.FoldName(on.Name) == lab.FoldName(t.where.holder)
 	case t.where != nil:
-		var rack lab.ID
+		s := ld.setting(d)
 		if t.up != nil {
-			rack = ld.ids[t.up]
+			s.rack = ld.ids[t.up]
 		}
-		spot, _, err := t.where.spot(ld.next, rack, nil, ld.deviceNamed)
+		spot, _, err := t.where.spot(s, nil)
 		return err == nil && (spot == nil) == (d.At == nil) && hold(spot) == hold(d.At)
 	case t.up == nil || d.At == nil:
 		return false
 	case t.up.kind == lab.KindPlace:
 		return d.At.Where == lab.InPlace && d.At.Place == ld.ids[t.up]
 	}
-	on, ok := lab.Find[lab.Device](ld.base, d.At.Device)
-	return ok && on.Kind == t.up.device && lab.FoldName(on.Name) == lab.FoldName(t.up.name)
+	return held && on.Kind == t.up.device && lab.FoldName(on.Name) == lab.FoldName(t.up.name)
 }
 
 // unclaimed are the devices that no name was found for, by their hold.
@@ -180,7 +234,7 @@ func (u *unclaimed) take(t *thing, spot *lab.Spot, opt Options) (lab.Device, boo
 // spotOf works out where a thing of the text is; ok is false where it cannot
 // be, which was told. A line by itself about a device that was known says
 // nothing of where it is.
-func (ld *loader) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, ok bool) {
+func (m *matcher) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, ok bool) {
 	var said *int
 	for _, s := range t.said {
 		if n, isCount := s.value.(int); isCount && s.fact.field == "takes_u" {
@@ -190,31 +244,34 @@ func (ld *loader) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, 
 			said = unitsFor(mm)
 		}
 	}
+	in := m.setting(was)
 	if t.where != nil {
-		rack := ld.opt.Rack
 		if t.up != nil {
-			rack = ld.ids[t.up]
-			if _, ok := lab.Find[lab.Rack](ld.next, rack); !ok {
+			in.rack = m.ids[t.up]
+			if r, ok := lab.Find[lab.Rack](in.lab, in.rack); !ok || r.HeightU == 0 {
 				return nil, nil, false // the rack's own line has a mistake
 			}
 		}
 		if t.where.kind == lab.InUnits && !t.where.single && !t.saysTakes() {
 			said = nil // the range says what it takes, "2U" only how high it is
 		}
-		spot, takes, err := t.where.spot(ld.next, rack, said, ld.deviceNamed)
+		spot, takes, err := t.where.spot(in, said)
 		if err != nil {
-			ld.wrong(t, t.col, t.end, "%s", err)
+			m.wrong(t, t.col, t.end, err)
 			return nil, nil, false
 		}
 		return spot, takes, true
 	}
 	if t.up == nil {
 		if was.ID == "" {
-			ld.wrong(t, t.col, t.end, "where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed")
+			m.wrong(t, t.col, t.end, errors.New("where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed"))
 		}
 		return was.At, was.TakesU, was.ID != ""
 	}
-	id, ok := ld.ids[t.up]
+	if t.up.kind == lab.KindDevice {
+		m.settle(t.up)
+	}
+	id, ok := m.ids[t.up]
 	if !ok {
 		return nil, nil, false // what it stands on has a mistake
 	}
@@ -222,30 +279,6 @@ func (ld *loader) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, 
 		return &lab.Spot{Where: lab.InPlace, Place: id}, said, true
 	}
 	return &lab.Spot{Where: lab.OnDevice, Device: id}, said, true
-}
-
-// deviceNamed finds a device of the text, or else of the lab, by its name.
-func (ld *loader) deviceNamed(name string) (lab.ID, bool) {
-	folded := lab.FoldName(name)
-	for t, id := range ld.ids {
-		if t.kind == lab.KindDevice && lab.FoldName(t.name) == folded {
-			return id, true
-		}
-	}
-	return DeviceNamed(ld.base)(name)
-}
-
-// DeviceNamed looks devices up by their names in a lab.
-func DeviceNamed(l *lab.Lab) func(name string) (lab.ID, bool) {
-	return func(name string) (lab.ID, bool) {
-		folded := lab.FoldName(name)
-		for d := range lab.Each[lab.Device](l) {
-			if d.Name != "" && lab.FoldName(d.Name) == folded {
-				return d.ID, true
-			}
-		}
-		return "", false
-	}
 }
 
 func (t *thing) saysTakes() bool {

@@ -18,21 +18,45 @@ type amount struct {
 	typed string
 	got   lab.Got
 	on    lab.When
-	yet   bool // yet to be worked out
+}
+
+// priced is an amount that is worked out, in minor units.
+type priced struct {
+	amount
 	minor int64
 }
 
-// worth works an amount out.
-func (a amount) worth(currency string) (any, error) {
-	v, err := lab.ParseMoney(a.typed, currency)
+func (a amount) in(s setting) (any, error) {
+	v, err := lab.ParseMoney(a.typed, s.lab.Settings().Currency)
 	if err != nil {
 		return nil, err
 	}
 	if v < 0 {
 		return nil, fmt.Errorf("a price is not below zero")
 	}
-	a.minor, a.yet = v, false
-	return a, nil
+	return priced{a, v}, nil
+}
+
+// stepPrice is what a step of a draft costs; below zero for what it brings in.
+func stepPrice() fact {
+	return fact{of: scope(lab.KindStep), name: "price", field: "price_minor", words: []string{"price"}, example: "price 40", typedWhole: true,
+		read: func(tokens []text.Token, _ bool) (any, error) { return money(text.Joined(tokens)), nil },
+		set:  func(b box, v any) { b.(*lab.Step).PriceMinor, _ = v.(*int64) },
+		show: func(l *lab.Lab, b box) string {
+			if v := b.(*lab.Step).PriceMinor; v != nil {
+				return lab.MoneyText(*v, l.Settings().Currency)
+			}
+			return ""
+		},
+		pattern: "price %s"}
+}
+
+// money is an amount as it was typed, which may be below zero.
+type money string
+
+func (m money) in(s setting) (any, error) {
+	v, err := lab.ParseMoney(string(m), s.lab.Settings().Currency)
+	return &v, err
 }
 
 // moneyFacts are what a thing cost and until when what was promised holds.
@@ -50,7 +74,7 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
-			a := amount{yet: true}
+			a := amount{}
 			if n := len(tokens); n > 1 {
 				if w, err := readWhen(tokens[n-1].Text); err == nil && tokens[n-1].Text != "" {
 					a.on, tokens = w, tokens[:n-1]
@@ -64,7 +88,7 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 		},
 		set: func(b box, v any) {
 			m := get(b)
-			a, ok := v.(amount)
+			a, ok := v.(priced)
 			if !ok {
 				m.PriceMinor = nil
 				return
@@ -160,7 +184,7 @@ func yearly(of scope, get func(box) *lab.Money) fact {
 			if text.IsUnknown(tokens) || len(tokens) == 0 {
 				return nil, nil
 			}
-			var list []yearlySaid
+			var list yearlySaid
 			for _, phrase := range text.Cut(tokens) {
 				if phrase[0].Is("yearly") {
 					phrase = phrase[1:]
@@ -168,7 +192,7 @@ func yearly(of scope, get func(box) *lab.Money) fact {
 				if len(phrase) == 0 || phrase[0].Kind == text.Separator {
 					return nil, fmt.Errorf(`say what is paid for, such as "support" 60 until 2027-01`)
 				}
-				y := yearlySaid{what: phrase[0].Text}
+				y := yearSaid{what: phrase[0].Text}
 				phrase = phrase[1:]
 				if at := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("until") }); at >= 0 {
 					w, err := readWhen(text.Joined(phrase[at+1:]))
@@ -196,17 +220,20 @@ func yearly(of scope, get func(box) *lab.Money) fact {
 		}}
 }
 
-type yearlySaid struct {
+// yearlySaid are licences and subscriptions as they were typed.
+type yearlySaid []yearSaid
+
+type yearSaid struct {
 	what, typed string
 	until       lab.When
 }
 
-func yearlyWorth(list []yearlySaid, currency string) (any, error) {
+func (list yearlySaid) in(s setting) (any, error) {
 	var out []lab.Yearly
 	for _, y := range list {
 		is := lab.Yearly{What: y.what, EndsOn: y.until}
 		if y.typed != "" && y.typed != "?" {
-			v, err := lab.ParseMoney(y.typed, currency)
+			v, err := lab.ParseMoney(y.typed, s.lab.Settings().Currency)
 			if err != nil {
 				return nil, err
 			}

@@ -92,6 +92,24 @@ func readSeats(tokens []text.Token) (*seats, int, error) {
 	return nil, 0, nil
 }
 
+// partHead reads where a part sits and what it is.
+func partHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
+	s, n, err := readSeats(tokens)
+	t.seats = s
+	if err != nil {
+		return n, t.at(tokens[:n], err)
+	}
+	if n == 0 {
+		return 0, nil
+	}
+	k, used := readPartKind(tokens[n:])
+	if used == 0 {
+		return n, t.notAPart(tokens[n:])
+	}
+	t.part = k
+	return n + used, nil
+}
+
 func (t *thing) notAPart(tokens []text.Token) *text.Mistake {
 	m := t.at(tokens[:min(1, len(tokens))], errors.New("say what sits there"))
 	m.Expected = "drive, memory, processor, card, supply, fan, battery or transceiver"
@@ -104,9 +122,7 @@ func (p *parser) putPart(t *thing) {
 		p.doc.things = append(p.doc.things, t)
 		return
 	}
-	for len(p.open) > 0 && p.open[len(p.open)-1].indent >= t.indent {
-		p.open = p.open[:len(p.open)-1]
-	}
+	p.closeTo(t.indent)
 	if len(p.open) == 0 {
 		p.misplaced(t, "this line is under no device", `a line with a device above it, or the device's name in quotes before it`)
 		return
@@ -141,28 +157,27 @@ func (t *thing) parts(phrase []text.Token) (inLine, bool) {
 	}
 	p := &thing{kind: lab.KindPart, part: kind, seats: &seats{count: n, phrase: true}, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 	for len(rest) > 0 {
-		said, used := p.nextFact(rest)
+		s, used := p.nextFact(rest)
 		if used == 0 {
 			return inLine{}, false
 		}
-		p.said = append(p.said, said...)
+		p.said = append(p.said, s)
 		rest = rest[used:]
 	}
 	return inLine{parts: []*thing{p}}, true
 }
 
-// nextFact reads the longest fact that words begin with.
-func (t *thing) nextFact(tokens []text.Token) ([]said, int) {
+// nextFact reads the fact of a part that words begin with.
+func (t *thing) nextFact(tokens []text.Token) (said, int) {
 	if m := coresWord.FindStringSubmatch(tokens[0].Plain); m != nil && t.part == lab.Processor {
 		n, _ := strconv.Atoi(m[1])
-		return []said{{fact: indexes[t.scope()].byField["cores"], value: n, col: tokens[0].Col, end: tokens[0].End}}, 1
+		return said{fact: indexes[t.scope()].byField["cores"], value: n, col: tokens[0].Col, end: tokens[0].End}, 1
 	}
-	for n := min(4, len(tokens)); n > 0; n-- {
-		if s, err := readFact(t.scope(), tokens[:n]); err == nil && !s.fact.typedWhole {
-			return []said{s}, n
-		}
+	s, n := nextFact(t.scope(), tokens)
+	if n > 0 && s.fact.typedWhole {
+		return said{}, 0 // a text would take all of the phrase
 	}
-	return nil, 0
+	return s, n
 }
 
 // partInWords tells which sort of part a phrase is about, and leaves out the

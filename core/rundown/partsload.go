@@ -27,8 +27,7 @@ func holderOf(p lab.Part) lab.ID {
 
 // parts puts down what the text says of parts: first those with a name or a
 // seat, then those that may be in any.
-func (ld *loader) parts(things []*thing) {
-	all := allParts(things)
+func (ld *loader) parts(all []*thing) {
 	if len(all) == 0 {
 		return
 	}
@@ -39,7 +38,7 @@ func (ld *loader) parts(things []*thing) {
 			continue
 		}
 		if other, twice := first[nameOf(t.part, t.name)]; twice && !t.broken {
-			pl.wrong(t, t.col, t.end, "line %d speaks of the %s %s too; a part is in one place", other.line, t.part, text.Quote(t.name))
+			pl.wrong(t, t.col, t.end, fmt.Errorf("line %d speaks of the %s %s too; a part is in one place", other.line, t.part, text.Quote(t.name)))
 			t.broken = true
 		}
 		first[nameOf(t.part, t.name)] = t
@@ -61,29 +60,15 @@ func (ld *loader) parts(things []*thing) {
 
 func nameOf(k lab.PartKind, name string) string { return string(k) + "/" + lab.FoldName(name) }
 
-func allParts(things []*thing) []*thing {
-	var all []*thing
-	for _, t := range things {
-		if t.kind == lab.KindPart {
-			all = append(all, t)
-		}
-		for _, w := range t.within {
-			w.up = t
-		}
-		all = append(all, allParts(t.within)...)
-	}
-	return all
-}
-
 // line puts down the parts that a line speaks of.
 func (pl *partsLoader) line(t *thing) {
 	var device lab.ID
 	switch {
 	case t.seats.nowhere:
 	case t.seats.device != "":
-		id, ok := pl.deviceNamed(t.seats.device)
-		if !ok {
-			pl.wrong(t, t.col, t.end, "%s", noneCalled(pl.base, lab.KindDevice, t.seats.device))
+		id, err := pl.loader.find(lab.KindDevice, t.seats.device)
+		if err != nil {
+			pl.wrong(t, t.col, t.end, err)
 			return
 		}
 		device = id
@@ -94,12 +79,12 @@ func (pl *partsLoader) line(t *thing) {
 		}
 		device = id
 	default:
-		pl.wrong(t, t.col, t.end, `which device is it in? Write its name in quotes first, such as "anvil" %s 3`, t.part.Seat())
+		pl.wrong(t, t.col, t.end, fmt.Errorf(`which device is it in? Write its name in quotes first, such as "anvil" %s 3`, t.part.Seat()))
 		return
 	}
 	if t.seats.from > 0 {
 		if t.seats.to > 512 {
-			pl.wrong(t, t.col, t.end, "%ss are counted from 1 to 512", t.part.Seat())
+			pl.wrong(t, t.col, t.end, fmt.Errorf("%ss are counted from 1 to 512", t.part.Seat()))
 			return
 		}
 		for seat := t.seats.from; seat <= t.seats.to; seat++ {
@@ -121,7 +106,8 @@ func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
 	}
 	p, known := pl.find(t, holder, seat)
 	if !known {
-		p = lab.Part{ID: pl.opt.NewID(), Kind: t.part, State: lab.Running}
+		p = lab.Blank(lab.KindPart, pl.opt.NewID()).(lab.Part)
+		p.Kind = t.part
 	}
 	if t.name != "" || pl.opt.Forget && !t.seats.phrase {
 		p.Name = t.name
@@ -147,12 +133,8 @@ func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
 		}
 		pl.taken[device][seatKey(p.Kind, p.Seat)] = true
 	}
-	key := p.Key()
-	pl.order = append(pl.order, key)
-	pl.after[key] = p
-	pl.lines[key] = t
-	pl.used[key.ID] = true
-	pl.seated[t] = append(pl.seated[t], key)
+	pl.note(t, p)
+	pl.seated[t] = append(pl.seated[t], p.Key())
 }
 
 // find is the part of the lab that a line speaks of: the one of that name, the
@@ -201,7 +183,7 @@ func (pl *partsLoader) agrees(t *thing, p lab.Part) bool {
 func (pl *partsLoader) quietly(t *thing, p lab.Part) lab.Part {
 	b := open(p)
 	for _, s := range t.said {
-		if v, err := pl.valueOf(s.value); err == nil {
+		if v, err := pl.setting(p).out(s.value); err == nil {
 			if s.fact.many {
 				s.fact.set(b, nil)
 			}
@@ -286,8 +268,9 @@ func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]la
 	}
 	if s, n, err := readSeats(line.Tokens); n > 0 && err == nil && s.device == "" {
 		part := &thing{kind: lab.KindPart, seats: s, line: 1, col: 1, end: line.End, up: t}
-		rest, mistake := part.head(line.Tokens)
+		n, mistake := partHead(part, line.Tokens)
 		if mistake == nil {
+			rest, _ := part.readName(line.Tokens[n:])
 			if mistakes := part.facts(rest); len(mistakes) > 0 {
 				mistake = &mistakes[0]
 			}
@@ -309,7 +292,10 @@ func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]la
 	}
 	ld := newLoader(l, Options{NewID: newID}, 1)
 	ld.put(t, ld.apply(t, d))
-	ld.parts([]*thing{t})
+	for _, w := range t.within {
+		w.up = t
+	}
+	ld.parts(t.within)
 	p := ld.settle()
 	if len(p.Mistakes) > 0 {
 		return nil, &p.Mistakes[0]

@@ -46,7 +46,7 @@ func alike(a, b lab.Part, n int) bool {
 }
 
 // apart writes the spares bin and what is on order.
-func (p *printer) apart() {
+func (p *printer) apart(lineKind) {
 	var parts []lab.Part
 	for part := range lab.Each[lab.Part](p.lab) {
 		if part.Device == "" {

@@ -14,22 +14,46 @@ const column = 8
 // Print writes a lab so that it loads to the same one.
 func Print(l *lab.Lab) string {
 	p := &printer{lab: l}
-	s := l.Settings()
-	p.line(0, sectionHead("lab", s.Name), "", spoken(s, l), false)
-	p.sheets()
-	p.runs()
-	for r := range lab.Each[lab.Rack](l) {
-		p.blank()
-		p.line(0, sectionHead("rack", r.Name), r.Notes, spoken(r, l), false)
-		p.held(r.Key(), 0)
+	for _, k := range lineKinds() {
+		if k.print != nil {
+			k.print(p, k)
+		} else {
+			p.together(k)
+		}
 	}
-	for pl := range lab.Each[lab.Place](l) {
-		p.blank()
-		p.line(0, sectionHead("place", pl.Name), pl.Notes, spoken(pl, l), false)
-		p.held(pl.Key(), column)
+	return p.b.String()
+}
+
+// together writes the records of a kind, a line each, with a blank line before
+// them.
+func (p *printer) together(k lineKind) {
+	first := p.b.Len() > 0
+	for r := range p.lab.Records(k.kind) {
+		if first {
+			p.blank()
+		}
+		first = false
+		p.section(k, r)
 	}
+}
+
+// holders writes racks or places, each with what it holds.
+func (p *printer) holders(k lineKind) {
+	indent := 0
+	if k.kind == lab.KindPlace {
+		indent = column
+	}
+	for r := range p.lab.Records(k.kind) {
+		p.blank()
+		p.section(k, r)
+		p.held(r.Key(), indent)
+	}
+}
+
+// loose writes the devices that are not placed.
+func (p *printer) loose(lineKind) {
 	first := true
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Each[lab.Device](p.lab) {
 		if d.At != nil {
 			continue
 		}
@@ -39,21 +63,26 @@ func Print(l *lab.Lab) string {
 		}
 		p.device(d, 0)
 	}
-	p.apart()
-	p.cables()
-	return p.b.String()
 }
 
-// sheets writes the spec sheets, a line each, together.
-func (p *printer) sheets() {
-	first := true
-	for s := range lab.Each[lab.SpecSheet](p.lab) {
-		if first {
-			p.blank()
+// section writes the line of a record that begins with a head's word.
+func (p *printer) section(k lineKind, r lab.Record) {
+	b, ix := open(r), indexes[scopeOf(r)]
+	head := k.word
+	for _, field := range k.before {
+		if s := ix.byField[field].say(p.lab, b); s != "" {
+			head += " " + s
 		}
-		first = false
-		p.line(0, sectionHead(sectionWord(lab.KindSheet), s.Name), s.Notes, spoken(s, p.lab), false)
 	}
+	p.line(0, sectionHead(head, lab.OwnName(r)), noteOf(r), spoken(r, p.lab), false)
+}
+
+// noteOf is a record's notes, "" where its kind has none.
+func noteOf(r lab.Record) string {
+	if f, ok := indexes[scopeOf(r)].byField["notes"]; ok {
+		return f.raw(open(r))
+	}
+	return ""
 }
 
 type printer struct {
@@ -70,7 +99,7 @@ func sectionHead(kind, name string) string {
 	return kind + " " + text.Quote(name)
 }
 
-func deviceHead(d lab.Device) string { return sectionHead(KindText(d.Kind), d.Name) }
+func deviceTitle(d lab.Device) string { return sectionHead(KindText(d.Kind), d.Name) }
 
 // held writes what a record holds, each line indented by that many blanks
 // where no units stand before it.
@@ -81,7 +110,7 @@ func (p *printer) held(holder lab.Key, indent int) {
 }
 
 func (p *printer) device(d lab.Device, indent int) {
-	head := deviceHead(d)
+	head := deviceTitle(d)
 	if d.At == nil || d.At.Where != lab.OnDevice && d.At.Where != lab.InPlace {
 		where := "?"
 		if d.At != nil {
@@ -124,9 +153,6 @@ var spokenWithName = map[lab.RecordKind]bool{lab.KindLab: true}
 // spoken writes a record's facts, those before the colon and those after it.
 func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
 	kind := r.Key().Kind
-	if s, ok := r.(lab.SpecSheet); ok {
-		said[1] = append(said[1], KindText(s.Kind))
-	}
 	b := open(r)
 	for _, f := range factsOf(scopeOf(r)) {
 		s := f.say(l, b)

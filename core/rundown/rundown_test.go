@@ -220,8 +220,8 @@ func TestALineByItself(t *testing.T) {
 		{`12-13 server "x"`, "1:1: “x” cannot take 12-13 at the front of “Pantry”: “anvil” takes 12-13 there"},
 		{`12 switch "x"`, "1:1: “x” cannot take 12 at the front of “Pantry”: “anvil” takes 12-13 there"},
 		{`switch "x"`, "1:1: where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed"},
-		{`in "Lofft" camera`, "1:1: there is no place called “Lofft”: did you mean “Loft”?"},
-		{`"Attic" 3 camera`, "1:1: there is no rack called “Attic”"},
+		{`in "Lofft" camera`, "1:1: there is no place called “Lofft”: did you mean “Loft”?; a line such as place \"Lofft\" makes it"},
+		{`"Attic" 3 camera`, "1:1: there is no rack called “Attic”; a line such as rack \"Attic\" makes it"},
 		{`25 camera`, "1:1: Pantry has the units 1 to 24"},
 	}
 	for _, c := range cases {

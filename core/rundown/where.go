@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"regexp"
@@ -82,6 +83,56 @@ func readWhere(tokens []text.Token) (*where, int, error) {
 	return w, n, nil
 }
 
+// deviceHead reads where a device is and what it is.
+func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
+	w, n, err := readWhere(tokens)
+	if err != nil {
+		return 0, t.at(tokens, err)
+	}
+	t.where = w
+	if n == len(tokens) {
+		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there", Expected: "a kind of device, such as server or switch"}
+	}
+	k, used := readKind(tokens[n:])
+	if used == 0 {
+		if err := noJoin(tokens[n:]); err != nil && w == nil {
+			t.kind = lab.KindCable
+			return 0, t.at(tokens, err)
+		}
+		return 0, t.notAKind(tokens[n:], w != nil)
+	}
+	t.device = k
+	return n + used, nil
+}
+
+func (t *thing) notAKind(tokens []text.Token, placed bool) *text.Mistake {
+	m := t.at(tokens[:1], fmt.Errorf("“%s” is not a kind of thing", text.Short(tokens[0].Text)))
+	m.Expected = "a kind of device, such as server or switch"
+	words := kindNames()
+	if !placed {
+		m.Expected = "where it is, such as 12-13, left, top or ?, or a kind of device"
+		for _, k := range lineKinds() {
+			if k.word != "" {
+				words = append(words, k.word)
+			}
+		}
+	}
+	for n := min(mostKindWords, len(tokens)); n > 0 && m.Nearest == ""; n-- {
+		if tokens[n-1].Kind == text.Word && tokens[0].Kind == text.Word {
+			m.Nearest = text.Nearest(text.Joined(tokens[:n]), words)
+		}
+	}
+	if m.Nearest != "" {
+		m.Say = fmt.Sprintf("%s: did you mean %s?", text.Short(tokens[0].Text), m.Nearest)
+	}
+	for _, k := range lineKinds() {
+		if k.word != "" && k.word == m.Nearest {
+			t.kind = k.kind // so that the lines below do not land in the section above
+		}
+	}
+	return m
+}
+
 // units works out what the spot takes in a rack: the lowest unit from the
 // foot and how many. said is what the line says it takes besides, or nil.
 func (w *where) units(l *lab.Lab, r lab.Rack, said *int) (lowest, n int, err error) {
@@ -105,51 +156,112 @@ func (w *where) units(l *lab.Lab, r lab.Rack, said *int) (lowest, n int, err err
 	return lowest, n, nil
 }
 
-// spot turns the spoken where into a Spot, in rack where it names none, and
-// the number of units it takes there (nil where it says nothing about that).
-// devices finds what a thing can stand on.
-func (w *where) spot(l *lab.Lab, rack lab.ID, said *int, devices func(string) (lab.ID, bool)) (*lab.Spot, *int, error) {
+// spot turns the spoken where into a Spot, in the setting's rack where it names
+// none, and the number of units it takes there (nil where it says nothing about
+// that). said is what the line says it takes besides, or nil.
+func (w *where) spot(s setting, said *int) (*lab.Spot, *int, error) {
 	if w.kind == "" {
 		return nil, said, nil
 	}
 	if w.holder != "" {
-		s, err := holderSpot(l, w, devices)
-		return s, said, err
+		spot, err := w.held(s)
+		return spot, said, err
 	}
+	rack := s.rack
 	if w.rack != "" {
-		id, ok := l.Named(lab.KindRack, w.rack)
-		if !ok {
-			return nil, nil, noneCalled(l, lab.KindRack, w.rack)
+		id, err := s.named(lab.KindRack, w.rack)
+		if err != nil {
+			return nil, nil, err
 		}
 		rack = id
 	}
-	r, ok := lab.Find[lab.Rack](l, rack)
+	r, ok := lab.Find[lab.Rack](s.lab, rack)
 	if !ok {
 		return nil, nil, errors.New("which rack? Put its name in quotes before the units")
 	}
-	s := &lab.Spot{Where: w.kind, Rack: rack}
+	spot := &lab.Spot{Where: w.kind, Rack: rack}
 	if w.kind != lab.InUnits {
-		return s, said, nil
+		return spot, said, nil
 	}
-	lowest, n, err := w.units(l, r, said)
+	lowest, n, err := w.units(s.lab, r, said)
 	if err != nil {
 		return nil, nil, err
 	}
-	s.Unit, s.Face, s.Share = lowest, w.face, w.share
-	return s, &n, nil
+	spot.Unit, spot.Face, spot.Share = lowest, w.face, w.share
+	return spot, &n, nil
 }
 
-func holderSpot(l *lab.Lab, w *where, devices func(string) (lab.ID, bool)) (*lab.Spot, error) {
-	if id, ok := l.Named(lab.KindPlace, w.holder); ok && !w.on {
-		return &lab.Spot{Where: lab.InPlace, Place: id}, nil
+// held is the spot in a place, or on or in a device, of that name.
+func (w *where) held(s setting) (*lab.Spot, error) {
+	var none error
+	if !w.on {
+		id, err := s.named(lab.KindPlace, w.holder)
+		if err == nil {
+			return &lab.Spot{Where: lab.InPlace, Place: id}, nil
+		}
+		none = err
 	}
-	if id, ok := devices(w.holder); ok {
+	id, err := s.named(lab.KindDevice, w.holder)
+	var several *severalError
+	switch {
+	case err == nil:
 		return &lab.Spot{Where: lab.OnDevice, Device: id}, nil
+	case none == nil, errors.As(err, &several):
+		return nil, err
 	}
-	if w.on {
-		return nil, noneCalled(l, lab.KindDevice, w.holder)
+	return nil, none
+}
+
+// placed is a spot that is worked out, and how many units are taken there, nil
+// where it says nothing about that.
+type placed struct {
+	spot  *lab.Spot
+	takes *int
+}
+
+// in is where the device that is spoken of is to be. One number says where it
+// is, and not that it takes but one unit.
+func (w *where) in(s setting) (any, error) {
+	d, _ := s.of.(lab.Device)
+	if in, ok := s.lab.RackOf(d); ok && s.rack == "" {
+		s.rack = in.ID
 	}
-	return nil, noneCalled(l, lab.KindPlace, w.holder)
+	var takes *int
+	if w.single {
+		takes = d.TakesU
+	}
+	spot, takes, err := w.spot(s, takes)
+	if err != nil {
+		return nil, err
+	}
+	if spot == nil || spot.Where == lab.InUnits {
+		return placed{spot, takes}, nil
+	}
+	spot.Order = lastOrder(s.lab, spot) + 1
+	if d.At.SameHold(spot) {
+		spot.Order = d.At.Order
+	}
+	return placed{spot, nil}, nil
+}
+
+// spotFact is where a device is, as the head of its line has it.
+func spotFact() fact {
+	return fact{of: scope(lab.KindDevice), name: "where", field: "at", head: true,
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			w, n, err := readWhere(tokens)
+			if err != nil {
+				return nil, err
+			}
+			if w == nil || n < len(tokens) {
+				return nil, errors.New(`write units such as 12-13 or 5 rear, left, right, top, under, in "Loft", on "sbc shelf", or ?`)
+			}
+			return w, nil
+		},
+		set: func(b box, v any) {
+			d, p := b.(*lab.Device), v.(placed)
+			d.At, d.TakesU = p.spot, cmp.Or(p.takes, d.TakesU)
+		},
+		show: func(l *lab.Lab, b box) string { return WhereText(l, *b.(*lab.Device), "") }}
 }
 
 // noneCalled says that a name is not known, and the closest one that is.
@@ -162,6 +274,19 @@ func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
 		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kind.Words(), text.Short(name), near)
 	}
 	return fmt.Errorf("there is no %s called “%s”", kind.Words(), text.Short(name))
+}
+
+// severalError is the error of a name that several things go by.
+type severalError struct {
+	n    int
+	name string
+}
+
+func severalCalled(n int, name string) error { return &severalError{n, text.Short(name)} }
+
+// Error says how one of them is told.
+func (e *severalError) Error() string {
+	return fmt.Sprintf("%d things are called %s; write %s (1) for the first from the top, and so on", e.n, e.name, e.name)
 }
 
 // WhereText says where a device is, as a line typed by itself would: "12-13
@@ -178,7 +303,7 @@ func WhereText(l *lab.Lab, d lab.Device, in lab.ID) string {
 	switch d.At.Where {
 	case lab.OnDevice:
 		up, _ := lab.Find[lab.Device](l, d.At.Device)
-		return up.Kind.Standing() + " " + text.Quote(up.Title())
+		return up.Kind.Standing() + " " + text.Quote(refsOf(l).numbered(up.ID))
 	case lab.InPlace:
 		p, _ := lab.Find[lab.Place](l, d.At.Place)
 		return "in " + text.Quote(p.Name)

@@ -1,0 +1,48 @@
+package rundown
+
+import (
+	"levelstaff/core/lab"
+	"levelstaff/core/text"
+)
+
+// lineKind is what is known of the lines about one kind of record. All but the
+// first two, or the first and head, may be left out: such a line has a word, a
+// name and the kind's facts, its record is found by its name, and it is printed
+// with the others of its kind.
+type lineKind struct {
+	kind lab.RecordKind
+	// word is what its lines begin with. A line that begins with it is of this
+	// kind and no other.
+	word string
+	// before are the fields that stand between the word and the name.
+	before []string
+	// head reads what its lines begin with where that is no one word, and tells
+	// how many tokens that takes; 0 where the line is of another kind.
+	head func(t *thing, tokens []text.Token) (int, *text.Mistake)
+	// holds: devices may stand on the lines below.
+	holds bool
+	// load finds the records that lines speak of and puts down what they say.
+	load func(ld *loader, lines []*thing)
+	// print writes all records of the kind.
+	print func(p *printer, k lineKind)
+}
+
+// lineKinds are the kinds of line there are, in the order in which a reader
+// wants them. They are loaded in the order of the kinds of record, so that a
+// line may name what comes further down. Of those without a word the last ones
+// are asked first: what is nothing else is a device.
+func lineKinds() []lineKind {
+	return []lineKind{
+		{kind: lab.KindLab, word: "lab"},
+		{kind: lab.KindSheet, word: "sheet"},
+		{kind: lab.KindRun, word: "run"},
+		{kind: lab.KindRack, word: "rack", holds: true, print: (*printer).holders},
+		{kind: lab.KindPlace, word: "place", holds: true, print: (*printer).holders},
+		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose},
+		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
+		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables},
+	}
+}
+
+// sectionWord is what a line about a kind of record begins with.
+func sectionWord(kind lab.RecordKind) string { return lineKindOf(lineKinds(), kind).word }
