@@ -21,7 +21,7 @@ var below = map[string][]string{
 	"core/gear":      {"core/text", "core/lab", "core/rack", "core/rundown"},
 	"core/draft":     {"core/lab", "core/rack", "core/cabling", "core/rundown", "core/finding"},
 	"core/find":      {"core/lab", "core/rundown"},
-	"core/finding":   {"core/lab", "core/rack", "core/cabling", "core/rundown", "core/gear"},
+	"core/finding":   {"core/text", "core/lab", "core/rack", "core/cabling", "core/rundown", "core/gear"},
 	"demo":           {"core/lab", "core/rundown", "core/draft", "core/finding", "picture"},
 	"exchange":       {"core/text", "core/lab", "core/cabling", "core/rundown", "core/gear"},
 	"picture":        {},

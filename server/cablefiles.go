@@ -11,6 +11,7 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 	"levelstaff/exchange"
 )
 
@@ -136,7 +137,7 @@ func (s *Server) saveLabels(c fiber.Ctx, ending, kind string, write func(*bytes.
 	}
 	var out bytes.Buffer
 	if err := write(&out, labels, sheet); err != nil {
-		return problem(fiber.StatusUnprocessableEntity, "%s", sentence(err.Error()))
+		return problem(fiber.StatusUnprocessableEntity, "%s", text.Sentence(err.Error()))
 	}
 	return file(c, fileName("labels", ending), kind, out.Bytes())
 }

@@ -90,7 +90,7 @@ func (s *Server) putParts(c fiber.Ctx) error {
 		changes, err := rundown.PutParts(l, d, in.Text, NewID)
 		var mistake *text.Mistake
 		if errors.As(err, &mistake) {
-			return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", sentence(mistake.Say))
+			return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", text.Sentence(mistake.Say))
 		}
 		return changes, err
 	})
@@ -174,7 +174,7 @@ func (s *Server) fit(c fiber.Ctx) error {
 	if field := c.Query("field"); field != "" {
 		r, err := rundown.SetFact(v.lab, d, field, c.Query("text"), "")
 		if err != nil {
-			out.Wrong = sentence(err.Error())
+			out.Wrong = text.Sentence(err.Error())
 			return c.JSON(out)
 		}
 		d = r.(lab.Device)
@@ -240,12 +240,12 @@ func (s *Server) thing(c fiber.Ctx, l *lab.Lab) (rack.Thing, error) {
 		}
 		return rack.ThingOf(l, d), nil
 	}
-	if text := c.Query("text"); text != "" {
-		sheet, err := rundown.ReadSheet(text)
+	if typed := c.Query("text"); typed != "" {
+		sheet, err := rundown.ReadSheet(typed)
 		if err != nil {
-			return rack.Thing{}, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", sentence(err.Error()))
+			return rack.Thing{}, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", text.Sentence(err.Error()))
 		}
-		return rack.Thing{Title: text, Kind: sheet.Kind, Spec: sheet.Spec}, nil
+		return rack.Thing{Title: typed, Kind: sheet.Kind, Spec: sheet.Spec}, nil
 	}
 	sheet, err := sheetNamed(l, lab.ID(c.Query("sheet_id")))
 	return rack.Thing{Title: sheet.Name, Kind: sheet.Kind, Spec: sheet.Spec}, err

@@ -11,6 +11,7 @@ import (
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 	"levelstaff/exchange"
 )
 
@@ -63,7 +64,7 @@ func (s *Server) gear(c fiber.Ctx) error {
 	table, err := s.tables.of(v.lab, tableOf(c)).Show(gear.Ask{Filter: c.Query("filter"), Columns: strings.Split(c.Query("columns"), ","), Sort: c.Query("sort"), Group: c.Query("group")})
 	var mistake *gear.FilterMistake
 	if errors.As(err, &mistake) {
-		p := wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", sentence(mistake.Say))
+		p := wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", text.Sentence(mistake.Say))
 		return p
 	}
 	if err != nil {
@@ -135,7 +136,7 @@ func (s *Server) gearCells(c fiber.Ctx) error {
 			}
 			r, err := rundown.SetFact(l, r, cell.Field, cell.Text, "")
 			if err != nil {
-				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(), sentence(err.Error()))
+				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(), text.Sentence(err.Error()))
 			}
 			after[cell.Record] = r
 		}

@@ -8,7 +8,8 @@ import (
 	"path"
 	"reflect"
 	"regexp"
-	"strings"
+
+	"levelstaff/core/text"
 
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
@@ -25,7 +26,7 @@ type named map[string]reflect.Type
 func (n named) of(t reflect.Type, _ string) string {
 	if first, taken := n[t.Name()]; taken && first != t {
 		room := path.Base(t.PkgPath())
-		return strings.ToUpper(room[:1]) + room[1:] + t.Name()
+		return text.Capital(room) + t.Name()
 	}
 	n[t.Name()] = t
 	return t.Name()

@@ -7,12 +7,11 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 	"levelstaff/store"
 )
 
@@ -79,7 +78,7 @@ func problemOf(err error) *Problem {
 		return problem(fiber.StatusNotFound, "There is no change %d; the latest is %d.", none.Revision, none.Latest)
 	case errors.As(err, &unwritable):
 		slog.Error("the disk does not take changes", "error", errors.Unwrap(unwritable))
-		return problem(fiber.StatusInsufficientStorage, "%s.", capital(unwritable.Why))
+		return problem(fiber.StatusInsufficientStorage, "%s.", text.Capital(unwritable.Why))
 	case errors.Is(err, store.ErrNothing):
 		return problem(fiber.StatusConflict, "There is nothing to take back or make again.")
 	case errors.As(err, &http):
@@ -88,8 +87,6 @@ func problemOf(err error) *Problem {
 	slog.Error("request failed", "error", err)
 	return problem(fiber.StatusInternalServerError, "Something went wrong here, and the change was not made. The log says more.")
 }
-
-func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 func httpProblem(err *fiber.Error) *Problem {
 	switch err.Code {
@@ -162,14 +159,4 @@ func goWords(t string) string {
 		return "an object"
 	}
 	return "a text"
-}
-
-// sentence makes what the core says of somebody's words a sentence.
-func sentence(say string) string {
-	r, n := utf8.DecodeRuneInString(say)
-	say = string(unicode.ToUpper(r)) + say[n:]
-	if !strings.ContainsAny(say[len(say)-1:], ".?!") {
-		say += "."
-	}
-	return say
 }

@@ -2,6 +2,8 @@ package server
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
@@ -90,8 +92,8 @@ func planOf(v seen, p rundown.Plan) Plan {
 	if out.Mistakes == nil {
 		out.Mistakes = []text.Mistake{}
 	}
-	for line, keys := range p.Lines {
-		out.Lines = append(out.Lines, LineRecords{line, keys})
+	for _, line := range slices.Sorted(maps.Keys(p.Lines)) {
+		out.Lines = append(out.Lines, LineRecords{line, p.Lines[line]})
 	}
 	return out
 }

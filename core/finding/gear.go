@@ -7,6 +7,7 @@ import (
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/core/text"
 )
 
 // doesNotFit looks for things that are too wide, too deep or on the wrong
@@ -73,12 +74,10 @@ func parts(l *lab.Lab, tell found) {
 			if len(t.Parts) == 1 {
 				about = append(about, t.Parts[0])
 			}
-			tell(level, upper(t.Say), about...)
+			tell(level, text.Capital(t.Say), about...)
 		}
 	}
 }
-
-func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // batteries looks for batteries of unknown age in things that run on them.
 func batteries(l *lab.Lab, tell found) {

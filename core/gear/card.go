@@ -96,12 +96,10 @@ func CardOf(l *lab.Lab, d lab.Device) Card {
 		c.Fit = fit
 	}
 	for _, t := range Troubles(l, d) {
-		c.Troubles = append(c.Troubles, upper(t.Say))
+		c.Troubles = append(c.Troubles, text.Capital(t.Say))
 	}
 	return c
 }
-
-func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // FactsOf lists the facts of a record, known or not.
 func FactsOf(l *lab.Lab, r lab.Record) []CardFact {

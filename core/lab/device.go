@@ -149,7 +149,7 @@ func (d Device) withDefaults() Record {
 func (d Device) check(f *faults) {
 	f.id(d.ID)
 	f.name("name", d.Name)
-	oneOf(f, "device_kind", d.Kind, DeviceKinds())
+	oneOf(f, "device_kind", d.Kind, deviceKinds)
 	oneOf(f, "state", d.State, states)
 	f.line("purpose", d.Purpose, maxPurpose)
 	f.text("notes", d.Notes, maxNotes)

@@ -224,7 +224,7 @@ func (s SpecSheet) check(f *faults) {
 	f.id(s.ID)
 	f.need("name", s.Name)
 	f.name("name", s.Name)
-	oneOf(f, "device_kind", s.Kind, DeviceKinds())
+	oneOf(f, "device_kind", s.Kind, deviceKinds)
 	f.text("notes", s.Notes, maxNotes)
 	s.Spec.check(f)
 }

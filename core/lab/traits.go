@@ -1,6 +1,9 @@
 package lab
 
-import "cmp"
+import (
+	"cmp"
+	"slices"
+)
 
 // Traits are what is true of every device of a kind, as far as the program
 // goes by it. They are in one table so that a new kind is one line, for the
@@ -68,14 +71,16 @@ var traitsOf = func() map[DeviceKind]*Traits {
 	return of
 }()
 
-// DeviceKinds lists every kind, as they are listed to a person.
-func DeviceKinds() []DeviceKind {
-	kinds := make([]DeviceKind, len(deviceTraits))
-	for i, t := range deviceTraits {
-		kinds[i] = t.Kind
+var deviceKinds = func() []DeviceKind {
+	var kinds []DeviceKind
+	for _, t := range deviceTraits {
+		kinds = append(kinds, t.Kind)
 	}
 	return kinds
-}
+}()
+
+// DeviceKinds lists every kind, as they are listed to a person.
+func DeviceKinds() []DeviceKind { return slices.Clone(deviceKinds) }
 
 // Traits are what is true of every device of the kind; nothing is of one that
 // is not known.

@@ -152,7 +152,7 @@ func legend() fact {
 				return nil, nil
 			}
 			var list []lab.Meaning
-			for _, phrase := range text.Cut(tokens) {
+			for phrase := range text.Cut(tokens) {
 				if len(phrase) < 3 || !phrase[1].Is("means") {
 					return nil, errors.New(`write what a colour means, such as yellow means "to the panel"`)
 				}
@@ -196,7 +196,7 @@ func portMarks() fact {
 				return nil, nil
 			}
 			var list []lab.PortMark
-			for _, phrase := range text.Cut(tokens) {
+			for phrase := range text.Cut(tokens) {
 				m, err := readMark(phrase)
 				if err != nil {
 					return nil, fmt.Errorf("%w; write it such as %s", err, example)

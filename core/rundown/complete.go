@@ -24,44 +24,41 @@ const mostCompletions = 8
 // first: free units of the rack, sides and places, then kinds, names that are
 // known, facts, devices whose cables the line may be about.
 func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
-	c := completer{typed: typed, end: utf8.RuneCountInString(typed) + 1, list: []Completion{}}
+	c := completer{lab: l, rack: in, kinds: lineKinds(), typed: typed, end: utf8.RuneCountInString(typed) + 1, list: []Completion{}}
 	line, slip := text.Lex(1, typed)
 	if slip != nil { // inside quotes
-		c.names(l, line, slip.Column)
+		c.names(line, slip.Column)
 		return c.list
 	}
 	tokens := line.Tokens
-	partial, from := "", c.end
+	c.from = c.end
 	if n := len(tokens); n > 0 && tokens[n-1].Kind == text.Word && tokens[n-1].End == c.end {
-		partial, from = tokens[n-1].Text, tokens[n-1].Col
+		c.partial, c.from = tokens[n-1].Text, tokens[n-1].Col
 		tokens = tokens[:n-1]
 	}
-	if c.cables(l, tokens, partial, from) {
+	if k, ok := c.head(tokens); ok {
+		if tokens[len(tokens)-1].Kind == text.Separator {
+			c.facts(scope(k.kind))
+		}
 		return c.list
 	}
-	after := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
-	switch {
-	case after >= 0 && tokens[len(tokens)-1].Kind == text.Separator:
-		c.facts(partial, from)
-	case after < 0 && len(tokens) == 0:
-		c.spots(l, in, partial, from)
-		c.kinds(tokens, partial, from)
-	case after < 0:
-		_, n, err := readWhere(tokens)
-		if err == nil {
-			c.kinds(tokens[n:], partial, from)
+	for _, k := range slices.Backward(c.kinds) {
+		if k.complete != nil && k.complete(&c, tokens) {
+			break
 		}
-	}
-	if after < 0 && partial != "" {
-		c.devices(l, line.Tokens)
 	}
 	return c.list
 }
 
 type completer struct {
-	typed string
-	end   int
-	list  []Completion
+	lab     *lab.Lab
+	rack    lab.Rack // that units count in
+	kinds   []lineKind
+	typed   string
+	end     int
+	partial string // the word that is being typed, "" between words
+	from    int    // where it begins
+	list    []Completion
 }
 
 func (c *completer) add(from int, text, hint string) {
@@ -70,8 +67,50 @@ func (c *completer) add(from int, text, hint string) {
 	}
 }
 
+// head finds the kind of a line that begins with a head's word.
+func (c *completer) head(tokens []text.Token) (lineKind, bool) {
+	i := slices.IndexFunc(c.kinds, func(k lineKind) bool {
+		return len(tokens) > 0 && k.word != "" && tokens[0].Is(k.word) && !(&thing{}).isDevice(tokens)
+	})
+	if i < 0 {
+		return lineKind{}, false
+	}
+	return c.kinds[i], true
+}
+
+// device offers how a line about a device goes on.
+func (c *completer) device(tokens []text.Token) bool {
+	after := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	switch {
+	case after >= 0 && tokens[len(tokens)-1].Kind == text.Separator:
+		c.facts(scope(lab.KindDevice))
+	case after < 0 && len(tokens) == 0:
+		c.spots()
+		c.heads()
+		c.deviceKinds(tokens)
+	case after < 0:
+		if _, n, err := readWhere(tokens); err == nil {
+			c.deviceKinds(tokens[n:])
+		}
+	}
+	if after < 0 && c.partial != "" {
+		c.devices(append(slices.Clone(tokens), text.Token{Kind: text.Word, Text: c.partial, Plain: text.Plain(c.partial), Col: c.from, End: c.end}))
+	}
+	return true
+}
+
+// heads offers the words that lines begin with.
+func (c *completer) heads() {
+	for _, k := range c.kinds {
+		if k.word != "" && c.partial != "" && strings.HasPrefix(k.word, text.Plain(c.partial)) {
+			c.add(c.from, k.word+" ", "a "+k.kind.Words())
+		}
+	}
+}
+
 // spots offers the free pieces of the rack, as units to type.
-func (c *completer) spots(l *lab.Lab, in lab.Rack, partial string, from int) {
+func (c *completer) spots() {
+	l, in, partial, from := c.lab, c.rack, c.partial, c.from
 	if in.ID != "" {
 		for _, p := range rack.SpaceOf(l, in).Pieces {
 			if strings.HasPrefix(p.Range, partial) {
@@ -94,9 +133,10 @@ func (c *completer) spots(l *lab.Lab, in lab.Rack, partial string, from int) {
 	}
 }
 
-// kinds offers the kinds of device one of whose words begins as typed. tokens
+// deviceKinds offers the kinds of device one of whose words begins as typed. tokens
 // are the words of the kind before the one being typed.
-func (c *completer) kinds(tokens []text.Token, partial string, from int) {
+func (c *completer) deviceKinds(tokens []text.Token) {
+	partial, from := c.partial, c.from
 	if partial == "" && len(tokens) == 0 && c.typed == "" {
 		return
 	}
@@ -121,61 +161,80 @@ func (c *completer) kinds(tokens []text.Token, partial string, from int) {
 	}
 }
 
-// names offers the names known of the kind that stands before the open quote,
-// or of places and devices after in and on.
-func (c *completer) names(l *lab.Lab, line text.Line, open int) {
-	runes := []rune(c.typed)
-	typed := lab.FoldName(string(runes[open:]))
+// names offers the names known of what stands before the open quote: the kind
+// of the line, what a fact's word names, places and what holds things after in
+// and on.
+func (c *completer) names(line text.Line, open int) {
+	typed := lab.FoldName(string([]rune(c.typed)[open:]))
 	before := line.Tokens
 	add := func(name, hint string) {
-		if strings.HasPrefix(lab.FoldName(name), typed) {
+		if name != "" && strings.HasPrefix(lab.FoldName(name), typed) {
 			c.add(open, text.Quote(name), hint)
 		}
 	}
-	if n := len(before); n > 0 && (before[n-1].Is("in") || before[n-1].Is("on")) {
+	of := scope(lab.KindDevice)
+	k, headed := c.head(before)
+	if headed {
+		of = scope(k.kind)
+	}
+	switch n := len(before); {
+	case n == 0:
+		c.called(lab.KindRack, add)
+	case headed && n == 1+len(k.before):
+		c.called(k.kind, add)
+	case n > 1 && indexes[of].word[before[n-1].Plain] != nil && indexes[of].word[before[n-1].Plain].names != "":
+		c.called(indexes[of].word[before[n-1].Plain].names, add)
+	case before[n-1].Is("in"), before[n-1].Is("on"):
 		if before[n-1].Is("in") {
-			for p := range lab.Each[lab.Place](l) {
-				add(p.Name, "place")
-			}
+			c.called(lab.KindPlace, add)
 		}
-		for d := range lab.Each[lab.Device](l) {
-			if d.Name != "" && d.Kind.Traits().Holds {
+		for d := range lab.Each[lab.Device](c.lab) {
+			if d.Kind.Traits().Holds {
 				add(d.Name, KindText(d.Kind))
 			}
 		}
-		return
+	case !headed:
+		c.moving(before, add)
 	}
-	if len(before) == 0 {
-		for r := range lab.Each[lab.Rack](l) {
-			add(r.Name, "rack")
-		}
-		return
+}
+
+// called offers the names of the records of a kind.
+func (c *completer) called(kind lab.RecordKind, add func(name, hint string)) {
+	for r := range c.lab.Records(kind) {
+		add(lab.OwnName(r), kind.Words())
 	}
+}
+
+// moving offers the devices of the kind that is said, which the line moves.
+func (c *completer) moving(before []text.Token, add func(name, hint string)) {
 	_, n, err := readWhere(before)
 	if err != nil {
 		return
 	}
 	kind, _ := readKind(before[n:])
-	for d := range lab.Each[lab.Device](l) {
-		if d.Kind == kind && d.Name != "" {
-			add(d.Name, "moves it from "+WhereWords(l, d))
+	for d := range lab.Each[lab.Device](c.lab) {
+		if d.Kind == kind {
+			add(d.Name, "moves it from "+WhereWords(c.lab, d))
 		}
 	}
 }
 
-func (c *completer) facts(partial string, from int) {
-	for _, f := range factsOf(scope(lab.KindDevice)) {
-		if f.field == "state" {
-			for _, s := range lab.States() {
-				if strings.HasPrefix(string(s), text.Plain(partial)) && partial != "" {
-					c.add(from, string(s), "state")
+// facts offers what can be said of a record: what a fact is one of, once it is
+// begun, and an example of any other.
+func (c *completer) facts(of scope) {
+	typed := text.Plain(c.partial)
+	for _, f := range factsOf(of) {
+		if len(f.choices) > 0 {
+			for _, choice := range f.choices {
+				if strings.HasPrefix(text.Plain(choice), typed) && typed != "" {
+					c.add(c.from, choice, f.name)
 				}
 			}
 			continue
 		}
 		for _, w := range append([]string{f.example}, f.words...) {
-			if strings.HasPrefix(w, text.Plain(partial)) && f.example != "" {
-				c.add(from, f.example, f.name)
+			if strings.HasPrefix(w, typed) && f.example != "" {
+				c.add(c.from, f.example, f.name)
 				break
 			}
 		}

@@ -11,7 +11,8 @@ import (
 // cables offers how a cable's line may go on: devices after what joins the
 // ends, the free ports of the device before the slash, then what the last cable
 // between the two devices is. It reports whether the line is one of a cable.
-func (c *completer) cables(l *lab.Lab, tokens []text.Token, partial string, from int) bool {
+func (c *completer) cables(tokens []text.Token) bool {
+	partial, from := c.partial, c.from
 	all := tokens
 	if partial != "" {
 		all = append(slices.Clone(tokens), text.Token{Kind: text.Word, Text: partial, Plain: text.Plain(partial), Col: from, End: c.end})
@@ -23,14 +24,14 @@ func (c *completer) cables(l *lab.Lab, tokens []text.Token, partial string, from
 		rest = all[n+1:]
 	}
 	if name, typed, ok := beforeSlash(rest); ok && partial != "" {
-		return c.freePorts(l, name, typed, joined && all[n].Text == "=")
+		return c.freePorts(name, typed, joined && all[n].Text == "=")
 	}
 	if !joined {
 		return false
 	}
 	b, m, err := readEnd(rest)
 	if err == nil && m == 0 {
-		c.devices(l, rest)
+		c.devices(rest)
 	}
 	if err != nil || m == 0 || m < len(rest) || partial != "" {
 		return true
@@ -38,23 +39,23 @@ func (c *completer) cables(l *lab.Lab, tokens []text.Token, partial string, from
 	for _, e := range []*endSaid{&a, &b} {
 		e.rear = e.rear || !e.said && all[n].Text == "="
 	}
-	c.likeTheLast(l, a, b)
+	c.likeTheLast(a, b)
 	return true
 }
 
 // devices offers the devices that are called as the words begin, each with the
 // slash that its port goes behind.
-func (c *completer) devices(l *lab.Lab, words []text.Token) {
+func (c *completer) devices(words []text.Token) {
 	if len(words) == 0 {
 		return
 	}
 	typed := lab.FoldName(text.Joined(words))
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Each[lab.Device](c.lab) {
 		if len(c.list) == mostCompletions {
 			return
 		}
 		if !d.Kind.Traits().Portless && strings.HasPrefix(lab.FoldName(d.Title()), typed) {
-			c.add(words[0].Col, refsOf(l).name(d.ID)+"/", KindText(d.Kind))
+			c.add(words[0].Col, refsOf(c.lab).name(d.ID)+"/", KindText(d.Kind))
 		}
 	}
 }
@@ -80,7 +81,8 @@ func beforeSlash(tokens []text.Token) (name, typed string, ok bool) {
 	return strings.Join(words, " "), typed, true
 }
 
-func (c *completer) freePorts(l *lab.Lab, name, typed string, rear bool) bool {
+func (c *completer) freePorts(name, typed string, rear bool) bool {
+	l := c.lab
 	id, err := refsOf(l).find(l, name)
 	if err != nil {
 		return false
@@ -99,7 +101,8 @@ func (c *completer) freePorts(l *lab.Lab, name, typed string, rear bool) bool {
 }
 
 // likeTheLast offers the facts of the latest cable between the same devices.
-func (c *completer) likeTheLast(l *lab.Lab, a, b endSaid) {
+func (c *completer) likeTheLast(a, b endSaid) {
+	l := c.lab
 	r := refsOf(l)
 	one, errA := r.find(l, a.device)
 	two, errB := r.find(l, b.device)

@@ -50,6 +50,8 @@ type fact struct {
 	measured text.Dimension
 	// typedWhole: the field takes whatever is typed, commas and all.
 	typedWhole bool
+	// names is the kind of record it names, "" where it names none.
+	names lab.RecordKind
 	// head: it stands in what a line begins with, not among its phrases.
 	head bool
 	// needed is what is said to who would make it unknown, "" where it may be.

@@ -37,7 +37,7 @@ func groupFact[R, G any](of scope, name, jsonField, example string, matches func
 				return nil, nil
 			}
 			var groups []G
-			for _, phrase := range text.Cut(tokens) {
+			for phrase := range text.Cut(tokens) {
 				r := &groupReader{tokens: phrase, example: example}
 				g, err := read(r)
 				if err == nil && len(r.tokens) > 0 {

@@ -25,6 +25,8 @@ type lineKind struct {
 	load func(ld *loader, lines []*thing)
 	// print writes all records of the kind.
 	print func(p *printer, k lineKind)
+	// complete offers how a line goes on; false where it is of another kind.
+	complete func(c *completer, tokens []text.Token) bool
 }
 
 // lineKinds are the kinds of line there are, in the order in which a reader
@@ -38,9 +40,9 @@ func lineKinds() []lineKind {
 		{kind: lab.KindRun, word: "run"},
 		{kind: lab.KindRack, word: "rack", holds: true, print: (*printer).holders},
 		{kind: lab.KindPlace, word: "place", holds: true, print: (*printer).holders},
-		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose},
+		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose, complete: (*completer).device},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
-		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables},
+		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}
 }
 

@@ -106,7 +106,7 @@ func TestWhereAThingIsInASentence(t *testing.T) {
 	l := fresh(t, quarry(t)+"on \"leads\" other \"crimper\"\n")
 	for name, want := range map[string]string{
 		"silo": "Pantry 9-11", "finch": "on sbc shelf", "strip B": "Pantry 5 rear", "loft ap": "Loft", "old core": "not placed yet",
-		"pantry ap": "on top of Pantry", "tower": "at the left of Pantry", "crimper": "in leads",
+		"pantry ap": "on top of Pantry", "tower": "left side of Pantry", "crimper": "in leads",
 	} {
 		assert.Equal(t, want, rundown.WhereWords(l, named(t, l, name)))
 	}

@@ -21,7 +21,7 @@ type matcher struct {
 // devices puts down what the text says of each device, having found it in the
 // lab, the certain ones first.
 func (ld *loader) devices(lines []*thing) {
-	m := &matcher{loader: ld, found: ld.byTitleAndSpot(lines), begun: map[*thing]bool{}, byTitle: map[string][]*thing{}, new: map[*thing]lab.ID{}}
+	m := &matcher{loader: ld, found: ld.byTitleAndSpot(lines), begun: make(map[*thing]bool, len(lines)), byTitle: make(map[string][]*thing, len(lines)), new: map[*thing]lab.ID{}}
 	m.left = ld.unnamedIndex(m.found)
 	for _, t := range lines {
 		m.byTitle[t.title()] = append(m.byTitle[t.title()], t)
@@ -46,24 +46,24 @@ func (m *matcher) settle(t *thing) {
 	spot, takes, ok := m.spotOf(t, was)
 	if !ok {
 		m.leaveOut(t)
-		markBroken(t)
+		m.lose(t)
 		return
 	}
 	if !known {
 		was, known = m.left.take(t, spot, m.opt)
 	}
 	if !known {
-		was = lab.Blank(lab.KindDevice, m.idOf(t)).(lab.Device)
+		was = lab.Device{ID: m.idOf(t), State: lab.Running}
 	}
 	m.device(t, was, spot, takes)
 }
 
-// idOf is the id of something new.
+// idOf is the id of something new, given already where something stands on it.
 func (m *matcher) idOf(t *thing) lab.ID {
-	if _, given := m.new[t]; !given {
-		m.new[t] = m.opt.NewID()
+	if id, given := m.new[t]; given {
+		return id
 	}
-	return m.new[t]
+	return m.opt.NewID()
 }
 
 // find finds the device that others call by a name, in the text, or in the lab
@@ -98,13 +98,16 @@ func (m *matcher) find(name string) (lab.ID, error) {
 	if was, known := m.found[t]; known { // it is being settled: a thing on itself
 		return was.ID, nil
 	}
-	return m.idOf(t), nil
+	m.new[t] = m.idOf(t)
+	return m.new[t], nil
 }
 
-func markBroken(t *thing) {
+// lose leaves a thing out, and what stands on it.
+func (ld *loader) lose(t *thing) {
 	t.broken = true
+	ld.lost[lab.FoldName(t.name)] = true
 	for _, w := range t.within {
-		markBroken(w)
+		ld.lose(w)
 	}
 }
 
@@ -146,7 +149,7 @@ func (ld *loader) sameSpot(t *thing, d lab.Device) bool {
 	case t.where != nil && t.where.holder != "" && held:
 		return lab.FoldName(on.Name) == lab.FoldName(t.where.holder)
 	case t.where != nil:
-		s := ld.setting(d)
+		s := ld.setting(nil)
 		if t.up != nil {
 			s.rack = ld.ids[t.up]
 		}
@@ -244,7 +247,7 @@ func (m *matcher) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, 
 			said = unitsFor(mm)
 		}
 	}
-	in := m.setting(was)
+	in := m.setting(nil)
 	if t.where != nil {
 		if t.up != nil {
 			in.rack = m.ids[t.up]

@@ -185,7 +185,7 @@ func yearly(of scope, get func(box) *lab.Money) fact {
 				return nil, nil
 			}
 			var list yearlySaid
-			for _, phrase := range text.Cut(tokens) {
+			for phrase := range text.Cut(tokens) {
 				if phrase[0].Is("yearly") {
 					phrase = phrase[1:]
 				}

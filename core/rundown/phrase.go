@@ -15,7 +15,7 @@ import (
 func (t *thing) facts(tokens []text.Token) []text.Mistake {
 	var mistakes []text.Mistake
 	about := t
-	for _, phrase := range text.Cut(tokens) {
+	for phrase := range text.Cut(tokens) {
 		if t.kind == lab.KindCable {
 			if m := t.breath(phrase); m != nil {
 				mistakes = append(mistakes, *m)

@@ -255,6 +255,12 @@ func TestCompletionsGoOnWhereTheLineStops(t *testing.T) {
 		`7 switch "x": 4kg, d`: "320mm deep",
 		`in "L`:                `"Loft"`,
 		`on "s`:                `"sbc shelf"`,
+		"ra":                   "rack ",
+		`rack "P`:              `"Pantry"`,
+		`rack "X": 19`:         "19in",
+		`rack "X", in "L`:      `"Loft"`,
+		`run "x", from "L`:     `"Loft"`,
+		`place "X", i`:         `in "Loft"`,
 	} {
 		list := rundown.Complete(base, r, typed)
 		require.NotEmpty(t, list, typed)

@@ -341,5 +341,5 @@ func WhereWords(l *lab.Lab, d lab.Device) string {
 	case lab.Underside:
 		return "under " + r.Name
 	}
-	return "at the " + string(d.At.Where) + " of " + r.Name
+	return string(d.At.Where) + " side of " + r.Name
 }

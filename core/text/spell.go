@@ -1,8 +1,11 @@
 package text
 
 import (
+	"iter"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/agext/levenshtein"
 )
@@ -60,20 +63,20 @@ func distance(a, b string) int {
 	return levenshtein.Distance(a, b, nil)
 }
 
-// Cut splits tokens at separators.
-func Cut(tokens []Token) [][]Token {
-	var list [][]Token
-	for len(tokens) > 0 {
-		n := slices.IndexFunc(tokens, func(t Token) bool { return t.Kind == Separator })
-		if n < 0 {
-			return append(list, tokens)
+// Cut goes through the phrases between separators.
+func Cut(tokens []Token) iter.Seq[[]Token] {
+	return func(yield func([]Token) bool) {
+		for len(tokens) > 0 {
+			n := slices.IndexFunc(tokens, func(t Token) bool { return t.Kind == Separator })
+			if n < 0 {
+				n = len(tokens)
+			}
+			if n > 0 && !yield(tokens[:n]) {
+				return
+			}
+			tokens = tokens[min(n+1, len(tokens)):]
 		}
-		if n > 0 {
-			list = append(list, tokens[:n])
-		}
-		tokens = tokens[n+1:]
 	}
-	return list
 }
 
 // Short keeps what somebody typed short enough for a sentence.
@@ -82,4 +85,21 @@ func Short(s string) string {
 		return string(runes[:37]) + "…"
 	}
 	return s
+}
+
+// Capital is a text that begins with a capital, in whatever script.
+func Capital(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	if n == 0 || r == utf8.RuneError {
+		return s
+	}
+	return string(unicode.ToUpper(r)) + s[n:]
+}
+
+// Sentence is a text with a capital at its start and a full stop at its end.
+func Sentence(s string) string {
+	if s == "" || strings.ContainsAny(s[len(s)-1:], ".?!") {
+		return Capital(s)
+	}
+	return Capital(s) + "."
 }
