@@ -2,13 +2,12 @@ package server
 
 import (
 	"cmp"
-	"strconv"
 
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
+	"levelstaff/core/report"
 )
 
 // cablingRoutes are those about ports, cables and the ways they take.
@@ -22,12 +21,6 @@ func (s *Server) cablingRoutes() []route {
 		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts", summary: "How many network ports of a rack's switches and the like are used", in: byID{}, out: RackPorts{}, do: s.rackPorts, seen: true},
 		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{}, out: cabling.Trail{}, do: s.trail, seen: true},
 		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere", in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
-		{method: get, path: "/api/v1/openings", id: "getOpenings", summary: "Free ports where a device of a speed could be plugged in", in: openingsQuery{}, out: Openings{}, do: s.openings, seen: true},
-		{method: get, path: "/api/v1/reports/leads", id: "getLeads", summary: "Every cable with its ends in words and the length it should have", out: Leads{}, do: s.leads, seen: true},
-		{method: get, path: "/api/v1/reports/runs", id: "getRunUse", summary: "How full each run is", out: Runs{}, do: s.runs, seen: true},
-		{method: get, path: "/api/v1/reports/to_buy", id: "getToBuy", summary: "Leads that are wanted, less what the spares bin has", out: ToBuy{}, do: s.toBuy, seen: true},
-		{method: get, path: "/api/v1/reports/ways_in", id: "getWaysIn", summary: "Which console, KVM input or management port reaches which device", out: WaysIn{}, do: s.waysIn, seen: true},
-		{method: get, path: "/api/v1/reports/ports", id: "getPorts", summary: "Used and free ports of each rack and of the lab", out: cabling.Levels{}, do: s.portLevels, seen: true},
 		{method: post, path: "/api/v1/swaps", id: "postSwap", summary: "Change what two ports have in them", in: Swap{}, out: Delta{}, do: s.swap, seen: true},
 		{method: post, path: "/api/v1/replacements", id: "postReplacement", summary: "Put one device where another one is and keep its cables", in: Replacement{}, out: Delta{}, do: s.replace, seen: true},
 		{method: post, path: "/api/v1/replacements/check", id: "checkReplacement", summary: "What becomes of each cable, without doing it", in: Replacement{}, out: Replaced{}, do: s.checkReplace, seen: true},
@@ -160,59 +153,6 @@ func (s *Server) partners(c fiber.Ctx) error {
 	return c.JSON(Partners{cabling.Of(v.lab).PartnersOf(from, among)})
 }
 
-type openingsQuery struct {
-	Speed int `query:"speed_mb" description:"In Mbit/s; 10000 if left out"`
-}
-
-// Openings are free ports, the best first.
-type Openings struct {
-	Openings []cabling.FreePort `json:"openings" required:"true" nullable:"false"`
-}
-
-func (s *Server) openings(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	mb := 10_000
-	if said := c.Query("speed_mb"); said != "" {
-		if mb, err = strconv.Atoi(said); err != nil || mb < 1 {
-			return wrongField(fiber.StatusBadRequest, "speed_mb", "A speed is a number of Mbit/s, such as 2500.")
-		}
-	}
-	const most = 500
-	list := cabling.Of(v.lab).Openings(mb)
-	return c.JSON(Openings{list[:min(len(list), most)]})
-}
-
-// Leads is the table of cables.
-type Leads struct {
-	Leads []cabling.LeadRow `json:"leads" required:"true" nullable:"false"`
-}
-
-// LeadsOf lists every cable of a lab with its ends as one types them.
-func LeadsOf(l *lab.Lab) Leads {
-	out := Leads{[]cabling.LeadRow{}}
-	for c := range lab.Each[lab.Cable](l) {
-		out.Leads = append(out.Leads, leadRow(l, c))
-	}
-	return out
-}
-
-func leadRow(l *lab.Lab, c lab.Cable) cabling.LeadRow {
-	row := cabling.LeadRow{Cable: c.ID, Title: l.CableWords(c), A: rundown.EndText(l, c.A), B: rundown.EndText(l, c.B), Hex: c.Colour.Hex()}
-	lead := cabling.Of(l).LeadOf(c)
-	if should, ok := lead.Should(); ok {
-		row.Should = &should
-		_, row.Short = lead.Short()
-	}
-	return row
-}
-
-func (s *Server) leads(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return LeadsOf(v.lab) })
-}
-
 type portQuery struct {
 	ID   string `path:"id"`
 	Port string `query:"port" required:"true"`
@@ -222,8 +162,8 @@ type portQuery struct {
 // PortCard is what the card of a port shows.
 type PortCard struct {
 	cabling.PortInfo
-	Lead    *cabling.LeadRow `json:"lead,omitempty" description:"What is in it"`
-	Colours []lab.Colour     `json:"colours" required:"true" nullable:"false" description:"The names of colours there are"`
+	Lead    *report.Lead `json:"lead,omitempty" description:"What is in it"`
+	Colours []lab.Colour `json:"colours" required:"true" nullable:"false" description:"The names of colours there are"`
 }
 
 func (s *Server) port(c fiber.Ctx) error {
@@ -234,45 +174,10 @@ func (s *Server) port(c fiber.Ctx) error {
 	e := lab.End{Device: d.ID, Port: c.Query("port"), Rear: c.Query("rear") == "true"}
 	card := PortCard{PortInfo: cabling.Of(v.lab).PortOf(e), Colours: lab.ColourNames()}
 	if cable, ok := v.lab.CableAt(e); ok {
-		row := leadRow(v.lab, cable)
+		row := report.LeadOf(v.lab, cable)
 		card.Lead = &row
 	}
 	return c.JSON(card)
-}
-
-// Runs tells how full runs are.
-type Runs struct {
-	Runs []cabling.RunUse `json:"runs" required:"true" nullable:"false"`
-}
-
-func (s *Server) runs(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return Runs{cabling.Of(v.lab).Runs()} })
-}
-
-// ToBuy lists leads.
-type ToBuy struct {
-	Wants []cabling.Want  `json:"wants" required:"true" nullable:"false"`
-	Bin   []cabling.Spare `json:"bin" required:"true" nullable:"false" description:"What the spares bin has"`
-}
-
-// ToBuyOf lists what the lab that is looked at wants more than the one as built.
-func ToBuyOf(built, seen *lab.Lab) ToBuy { return ToBuy{cabling.ToBuy(built, seen), cabling.Bin(seen)} }
-
-func (s *Server) toBuy(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return ToBuyOf(v.now.Lab, v.lab) })
-}
-
-// WaysIn lists them for the console's door.
-type WaysIn struct {
-	Ways []cabling.WayIn `json:"ways" required:"true" nullable:"false"`
-}
-
-func (s *Server) waysIn(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return WaysIn{cabling.Of(v.lab).WaysIn()} })
-}
-
-func (s *Server) portLevels(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return cabling.LevelsOf(v.lab) })
 }
 
 // Swap is two ports whose cables change places.
@@ -363,26 +268,12 @@ type Labels struct {
 }
 
 func (in Labelling) on(l *lab.Lab) ([]cabling.Label, error) {
-	var cables []lab.Cable
 	for _, id := range in.Cables {
-		c, err := recordOf[lab.Cable](l, id)
-		if err != nil {
+		if _, err := recordOf[lab.Cable](l, id); err != nil {
 			return nil, err
 		}
-		cables = append(cables, c)
 	}
-	if len(in.Cables) == 0 {
-		for c := range cabling.Of(l).Plugged {
-			if in.All || c.Label == "" {
-				cables = append(cables, *c.Cable)
-			}
-		}
-	}
-	pattern := in.Pattern
-	if pattern == "" {
-		pattern = l.Settings().Pattern
-	}
-	labels, err := cabling.Of(l).Labels(cables, pattern)
+	labels, err := cabling.Of(l).Labelled(in.Cables, in.All, in.Pattern)
 	if err != nil {
 		return nil, wrongField(fiber.StatusUnprocessableEntity, "pattern", "%s.", err)
 	}
@@ -399,15 +290,7 @@ func (s *Server) label(c fiber.Ctx) error {
 		if err != nil {
 			return nil, err
 		}
-		var changes []lab.Change
-		for _, label := range labels {
-			cable, _ := lab.Find[lab.Cable](l, label.Cable)
-			cable.Label = label.Text
-			if change, ok := l.Put(cable); ok {
-				changes = append(changes, change)
-			}
-		}
-		return changes, nil
+		return cabling.PutLabels(l, labels), nil
 	})
 }
 

@@ -64,8 +64,8 @@ func TestPartnersAndOpenings(t *testing.T) {
 	all := s.ask("GET", "/api/v1/partners?device_id="+core+"&port=2", "")
 	assert.Contains(t, all.body, "RJ45 against SFP+ cage: a transceiver")
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/partners?device_id=nobody&port=2", "").status)
-	refused(t, s.ask("GET", "/api/v1/openings?speed_mb=fast", ""), 400, "speed_mb", "such as 2500")
-	assert.Contains(t, s.ask("GET", "/api/v1/openings?speed_mb=1000", "").body, "core/2")
+	refused(t, s.ask("GET", "/api/v1/reports/openings?speed_mb=fast", ""), 400, "speed_mb", "such as 2500")
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/openings?speed_mb=1000", "").body, "core/2")
 }
 
 func TestCablesSwapAndDevicesAreReplaced(t *testing.T) {
@@ -248,7 +248,7 @@ func TestWhatCannotBeSwappedOrReplaced(t *testing.T) {
 	assert.Contains(t, a.body, "has no port")
 	refused(t, s.ask("POST", "/api/v1/replacements", fmt.Sprintf(`{"base_revision":%d,"old_id":%q,"new_id":%q}`, s.revision(), core, core)), 422, "new_id", "core cannot take its own place")
 	assert.Equal(t, 404, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":"nobody"}`, core)).status)
-	refused(t, s.ask("GET", "/api/v1/openings?speed_mb=fast", ""), 400, "speed_mb", "A speed is a number of Mbit/s")
+	refused(t, s.ask("GET", "/api/v1/reports/openings?speed_mb=fast", ""), 400, "speed_mb", "A speed is a number of Mbit/s")
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/partners?device_id=nobody&port=1", "").status)
 	nowhere := s.ask("GET", "/api/v1/partners?port=77&device_id="+core, "")
 	assert.Empty(t, nowhere.json["partners"], "of a port that is not there")

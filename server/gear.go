@@ -20,7 +20,6 @@ func (s *Server) gearRoutes() []route {
 		{method: get, path: "/api/v1/parts/:id/card", id: "getPartCard", summary: "What is known of a part, ready to be shown", in: byID{}, out: PartCard{}, do: s.partCard, seen: true},
 		{method: post, path: "/api/v1/devices/:id/parts", id: "postParts", summary: "Put parts into a device as a person types them", in: deviceParts{}, out: Delta{}, do: s.putParts, seen: true},
 		{method: post, path: "/api/v1/parts/:id/seat", id: "postSeat", summary: "Move a part; what sits there goes where the part was", in: partSeat{}, out: Delta{}, do: s.seatPart, seen: true},
-		{method: get, path: "/api/v1/bin", id: "getBin", summary: "What lies in the spares bin and what is on order", out: gear.Bin{}, do: s.bin, seen: true},
 
 		{method: get, path: "/api/v1/walk", id: "getWalk", summary: "What is not documented yet, from top to bottom", in: walkQuery{}, out: gear.Complete{}, do: s.walk, seen: true},
 		{method: get, path: "/api/v1/fit", id: "getFit", summary: "Whether a device fits where it is, with one fact as typed", in: fitQuery{}, out: Fit{}, do: s.fit, seen: true},
@@ -119,14 +118,6 @@ func (s *Server) seatPart(c fiber.Ctx) error {
 		}
 		return gear.Move(l, p, in.Seating), nil
 	})
-}
-
-func (s *Server) bin(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(gear.BinOf(v.lab))
 }
 
 type walkQuery struct {

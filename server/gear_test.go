@@ -40,7 +40,7 @@ func TestPartsSitInSeatsAndChangePlaces(t *testing.T) {
 	assert.Len(t, a.json["parts"], 2, "the other one goes where this one was")
 	refused(t, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5,"device_id":"anvil","seat":5}`), 422, "seat", "has the bays 1 to 4")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5}`).status)
-	assert.Contains(t, s.ask("GET", "/api/v1/bin", "").body, "8TB hdd")
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/bin", "").body, "8TB hdd")
 	refused(t, s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":6,"text":"3x flywheel"}`), 422, "text", "“3x flywheel” is no part")
 	card := s.ask("GET", "/api/v1/devices/anvil/card", "")
 	assert.Contains(t, card.body, `"text":"4 bays 3.5in"`)

@@ -22,8 +22,6 @@ func (s *Server) tableRoutes() []route {
 		{method: get, path: "/api/v1/gear", id: "getGear", summary: "The table of devices or parts, filtered, sorted and grouped", in: gearQuery{}, out: gear.Table{}, do: s.gear, seen: true},
 		{method: get, path: "/api/v1/gear/columns", id: "getGearColumns", summary: "The columns that table can show", in: tableQuery{}, out: GearColumns{}, do: s.gearColumns},
 		{method: post, path: "/api/v1/gear/cells", id: "postGearCells", summary: "Change many facts at once, as typed", in: GearCells{}, out: Delta{}, do: s.gearCells, seen: true},
-		{method: get, path: "/api/v1/reports/gear", id: "getGearTotals", summary: "What all parts of the lab come to", out: gear.LabTotals{}, do: s.gearTotals, seen: true},
-		{method: get, path: "/api/v1/reports/money", id: "getMoney", summary: "What the gear cost, goes on costing, and what ends", out: gear.MoneyReport{}, do: s.money, seen: true},
 		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings, kind: "text/calendar", seen: true},
 	}
 }
@@ -150,27 +148,11 @@ func (s *Server) gearCells(c fiber.Ctx) error {
 	})
 }
 
-func (s *Server) gearTotals(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(gear.Totalled(v.lab))
-}
-
-func (s *Server) money(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(gear.Money(v.lab, s.config.Now()))
-}
-
 func (s *Server) endings(c fiber.Ctx) error {
 	v, err := s.view(c)
 	if err != nil {
 		return err
 	}
 	now := s.config.Now()
-	return file(c, "levelstaff-endings.ics", "text/calendar; charset=utf-8", exchange.WriteEndings(gear.Money(v.lab, now).Endings, now))
+	return file(c, "levelstaff-endings.ics", "text/calendar; charset=utf-8", exchange.WriteEndings(gear.Money(v.lab, lab.DayOf(now)).Endings, now))
 }

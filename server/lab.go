@@ -188,10 +188,6 @@ func listOf[T any](seq func(func(T) bool)) []T {
 
 func head(now store.Snapshot) Head { return Head{now.Revision, now.Undo, now.Redo} }
 
-func (s *Server) space(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return rack.Report(v.lab) })
-}
-
 type sinceQuery struct {
 	Since int64 `query:"since" required:"true" description:"A revision that is known"`
 }

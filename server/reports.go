@@ -1,33 +1,63 @@
 package server
 
 import (
+	"errors"
+	"fmt"
+	"reflect"
 	"strconv"
 	"sync"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/find"
-	"levelstaff/core/finding"
 	"levelstaff/core/lab"
+	"levelstaff/core/report"
+	"levelstaff/core/text"
 )
 
-// Findings is everything the checks noticed.
-type Findings struct {
-	Findings []finding.Finding `json:"findings" required:"true" nullable:"false" description:"Those that ask for most first"`
+// reportRoutes answer each report there is.
+func (s *Server) reportRoutes() []route {
+	var list []route
+	for _, r := range report.All() {
+		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/reports/" + r.Name, id: "report_" + r.Name, summary: r.Says, in: asked(r), out: r.Answer, do: s.report(r), seen: true})
+	}
+	return list
+}
+
+// asked is what the query of a report may have, for the OpenAPI document; nil
+// where it has nothing.
+func asked(r report.Report) any {
+	var fields []reflect.StructField
+	for _, p := range r.Params {
+		fields = append(fields, reflect.StructField{Name: text.Capital(p.Name), Type: reflect.TypeFor[string](), Tag: reflect.StructTag(fmt.Sprintf("query:%q description:%q", p.Name, p.Says))})
+	}
+	if len(fields) == 0 {
+		return nil
+	}
+	return reflect.New(reflect.StructOf(fields)).Elem().Interface()
 }
 
 // report answers what follows from the lab that is looked at.
-func (s *Server) report(c fiber.Ctx, from func(seen) any) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
+func (s *Server) report(r report.Report) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		v, err := s.view(c)
+		if err != nil {
+			return err
+		}
+		ask := report.Ask{Lab: v.lab, Built: v.now.Lab, Day: lab.DayOf(s.config.Now()), With: map[string]string{}}
+		for _, p := range r.Params {
+			ask.With[p.Name] = c.Query(p.Name)
+		}
+		answer, err := r.Of(ask)
+		var wrong *report.Wrong
+		if errors.As(err, &wrong) {
+			return wrongField(fiber.StatusBadRequest, wrong.Param, "%s", wrong.Say)
+		}
+		if err != nil {
+			return err
+		}
+		return c.JSON(answer)
 	}
-	return c.JSON(from(v))
-}
-
-func (s *Server) findings(c fiber.Ctx) error {
-	return s.report(c, func(v seen) any { return Findings{finding.All(v.lab, lab.DayOf(time.Now()))} })
 }
 
 type findQuery struct {

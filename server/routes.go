@@ -40,8 +40,6 @@ func (s *Server) routes() []route {
 		{method: post, path: "/api/v1/copies", id: "postCopy", summary: "Make another one of a device in the next free place", in: Copies{}, out: Delta{}, do: s.copies, seen: true},
 
 		{method: get, path: "/api/v1/find", id: "getFind", summary: "Find things by what one remembers of them", in: findQuery{}, out: Found{}, do: s.find, seen: true},
-		{method: get, path: "/api/v1/reports/space", id: "getSpace", summary: "What is free in every rack, and what it carries", out: rack.SpaceReport{}, do: s.space, seen: true},
-		{method: get, path: "/api/v1/reports/findings", id: "getFindings", summary: "What the checks noticed", out: Findings{}, do: s.findings, seen: true},
 		{method: get, path: "/api/v1/compare", id: "getComparison", summary: "How two labs differ", in: compareQuery{}, out: Comparison{}, do: s.compare},
 		{method: get, path: "/api/v1/logbook", id: "getLogbook", summary: "The changes that were made, the latest first", in: logQuery{}, out: Logbook{}, do: s.logbook},
 		{method: get, path: "/api/v1/logbook/:revision", id: "getLogEntry", summary: "One change in words", in: byRevision{}, out: LoggedChange{}, do: s.logEntry},
@@ -72,6 +70,7 @@ func (s *Server) routes() []route {
 
 		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}
+	list = append(list, s.reportRoutes()...)
 	list = append(list, s.gearRoutes()...)
 	list = append(list, s.sheetRoutes()...)
 	list = append(list, s.listRoutes()...)

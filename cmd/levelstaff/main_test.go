@@ -168,19 +168,6 @@ func TestTheSpaceReport(t *testing.T) {
 	assert.Equal(t, 9, report.FreeU)
 }
 
-func TestWhatIsNotWeighedIsNotAZero(t *testing.T) {
-	fifty := 50.0
-	for want, w := range map[string]rack.Weight{
-		"? of 50 kg, 2 of 2 not weighed":            {Things: 2, Unweighed: []lab.ID{"a", "b"}, HoldsKG: &fifty},
-		"? kg, 1 of 1 not weighed":                  {Things: 1, Unweighed: []lab.ID{"a"}},
-		"at least 4.1 of 50 kg, 1 of 2 not weighed": {Things: 2, KnownKG: 4.1, Unweighed: []lab.ID{"a"}, HoldsKG: &fifty},
-		"4.1 of 50 kg":                              {Things: 1, KnownKG: 4.1, HoldsKG: &fifty},
-		"0 kg":                                      {},
-	} {
-		assert.Equal(t, want, carries(w))
-	}
-}
-
 func TestExitStatuses(t *testing.T) {
 	locked := t.TempDir()
 	st, err := store.Open(context.Background(), locked)
@@ -197,7 +184,9 @@ func TestExitStatuses(t *testing.T) {
 		"no file to load":            {[]string{"load"}, 2, "requires at least 1 arg"},
 		"a format not known":         {[]string{"load", "lab.docx"}, 2, `".docx" is not one of .csv, .json, .rundown`},
 		"a file that is not there":   {[]string{"load", "/nowhere/lab.rundown"}, 1, "no such file"},
-		"a report not known":         {[]string{"report", "weather"}, 2, "there are: findings, leads, ports, runs, space, to_buy, ways_in"},
+		"a report not known":         {[]string{"report", "weather"}, 2, "there are: bin, findings, gear, leads, money, openings, ports, runs, space, to_buy, ways_in"},
+		"a report asked amiss":       {[]string{"report", "openings", "--speed-mb", "fast", "--data", t.TempDir()}, 2, "A speed is a number of Mbit/s"},
+		"what a report cannot take":  {[]string{"report", "space", "--speed-mb", "10", "--data", t.TempDir()}, 2, "the report space takes no --speed-mb"},
 		"listening to everybody":     {[]string{"serve", "--listen", "0.0.0.0:8640", "--data", t.TempDir()}, 2, "set one with levelstaff passphrase"},
 		"an outer address too":       {[]string{"serve", "--outer-url", "https://lab.example", "--data", t.TempDir()}, 2, "set one with levelstaff passphrase"},
 		"an outer address of none":   {[]string{"serve", "--outer-url", "lab"}, 2, "such as https://lab.example.net"},

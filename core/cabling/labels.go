@@ -51,6 +51,39 @@ func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
 	return labels, nil
 }
 
+// Labelled are the labels of the cables named, or, where none is, of all that
+// are plugged in and have no label yet, or of all of these; by the pattern or
+// else the lab's own.
+func (w *Wiring) Labelled(ids []lab.ID, all bool, pattern string) ([]Label, error) {
+	var cables []lab.Cable
+	for _, id := range ids {
+		if c, ok := lab.Find[lab.Cable](w.lab, id); ok {
+			cables = append(cables, c)
+		}
+	}
+	if len(ids) == 0 {
+		for c := range w.Plugged {
+			if all || c.Label == "" {
+				cables = append(cables, *c.Cable)
+			}
+		}
+	}
+	return w.Labels(cables, cmp.Or(pattern, w.lab.Settings().Pattern))
+}
+
+// PutLabels is what gives cables their labels.
+func PutLabels(l *lab.Lab, labels []Label) []lab.Change {
+	var changes []lab.Change
+	for _, label := range labels {
+		c, _ := lab.Find[lab.Cable](l, label.Cable)
+		c.Label = label.Text
+		if change, ok := l.Put(c); ok {
+			changes = append(changes, change)
+		}
+	}
+	return changes
+}
+
 // LabelOf is what is printed for a cable with a label that is settled.
 func (w *Wiring) LabelOf(c lab.Cable, text string) Label {
 	l := Label{Cable: c.ID, Text: text, A: "open", B: "open"}

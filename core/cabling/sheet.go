@@ -124,14 +124,3 @@ func (w *Wiring) DrawnIn(ids []lab.ID) Drawn {
 	}
 	return d
 }
-
-// LeadRow is a cable as the table of leads shows it.
-type LeadRow struct {
-	Cable  lab.ID  `json:"cable_id" required:"true"`
-	Title  string  `json:"title" required:"true"`
-	A      string  `json:"a" required:"true" description:"As one types it"`
-	B      string  `json:"b" required:"true"`
-	Hex    string  `json:"hex,omitempty" description:"How its colour looks"`
-	Should *Length `json:"should,omitempty" description:"How long it should be, where that is known"`
-	Short  bool    `json:"short,omitempty" description:"It is shorter than that"`
-}

@@ -142,25 +142,16 @@ func summary(t Totals) []SummaryRow {
 			rows = append(rows, SummaryRow{title, text})
 		}
 	}
-	atLeast := func(a Amount, write func(int64) string) string {
-		switch {
-		case a.Known == 0:
-			return ""
-		case a.Unknown > 0:
-			return "at least " + write(a.Known)
-		}
-		return write(a.Known)
-	}
 	count := func(n int64) string { return fmt.Sprint(n) }
-	processor := atLeast(t.Cores, count)
+	processor := t.Cores.Text(count)
 	if processor != "" {
 		processor += " cores"
-		if threads := atLeast(t.Threads, count); threads != "" {
+		if threads := t.Threads.Text(count); threads != "" {
 			processor += ", " + threads + " threads"
 		}
 	}
 	add("Processor", processor)
-	memory := atLeast(t.MemoryBytes, gib)
+	memory := t.MemoryBytes.Text(gib)
 	if t.MemoryMost != nil {
 		if memory == "" {
 			memory = "none known"
@@ -172,7 +163,7 @@ func summary(t Totals) []SummaryRow {
 	}
 	add("Memory", memory)
 	// Makers sell TB, systems show TiB; both are said (domain.md, Storage).
-	add("Raw capacity", atLeast(t.RawBytes, func(n int64) string {
+	add("Raw capacity", t.RawBytes.Text(func(n int64) string {
 		return fmt.Sprintf("%s (%s TiB)", text.CapacityText(n), figure(float64(n)/(1<<40)))
 	}))
 	return rows

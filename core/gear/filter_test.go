@@ -3,7 +3,6 @@ package gear_test
 import (
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -156,7 +155,7 @@ func FuzzFilter(f *testing.F) {
 
 func TestWhatEndsIsReckonedInDays(t *testing.T) {
 	l := from(t, "rack \"R\": 4U\n1 server \"x\": return until 2026-11-23, warranty until 2026-11-22")
-	m := gear.Money(l, time.Date(2026, 11, 23, 0, 30, 0, 0, time.FixedZone("", 7200)))
+	m := gear.Money(l, "2026-11-23")
 	require.Len(t, m.Endings, 2)
 	assert.Equal(t, []int{-1, 0}, []int{m.Endings[0].Days, m.Endings[1].Days})
 	assert.Equal(t, lab.KindDevice, m.Endings[0].Record.Kind)

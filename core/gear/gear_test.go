@@ -3,7 +3,6 @@ package gear_test
 import (
 	"fmt"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -138,7 +137,7 @@ rack "R": 9U
 spare drive: 4TB, paid 80, return until 2026-11-25
 spare drive: 4TB, warranty until 2026-01-01
 `)
-	m := gear.Money(l, time.Date(2026, 11, 23, 22, 0, 0, 0, time.UTC))
+	m := gear.Money(l, "2026-11-23")
 	assert.Equal(t, []gear.Spent{{Year: 2024, New: 9950, Used: 24000, Things: 2}, {Other: 8000, Things: 1}}, m.Spent)
 	assert.Equal(t, int64(41950), m.PaidMinor)
 	assert.Equal(t, []int{1, 1, 1}, []int{m.Unpriced, m.Free, m.YearlyOpen}, "d has no price; c was free; a panel needs none")

@@ -49,8 +49,9 @@ const (
 )
 
 // Money reports on a lab as of a day.
-func Money(l *lab.Lab, today time.Time) MoneyReport {
-	r := reporter{MoneyReport{Currency: l.Settings().Currency, Spent: []Spent{}, Endings: []Ending{}}, map[int]*Spent{}, time.Date(today.Year(), today.Month(), today.Day(), 0, 0, 0, 0, time.UTC)}
+func Money(l *lab.Lab, today lab.Day) MoneyReport {
+	now, _ := time.Parse(time.DateOnly, string(today))
+	r := reporter{MoneyReport{Currency: l.Settings().Currency, Spent: []Spent{}, Endings: []Ending{}}, map[int]*Spent{}, now}
 	for d := range lab.Each[lab.Device](l) {
 		r.thing(d, d.ID, d.Money)
 		if d.PriceMinor == nil && d.Got != lab.ForFree && len(matters[d.Kind]) > 0 && !slices.Contains(d.Never, "price_minor") {

@@ -11,6 +11,18 @@ type Amount struct {
 	Unknown int   `json:"unknown,omitempty" description:"How many things are not in the sum, because nobody knows"`
 }
 
+// Text says the sum, "at least" where not everything is in it, and nothing
+// where nothing is known.
+func (a Amount) Text(write func(int64) string) string {
+	switch {
+	case a.Known == 0:
+		return ""
+	case a.Unknown > 0:
+		return "at least " + write(a.Known)
+	}
+	return write(a.Known)
+}
+
 func (a *Amount) add(v *int64) {
 	if v == nil {
 		a.Unknown++

@@ -45,6 +45,3 @@ func lineKinds() []lineKind {
 		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}
 }
-
-// sectionWord is what a line about a kind of record begins with.
-func sectionWord(kind lab.RecordKind) string { return lineKindOf(lineKinds(), kind).word }

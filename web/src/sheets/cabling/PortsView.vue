@@ -12,7 +12,7 @@ const work = useWork()
 const { data } = useReport<Schemas['Levels']>(() => '/api/v1/reports/ports')
 const speed = ref(10000)
 const speeds = [1000, 2500, 5000, 10000, 25000]
-const { data: free } = useReport<Schemas['Openings']>(() => `/api/v1/openings?speed_mb=${speed.value}`)
+const { data: free } = useReport<Schemas['Openings']>(() => `/api/v1/reports/openings?speed_mb=${speed.value}`)
 const words = (mb?: number) => (mb ? speedWords(mb) : '')
 const said = (s: Schemas['Speed']) => (s.mb === undefined ? '?' : s.mb === 0 ? 'nothing' : `${s.at_most ? 'at most ' : ''}${words(s.mb)}`)
 /** Alike ones together: what gives all of it first. */

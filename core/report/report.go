@@ -1,0 +1,127 @@
+// Package report lists what can be worked out of a lab and asked for by a name:
+// by the API, on the command line, and in the API's document, all from one
+// table.
+package report
+
+import (
+	"fmt"
+	"io"
+	"slices"
+	"text/tabwriter"
+
+	"levelstaff/core/lab"
+)
+
+// Report is one of them.
+type Report struct {
+	Name   string // in an address and on the command line
+	Says   string // what it tells, for who looks for one
+	Params []Param
+	Answer any // an empty answer, for what describes it
+
+	of   func(Ask) (any, error)
+	text func(any) lines
+}
+
+// Param is something that a report can be asked for in particular.
+type Param struct {
+	Name, Says string
+}
+
+// Ask is what a report is asked of.
+type Ask struct {
+	Lab   *lab.Lab // that is looked at
+	Built *lab.Lab // as it stands; the same where no other one is looked at
+	Day   lab.Day  // today
+	With  map[string]string
+}
+
+// Wrong is the error of a parameter that cannot be.
+type Wrong struct{ Param, Say string }
+
+// Error says what would be right.
+func (w *Wrong) Error() string { return w.Say }
+
+// lines is a table of plain text, or what to say where there is none.
+type lines struct {
+	head []string
+	none string
+	rows [][]string
+	foot string
+}
+
+// all are the reports there are. A new one is a line here.
+func all() []Report {
+	return []Report{
+		report("space", "What is free in every rack, and what it carries", spaceOf, spaceText),
+		report("findings", "What the checks noticed", findingsOf, findingsText),
+		report("gear", "What all parts of the lab come to", gearOf, gearText),
+		report("bin", "What lies in the spares bin and what is on order", binOf, binText),
+		report("money", "What the gear cost, goes on costing, and what ends", moneyOf, moneyText),
+		report("leads", "Every cable with its ends in words and the length it should have", leadsOf, leadsText),
+		report("runs", "How full each run is", runsOf, runsText),
+		report("ports", "Used and free ports of each rack and of the lab", portsOf, portsText),
+		report("openings", "Free ports where a device of a speed could be plugged in", openingsOf, openingsText,
+			Param{"speed_mb", "In Mbit/s; 10000 if left out"}),
+		report("to_buy", "Leads that are wanted, less what the spares bin has", toBuyOf, toBuyText),
+		report("ways_in", "Which console, KVM input or management port reaches which device", waysInOf, waysInText),
+	}
+}
+
+func report[T any](name, says string, of func(Ask) (T, error), text func(T) lines, params ...Param) Report {
+	var none T
+	return Report{name, says, params, none,
+		func(a Ask) (any, error) { return of(a) },
+		func(answer any) lines { return text(answer.(T)) }}
+}
+
+// All lists the reports by name.
+func All() []Report {
+	list := all()
+	slices.SortFunc(list, func(a, b Report) int {
+		if a.Name < b.Name {
+			return -1
+		}
+		return 1
+	})
+	return list
+}
+
+// Named finds a report; ok is false where there is none of that name.
+func Named(name string) (r Report, ok bool) {
+	list := all()
+	i := slices.IndexFunc(list, func(r Report) bool { return r.Name == name })
+	if i < 0 {
+		return Report{}, false
+	}
+	return list[i], true
+}
+
+// Of works the report out. The error is a *Wrong.
+func (r Report) Of(a Ask) (any, error) { return r.of(a) }
+
+// Print writes an answer of the report as plain text, in columns.
+func (r Report) Print(out io.Writer, answer any) error {
+	t := r.text(answer)
+	if len(t.rows) == 0 {
+		_, err := fmt.Fprintln(out, t.none)
+		return err
+	}
+	w := tabwriter.NewWriter(out, 0, 0, 2, ' ', 0)
+	if len(t.head) > 0 {
+		t.rows = append([][]string{t.head}, t.rows...)
+	}
+	for _, row := range t.rows {
+		for i, cell := range row {
+			if i > 0 {
+				fmt.Fprint(w, "\t")
+			}
+			fmt.Fprint(w, cell)
+		}
+		fmt.Fprintln(w)
+	}
+	if t.foot != "" {
+		fmt.Fprintln(w, "\n"+t.foot)
+	}
+	return w.Flush()
+}
