@@ -7,33 +7,33 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"levelstaff/core/gear"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/core/table"
 	"levelstaff/exchange"
 )
 
 func BenchmarkGearIndexOf5000(b *testing.B) {
 	l := large(b)
 	for b.Loop() {
-		gear.Devices(l)
+		table.Of(lab.KindDevice).New(l)
 	}
 }
 
 func BenchmarkGearFilteredAndSorted(b *testing.B) {
-	ix := gear.Devices(large(b))
+	ix := table.Of(lab.KindDevice).New(large(b))
 	columns := []string{"name", "kind", "state", "where", "weight", "depth", "purpose", "ram", "price"}
 	for b.Loop() {
-		_, err := ix.Show(gear.Ask{Filter: "weight>5kg -state:leaving", Sort: "-weight", Columns: columns})
+		_, err := ix.Show(table.Ask{Filter: "weight>5kg -state:leaving", Sort: "-weight", Columns: columns})
 		require.NoError(b, err)
 	}
 }
 
 func BenchmarkGearAllSortedAndGrouped(b *testing.B) {
-	ix := gear.Devices(large(b))
+	ix := table.Of(lab.KindDevice).New(large(b))
 	columns := []string{"name", "kind", "state", "where", "weight", "depth", "purpose", "ram", "price"}
 	for b.Loop() {
-		_, err := ix.Show(gear.Ask{Sort: "name", Group: "kind", Columns: columns})
+		_, err := ix.Show(table.Ask{Sort: "name", Group: "kind", Columns: columns})
 		require.NoError(b, err)
 	}
 }

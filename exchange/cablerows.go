@@ -29,39 +29,31 @@ func endText(device, port string) string {
 	return rundown.JoinEnd(device, port)
 }
 
-// plug puts the ends of cables where their lines say.
-func (rd *reader) plug() {
-	for i := range rd.rows {
-		r := &rd.rows[i]
-		if r.is == nil {
+// plug puts the ends of a cable where its line says.
+func (rd *reader) plug(r *reading) {
+	for _, field := range []string{"a", "b"} {
+		device, said := r.later[field]
+		port, apart := r.later[field+"_port"]
+		if !said && !apart {
 			continue
 		}
-		for _, field := range []string{"a", "b"} {
-			device, said := r.later[field]
-			port, apart := r.later[field+"_port"]
-			if !said && !apart {
-				continue
-			}
-			is, err := rundown.SetFact(rd.lab, r.is, field, endText(device, port), "")
-			if err != nil {
-				r.wrong("%s: %s", field, err)
-				break
-			}
-			r.is = is
+		is, err := rundown.SetFact(rd.lab, r.is, field, endText(device, port), "")
+		if err != nil {
+			r.wrong("%s: %s", field, err)
+			break
 		}
-		if was, ok := r.was.(lab.Cable); ok {
-			is := r.is.(lab.Cable)
-			if len(is.Ends()) == 2 && len(was.Ends()) == 2 && *is.A == *was.B && *is.B == *was.A {
-				is.A, is.B = was.A, was.B // which end is written first says nothing
-				r.is = is
-			}
-		}
-		if c := r.is.(lab.Cable); r.Verb == RowNew && c.Label != "" {
-			r.Say = rd.lab.CableWords(lab.Cable{A: c.A, B: c.B})
-		}
-		if r.Title == "cable" && r.Verb != RowRefused {
-			r.Title = rd.lab.CableWords(r.is.(lab.Cable))
-		}
+		r.is = is
+	}
+	is := r.is.(lab.Cable)
+	if was, ok := r.was.(lab.Cable); ok && len(is.Ends()) == 2 && len(was.Ends()) == 2 && *is.A == *was.B && *is.B == *was.A {
+		is.A, is.B = was.A, was.B // which end is written first says nothing
+		r.is = is
+	}
+	if r.Verb == RowNew && is.Label != "" {
+		r.Say = rd.lab.CableWords(lab.Cable{A: is.A, B: is.B})
+	}
+	if r.Title == "cable" && r.Verb != RowRefused {
+		r.Title = rd.lab.CableWords(is)
 	}
 }
 

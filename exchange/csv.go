@@ -11,6 +11,7 @@ import (
 	"unicode/utf8"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 )
 
 // WriteCSV writes a line for each device, or part. A text that a spreadsheet would take
@@ -23,9 +24,10 @@ func (of *Listing) WriteCSV(w io.Writer, l *lab.Lab) error {
 		row[i] = c.name
 	}
 	err := out.Write(row)
-	for r := range l.Records(of.kind) {
+	for r := range l.Records(of.Kind.RecordKind) {
+		said := rundown.Saying(l, r)
 		for i, c := range columns {
-			row[i] = guarded(c.write(l, r))
+			row[i] = guarded(c.write(l, r, said))
 		}
 		err = errors.Join(err, out.Write(row))
 	}
@@ -114,7 +116,7 @@ func (of *Listing) Read(l *lab.Lab, data []byte, how Taking, newID func() lab.ID
 	return s, nil
 }
 
-type table struct {
+type lines struct {
 	names []string
 	rows  []line
 	comma rune
@@ -125,10 +127,10 @@ type line struct {
 	cells  []string
 }
 
-func readCSVTable(data []byte) (table, error) {
+func readCSVTable(data []byte) (lines, error) {
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
 	if bytes.HasPrefix(data, []byte("\xff\xfe")) || bytes.HasPrefix(data, []byte("\xfe\xff")) {
-		return table{}, errors.New("the file is UTF-16; save it as CSV in UTF-8")
+		return lines{}, errors.New("the file is UTF-16; save it as CSV in UTF-8")
 	}
 	if !utf8.Valid(data) {
 		at := 0
@@ -139,9 +141,9 @@ func readCSVTable(data []byte) (table, error) {
 			}
 			at += n
 		}
-		return table{}, fmt.Errorf("line %d is not UTF-8, so letters such as é would come out wrong; save the file as CSV in UTF-8", 1+bytes.Count(data[:at], []byte("\n")))
+		return lines{}, fmt.Errorf("line %d is not UTF-8, so letters such as é would come out wrong; save the file as CSV in UTF-8", 1+bytes.Count(data[:at], []byte("\n")))
 	}
-	t := table{comma: separator(data)}
+	t := lines{comma: separator(data)}
 	in := csv.NewReader(bytes.NewReader(data))
 	in.Comma, in.FieldsPerRecord = t.comma, -1
 	for {
@@ -150,14 +152,14 @@ func readCSVTable(data []byte) (table, error) {
 			break
 		}
 		if err != nil {
-			return table{}, wrongCSV(err)
+			return lines{}, wrongCSV(err)
 		}
 		number, _ := in.FieldPos(0)
 		switch {
 		case len(cells) > mostColumns:
-			return table{}, fmt.Errorf("line %d has %d columns; at most %d are read", number, len(cells), mostColumns)
+			return lines{}, fmt.Errorf("line %d has %d columns; at most %d are read", number, len(cells), mostColumns)
 		case len(t.rows) > mostRows:
-			return table{}, fmt.Errorf("the file has more than %d lines; split it", mostRows)
+			return lines{}, fmt.Errorf("the file has more than %d lines; split it", mostRows)
 		}
 		if t.names == nil {
 			t.names = cells
@@ -166,7 +168,7 @@ func readCSVTable(data []byte) (table, error) {
 		}
 	}
 	if t.names == nil {
-		return table{}, errors.New("the file is empty; its first line should name the columns, such as name,kind,where")
+		return lines{}, errors.New("the file is empty; its first line should name the columns, such as name,kind,where")
 	}
 	return t, nil
 }

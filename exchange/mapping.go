@@ -50,7 +50,7 @@ func (of *Listing) Targets() []FileTarget {
 
 // columns finds out what each column of a file is. The error is about the
 // first line as a whole, or names the column.
-func (t table) columns(of *Listing, how Taking) ([]FileColumn, error) {
+func (t lines) columns(of *Listing, how Taking) ([]FileColumn, error) {
 	if how.Columns != nil && len(how.Columns) != len(t.names) {
 		return nil, fmt.Errorf("the file has %d columns, and it was said what %d of them are", len(t.names), len(how.Columns))
 	}
@@ -92,7 +92,7 @@ func (t table) columns(of *Listing, how Taking) ([]FileColumn, error) {
 }
 
 // sample is the first text in a column.
-func (t table) sample(i int) string {
+func (t lines) sample(i int) string {
 	for _, row := range t.rows {
 		if i < len(row.cells) && strings.TrimSpace(row.cells[i]) != "" {
 			r := []rune(strings.TrimSpace(row.cells[i]))

@@ -86,7 +86,7 @@ func TestLinesOfPartsThatAreRefused(t *testing.T) {
 ? switch "twin"`)
 	for text, say := range map[string]string{
 		"name,device,seat\nvault 1,nowhere,1\n":                 "device: there is no device called “nowhere”",
-		"name,device,seat\nvault 1,twin,1\n":                    "there are 2 devices called “twin”",
+		"name,device,seat\nvault 1,twin,1\n":                    "2 things are called twin; write twin (1)",
 		"name,seat\nvault 1,9\n":                                "9",
 		"name,seat\nvault 1,first\n":                            "seat: “first” is no number",
 		"name,seat\nvault 1,0\n":                                "seat: “0” is no number",

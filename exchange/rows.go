@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
-	"slices"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -23,9 +22,7 @@ type reader struct {
 	rows  []reading
 	taken map[lab.ID]int // which line a record was in already
 	named map[string][]lab.Record
-	// devices by name, made when the line of a part first names one
-	devices map[string][]lab.ID
-	facts   map[lab.PartKind]map[string]bool // that a kind of part has
+	facts map[lab.PartKind]map[string]bool // that a kind of part has
 }
 
 func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID func() lab.ID) *reader {
@@ -38,7 +35,7 @@ func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID fun
 			rd.at[of.index(c.Field)], rd.units[of.index(c.Field)] = i, c.Unit
 		}
 	}
-	for r := range l.Records(of.kind) {
+	for r := range l.Records(of.Kind.RecordKind) {
 		if name := lab.OwnName(r); name != "" {
 			rd.named[lab.FoldName(name)] = append(rd.named[lab.FoldName(name)], r)
 		}
@@ -46,18 +43,11 @@ func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID fun
 	return rd
 }
 
-func (rd *reader) read(t table) Sheet {
+func (rd *reader) read(t lines) Sheet {
 	for _, cells := range t.rows {
 		rd.row(cells, len(t.names), t.comma)
 	}
-	switch rd.of {
-	case Parts:
-		rd.seat()
-	case Cables:
-		rd.plug()
-	default:
-		rd.place()
-	}
+	rd.place()
 	return rd.sheet()
 }
 
@@ -66,10 +56,6 @@ type reading struct {
 	was, is lab.Record        // was is nil for something new
 	later   map[string]string // what is taken once all lines are known, by field
 }
-
-// later are the fields that say where things are: they name what other lines
-// may bring or move.
-var later = []string{"at", "takes_u", "device_id", "seat", "a", "b", "a_port", "b_port"}
 
 // wrong refuses a line.
 func (r *reading) wrong(format string, args ...any) {
@@ -118,7 +104,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 			typed += rd.units[i]
 		}
 		switch {
-		case slices.Contains(later, c.field):
+		case c.later || c.field == "takes_u":
 			r.later[c.field] = typed
 		case c.field == rd.of.name && r.was != nil && lab.FoldName(typed) == lab.FoldName(lab.OwnName(r.was)):
 		case typed == "" && (c.name == "kind" || c.name == "state" || !rd.hasFact(is, c.field)):
@@ -138,7 +124,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 // hasFact reports whether a record can have a fact: a drive has no cores.
 func (rd *reader) hasFact(is lab.Record, field string) bool {
 	p, ok := is.(lab.Part)
-	if !ok || slices.ContainsFunc(partColumns, func(c column) bool { return c.field == field }) {
+	if !ok {
 		return true
 	}
 	fields, known := rd.facts[p.Kind]
@@ -156,7 +142,7 @@ func (rd *reader) hasFact(is lab.Record, field string) bool {
 func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 	id, name := lab.ID(rd.cell(cells, "id")), rd.cell(cells, rd.of.name)
 	var found []lab.Record
-	if is := rd.lab.Get(lab.Key{Kind: rd.of.kind, ID: id}); is != nil {
+	if is := rd.lab.Get(lab.Key{Kind: rd.of.Kind.RecordKind, ID: id}); is != nil {
 		found = append(found, is)
 	} else if id == "" && name != "" {
 		found = rd.named[lab.FoldName(name)]
@@ -187,23 +173,12 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 		return nil, fmt.Errorf("line %d has the same id", before)
 	}
 	rd.taken[id] = r.Line
-	is := rd.of.begin(id)
+	is := lab.Blank(rd.of.Kind.RecordKind, id)
 	r.key, r.Verb = is.Key(), RowNew
 	if rd.kind == "" || rd.of == Cables {
 		return is, nil
 	}
 	return rundown.SetFact(rd.lab, is, rd.of.columns[rd.of.index("kind")].field, rd.kind, "")
-}
-
-// begin is a new record.
-func (of *Listing) begin(id lab.ID) lab.Record {
-	switch of {
-	case Parts:
-		return lab.Part{ID: id, State: lab.Running}
-	case Cables:
-		return lab.Cable{ID: id, State: lab.CableInUse}
-	}
-	return lab.Device{ID: id, State: lab.Running}
 }
 
 // withAll is the lab with every device of the file in it, as far as they go

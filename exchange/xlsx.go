@@ -11,6 +11,7 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 )
 
 // Bounds of a file: how much of it is read, and what a workbook may become when
@@ -50,10 +51,11 @@ func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 		return err
 	}
 	line := 1
-	for r := range l.Records(of.kind) {
+	for r := range l.Records(of.Kind.RecordKind) {
+		said := rundown.Saying(l, r)
 		line++
 		for i, c := range columns {
-			row[i] = cellOf(c, c.write(l, r))
+			row[i] = cellOf(c, c.write(l, r, said))
 		}
 		if err := out.SetRow("A"+strconv.Itoa(line), row); err != nil {
 			return err
@@ -78,35 +80,35 @@ func cellOf(c column, text string) any {
 }
 
 // readXLSXTable reads the first sheet of a workbook.
-func readXLSXTable(data []byte) (table, error) {
+func readXLSXTable(data []byte) (lines, error) {
 	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
 	switch {
 	case errors.Is(err, excelize.ErrWorkbookFileFormat):
-		return table{}, errors.New("this is no workbook; save it as XLSX, or as CSV in UTF-8")
+		return lines{}, errors.New("this is no workbook; save it as XLSX, or as CSV in UTF-8")
 	case err != nil:
-		return table{}, fmt.Errorf("the workbook cannot be read: it is damaged, has a password, or is larger than it says (%w)", err)
+		return lines{}, fmt.Errorf("the workbook cannot be read: it is damaged, has a password, or is larger than it says (%w)", err)
 	}
 	defer book.Close()
 	sheets := book.GetSheetList()
 	if len(sheets) == 0 {
-		return table{}, errors.New("the workbook has no sheet")
+		return lines{}, errors.New("the workbook has no sheet")
 	}
 	rows, err := book.Rows(sheets[0])
 	if err != nil {
-		return table{}, fmt.Errorf("the sheet %q cannot be read: %w", sheets[0], err)
+		return lines{}, fmt.Errorf("the sheet %q cannot be read: %w", sheets[0], err)
 	}
 	defer rows.Close()
-	t := table{comma: ';'}
+	t := lines{comma: ';'}
 	for number := 1; rows.Next(); number++ {
 		if number > mostRows {
-			return table{}, fmt.Errorf("the sheet %q has more than %d rows; split it", sheets[0], mostRows)
+			return lines{}, fmt.Errorf("the sheet %q has more than %d rows; split it", sheets[0], mostRows)
 		}
 		cells, err := rows.Columns()
 		if err != nil {
-			return table{}, fmt.Errorf("row %d of the sheet %q cannot be read: %w", number, sheets[0], err)
+			return lines{}, fmt.Errorf("row %d of the sheet %q cannot be read: %w", number, sheets[0], err)
 		}
 		if len(cells) > mostColumns {
-			return table{}, fmt.Errorf("row %d has %d columns; at most %d are read", number, len(cells), mostColumns)
+			return lines{}, fmt.Errorf("row %d has %d columns; at most %d are read", number, len(cells), mostColumns)
 		}
 		switch {
 		case strings.Join(cells, "") == "":
@@ -120,7 +122,7 @@ func readXLSXTable(data []byte) (table, error) {
 		}
 	}
 	if t.names == nil {
-		return table{}, errors.New("the first sheet is empty; its first row should name the columns, such as name, kind, where")
+		return lines{}, errors.New("the first sheet is empty; its first row should name the columns, such as name, kind, where")
 	}
 	return t, nil
 }

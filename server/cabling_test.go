@@ -131,7 +131,7 @@ func TestTheCablingAsFilesAndReports(t *testing.T) {
 	for path, want := range map[string]string{
 		"/api/v1/files/wiring.dot": "graph",
 		"/api/v1/files/trails.svg": "plate 1",
-		"/api/v1/files/cables.csv": "core/1,PP1/1,cat6",
+		"/api/v1/files/cables.csv": "A1,core/1,PP1/1,0.25,yellow,cat6",
 		"/api/v1/reports/ports":    `"used":2`,
 		"/api/v1/reports/to_buy":   `"wants":[]`,
 		"/api/v1/reports/ways_in":  `"ways":[]`,

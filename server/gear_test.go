@@ -52,15 +52,15 @@ func TestPartsSitInSeatsAndChangePlaces(t *testing.T) {
 
 func TestTheGearTable(t *testing.T) {
 	s := kitted(t)
-	a := s.ask("GET", "/api/v1/gear?columns=name,raw,width_mm&sort=name&filter="+url.QueryEscape("raw>1TB"), "")
+	a := s.ask("GET", "/api/v1/tables/devices?columns=name,raw,width_mm&sort=name&filter="+url.QueryEscape("raw>1TB"), "")
 	require.Equal(t, 200, a.status, a.body)
 	assert.Contains(t, a.body, `"cells":["anvil","9TB","447mm"]`)
-	refused(t, s.ask("GET", "/api/v1/gear?columns=name&filter="+url.QueryEscape("raw>red"), ""), 422, "filter", "“red” is not a capacity")
-	assert.Contains(t, s.ask("GET", "/api/v1/gear?table=parts&columns=name,size,where", "").body, `"anvil, bay 1"`)
-	many := s.ask("POST", "/api/v1/gear/cells", `{"base_revision":4,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"},{"record":{"kind":"device","id":"anvil"},"field":"name","text":"hammer"},{"record":{"kind":"device","id":"finch"},"field":"state","text":"spare"}]}`)
+	refused(t, s.ask("GET", "/api/v1/tables/devices?columns=name&filter="+url.QueryEscape("raw>red"), ""), 422, "filter", "“red” is not a capacity")
+	assert.Contains(t, s.ask("GET", "/api/v1/tables/parts?columns=name,size,where", "").body, `"anvil, bay 1"`)
+	many := s.ask("POST", "/api/v1/cells", `{"base_revision":4,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"},{"record":{"kind":"device","id":"anvil"},"field":"name","text":"hammer"},{"record":{"kind":"device","id":"finch"},"field":"state","text":"spare"}]}`)
 	require.Equal(t, 200, many.status, many.body)
 	assert.Len(t, many.json["devices"], 2)
-	refused(t, s.ask("POST", "/api/v1/gear/cells", `{"base_revision":5,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"25"},{"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"heavy"}]}`), 422, "cells[1].text", "“heavy” is not a weight")
+	refused(t, s.ask("POST", "/api/v1/cells", `{"base_revision":5,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"25"},{"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"heavy"}]}`), 422, "cells[1].text", "“heavy” is not a weight")
 	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"weight_kg":24`, "all or nothing")
 }
 

@@ -18,13 +18,10 @@ var listKinds = map[string]string{
 	"xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 }
 
-// listRoutes are those of files with a line for each device or part.
+// listRoutes are those of files with a line for each record of a kind.
 func (s *Server) listRoutes() []route {
 	var list []route
-	for _, of := range []struct {
-		*exchange.Listing
-		name, title string
-	}{{exchange.Devices, "devices", "Devices"}, {exchange.Parts, "parts", "Parts"}, {exchange.Cables, "cables", "Cables"}} {
+	for _, of := range exchange.Listings() {
 		for _, as := range []struct {
 			ending, title, words string
 			write                func(*lab.Lab, *bytes.Buffer) error
@@ -32,11 +29,11 @@ func (s *Server) listRoutes() []route {
 			{"csv", "File", "CSV file", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteCSV(out, l) }},
 			{"xlsx", "Workbook", "workbook", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteXLSX(out, l) }},
 		} {
-			path, id, file := "/api/v1/files/"+of.name+"."+as.ending, of.title+as.title, listFile{s, of.Listing, of.name, as.ending, as.write}
+			path, id, file := "/api/v1/files/"+of.Kind.List+"."+as.ending, of.Kind.Title+"s"+as.title, listFile{s, of, as.ending, as.write}
 			kind, _, _ := strings.Cut(listKinds[as.ending], ";")
 			list = append(list,
-				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.name + " as a " + as.words, in: fileQuery{}, out: "", do: file.save, kind: kind, seen: true},
-				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.name + " from a " + as.words + ", all or none", in: ListFile{}, out: Delta{}, do: file.load, seen: true},
+				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.Kind.List + " as a " + as.words, in: fileQuery{}, out: "", do: file.save, kind: kind, seen: true},
+				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.Kind.List + " from a " + as.words + ", all or none", in: ListFile{}, out: Delta{}, do: file.load, seen: true},
 				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id, summary: "What each line of a " + as.words + " would do, without doing it", in: ListFile{}, out: Import{}, do: file.check, seen: true})
 		}
 	}
@@ -46,9 +43,9 @@ func (s *Server) listRoutes() []route {
 // listFile answers the routes of one such file.
 type listFile struct {
 	*Server
-	of           *exchange.Listing
-	name, ending string
-	write        func(*lab.Lab, *bytes.Buffer) error
+	of     *exchange.Listing
+	ending string
+	write  func(*lab.Lab, *bytes.Buffer) error
 }
 
 func (f listFile) save(c fiber.Ctx) error {
@@ -60,7 +57,7 @@ func (f listFile) save(c fiber.Ctx) error {
 	if err := f.write(l, &out); err != nil {
 		return err
 	}
-	return file(c, fmt.Sprintf("%s-%s.%s", f.name, lab.DayOf(time.Now()), f.ending), listKinds[f.ending], out.Bytes())
+	return file(c, fmt.Sprintf("%s-%s.%s", f.of.Kind.List, lab.DayOf(time.Now()), f.ending), listKinds[f.ending], out.Bytes())
 }
 
 // ListFile is a file of devices or parts, and how it is taken.

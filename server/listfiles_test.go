@@ -63,7 +63,7 @@ func TestPartsAreAListToo(t *testing.T) {
 	csv := s.ask("GET", "/api/v1/files/parts.csv", "")
 	require.Equal(t, 200, csv.status)
 	assert.Contains(t, csv.header.Get("Content-Disposition"), `filename="parts-`)
-	assert.Contains(t, csv.body, "id,name,kind,state,device,seat")
+	assert.Contains(t, csv.body, "id,name,kind,device,seat,state")
 	a := s.ask("POST", "/api/v1/files/parts.csv", load(t, map[string]any{"base_revision": 4, "text": "device,seat,kind,size_bytes\nanvil,1,drive,6TB\nanvil,4,drive,2TB\n"}))
 	require.Equal(t, 200, a.status, a.body)
 	assert.Len(t, a.json["parts"], 2)
@@ -104,7 +104,7 @@ func TestCellsThatCannotBeChanged(t *testing.T) {
 	cell := func(kind, id, field, text string) string {
 		return load(t, map[string]any{"base_revision": 4, "cells": []any{map[string]any{"record": map[string]any{"kind": kind, "id": id}, "field": field, "text": text}}})
 	}
-	const at = "/api/v1/gear/cells"
+	const at = "/api/v1/cells"
 	refused(t, s.ask("POST", at, cell("device", "nobody", "name", "x")), 404, "", "There is no device with the id")
 	refused(t, s.ask("POST", at, cell("device", "anvil", "colour", "red")), 422, "cells[0].text", "has no colour")
 	refused(t, s.ask("POST", at, cell("part", partIDs(s)[0], "cores", "8")), 422, "cells[0].text", "cores")

@@ -170,3 +170,11 @@ func TestTheGenericSheets(t *testing.T) {
 	_, err = lab.New().Apply(changes)
 	assert.NoError(t, err)
 }
+
+func TestWhatEndsIsReckonedInDays(t *testing.T) {
+	l := from(t, "rack \"R\": 4U\n1 server \"x\": return until 2026-11-23, warranty until 2026-11-22")
+	m := gear.Money(l, "2026-11-23")
+	require.Len(t, m.Endings, 2)
+	assert.Equal(t, []int{-1, 0}, []int{m.Endings[0].Days, m.Endings[1].Days})
+	assert.Equal(t, lab.KindDevice, m.Endings[0].Record.Kind)
+}

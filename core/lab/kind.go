@@ -140,6 +140,11 @@ func Renamed(r Record, name string) (renamed Record, ok bool) {
 	return into.Interface().(Record), true
 }
 
+// NameIn is the name of the record that p points to, which is to be of the kind.
+func (k Kind) NameIn(p any) *string {
+	return reflect.ValueOf(p).Elem().Field(k.name).Addr().Interface().(*string)
+}
+
 // Blank is a record of the kind that says nothing yet but what goes without
 // saying. It panics where there is no such kind, which is a slip in the program.
 func Blank(name RecordKind, id ID) Record {

@@ -63,7 +63,7 @@ func cableKind() fact {
 		options = append(options, option[lab.CableKind]{k, string(k), spoken[k]})
 	}
 	f := choice(ofCable, "kind", "cable_kind", func(c *lab.Cable) *lab.CableKind { return &c.Kind }, options)
-	f.example = "cat6"
+	f.example, f.file = "cat6", "kind"
 	return f
 }
 

@@ -304,7 +304,7 @@ var keyRange = regexp.MustCompile(`^(.*?)([0-9]{1,4})[-–](.*?)([0-9]{1,4})$`)
 
 // endFact is one end of a cable, as the head of its line has it.
 func endFact(field string, at func(*lab.Cable) **lab.End) fact {
-	return fact{of: ofCable, name: "end " + field, field: field, head: true, typedWhole: true,
+	return fact{of: ofCable, name: map[string]string{"a": "one end", "b": "other end"}[field], field: field, head: true, typedWhole: true,
 		read: func(tokens []text.Token, _ bool) (any, error) { return endTyped(text.Joined(tokens)), nil },
 		set: func(b box, v any) {
 			c := b.(*lab.Cable)

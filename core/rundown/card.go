@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -81,20 +82,18 @@ func nobodyKnows(d lab.Device, field string) (lab.Record, error) {
 
 // nameFact is what a record of a kind is called, where it has a name of its own
 // in the head of its line.
-func nameFact(of scope, k lab.Kind) fact {
-	return fact{of: of, name: "name", field: k.Name, head: true, typedWhole: true,
+func nameFact(of scope, field string) fact {
+	kind, _, _ := strings.Cut(string(of), "/")
+	k, _ := lab.KindOf(lab.RecordKind(kind))
+	return fact{of: of, name: "name", field: field, head: true, typedWhole: true,
 		read: func(tokens []text.Token, _ bool) (any, error) { return strings.TrimSpace(text.Joined(tokens)), nil },
-		set: func(b box, v any) {
-			name, _ := v.(string)
-			renamed, _ := lab.Renamed(closed(b), name)
-			reopen(b, renamed)
-		},
-		show: func(_ *lab.Lab, b box) string { return lab.OwnName(closed(b)) }}
+		set:  func(b box, v any) { *k.NameIn(b), _ = v.(string) },
+		show: func(_ *lab.Lab, b box) string { return *k.NameIn(b) }}
 }
 
 // kindFact is which kind of device a record is, or is about.
 func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
-	f := fact{of: of, name: "kind", field: "device_kind", example: "server", head: true, needed: "say which kind of device it is, such as server or switch",
+	f := fact{of: of, name: "kind", field: "device_kind", file: "kind", example: "server", head: true, needed: "say which kind of device it is, such as server or switch",
 		matches: func(tokens []text.Token) bool { _, n := readKind(tokens); return n == len(tokens) },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
@@ -107,16 +106,16 @@ func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
 			return k, nil
 		},
 		set:  func(b box, v any) { *at(b.(*R)), _ = v.(lab.DeviceKind) },
-		show: func(_ *lab.Lab, b box) string { return KindText(*at(b.(*R))) }}
+		show: func(_ *lab.Lab, b box) string { return at(b.(*R)).Words() }}
 	for _, k := range lab.DeviceKinds() {
-		f.choices = append(f.choices, KindText(k))
+		f.choices = append(f.choices, k.Words())
 	}
 	return f
 }
 
 // partKindFact is which sort a part is.
 func partKindFact(of scope) fact {
-	return fact{of: of, name: "kind", field: "part_kind", head: true, needed: "say which kind of part it is, such as drive or memory",
+	return fact{of: of, name: "kind", field: "part_kind", file: "kind", choices: partKindNames(), head: true, needed: "say which kind of part it is, such as drive or memory",
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil
@@ -129,6 +128,105 @@ func partKindFact(of scope) fact {
 		},
 		set:  func(b box, v any) { b.(*lab.Part).Kind, _ = v.(lab.PartKind) },
 		show: func(_ *lab.Lab, b box) string { return string(b.(*lab.Part).Kind) }}
+}
+
+func partKindNames() []string {
+	var names []string
+	for _, k := range lab.PartKinds() {
+		names = append(names, string(k))
+	}
+	return names
+}
+
+// Where a part is that is in no device.
+const (
+	inBin   = "spares bin"
+	onOrder = "on order"
+)
+
+// holderFact is the device that a part is in.
+func holderFact(of scope) fact {
+	return fact{of: of, name: "device it is in", field: "device_id", file: "device", head: true, typedWhole: true,
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			return holderTyped(strings.TrimSpace(text.Joined(tokens))), nil
+		},
+		set: func(b box, v any) {
+			p := b.(*lab.Part)
+			h, _ := v.(holder)
+			if h.device != p.Device {
+				p.Seat = 0 // the number was of the device it was in
+			}
+			p.Device, p.Ordered = h.device, h.ordered
+		},
+		show: func(l *lab.Lab, b box) string {
+			p := b.(*lab.Part)
+			switch {
+			case p.Ordered:
+				return onOrder
+			case p.Device == "":
+				return inBin
+			}
+			return refsOf(l).numbered(p.Device)
+		}}
+}
+
+// holder is what holds a part, as holderTyped names it: a device by its name
+// or id, or neither.
+type (
+	holder struct {
+		device  lab.ID
+		ordered bool
+	}
+	holderTyped string
+)
+
+func (h holderTyped) in(s setting) (any, error) {
+	switch folded := lab.FoldName(string(h)); folded {
+	case "", inBin:
+		return holder{}, nil
+	case onOrder:
+		return holder{ordered: true}, nil
+	}
+	if d, ok := lab.Find[lab.Device](s.lab, lab.ID(h)); ok {
+		return holder{device: d.ID}, nil
+	}
+	id, err := s.named(lab.KindDevice, string(h))
+	var several *severalError
+	if errors.As(err, &several) {
+		return nil, err
+	}
+	if err != nil {
+		return nil, fmt.Errorf("%w; write the name of one, %s or %s", err, inBin, onOrder)
+	}
+	return holder{device: id}, nil
+}
+
+// seatFact is the bay, slot, socket or cage that a part sits in.
+func seatFact(of scope) fact {
+	return fact{of: of, name: "bay, slot or socket", field: "seat", head: true,
+		number: func(b box) *float64 {
+			if n := float64(b.(*lab.Part).Seat); n > 0 {
+				return &n
+			}
+			return nil
+		},
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
+				return nil, nil
+			}
+			n, err := strconv.Atoi(text.Joined(tokens))
+			if err != nil || n < 1 {
+				return nil, fmt.Errorf("“%s” is no number of a bay, slot or socket; they count from 1, and nothing is for what is loose", text.Short(text.Joined(tokens)))
+			}
+			return n, nil
+		},
+		set: func(b box, v any) { b.(*lab.Part).Seat, _ = v.(int) },
+		show: func(_ *lab.Lab, b box) string {
+			if n := b.(*lab.Part).Seat; n > 0 {
+				return strconv.Itoa(n)
+			}
+			return ""
+		}}
 }
 
 func didYouMean(typed string, words []string) string {

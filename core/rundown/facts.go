@@ -54,6 +54,8 @@ type fact struct {
 	names lab.RecordKind
 	// head: it stands in what a line begins with, not among its phrases.
 	head bool
+	// file is what a column of a file calls it, where that is not its field.
+	file string
 	// needed is what is said to who would make it unknown, "" where it may be.
 	needed string
 }
@@ -94,9 +96,6 @@ func open(r lab.Record) box {
 	p.Elem().Set(reflect.ValueOf(r))
 	return p.Interface()
 }
-
-// reopen makes a box have another record of the kind in it.
-func reopen(b box, r lab.Record) { reflect.ValueOf(b).Elem().Set(reflect.ValueOf(r)) }
 
 func closed(b box) lab.Record { return reflect.ValueOf(b).Elem().Interface().(lab.Record) }
 
@@ -180,6 +179,7 @@ var stateOptions = []option[lab.State]{
 
 // factIndex finds the facts of one scope.
 type factIndex struct {
+	heads          []*fact // what a line begins with
 	list           []*fact // in the order they are written in
 	word, byPhrase map[string]*fact
 	byField        map[string]*fact
@@ -192,16 +192,21 @@ var indexes = func() map[scope]factIndex {
 	for i := range facts {
 		index(all, &facts[i])
 	}
-	for _, k := range lab.Kinds() {
-		for of, ix := range all {
-			if kind, _, _ := strings.Cut(string(of), "/"); kind == string(k.RecordKind) && k.Name != "" && ix.byField[k.Name] == nil {
-				f := nameFact(of, k)
-				index(all, &f)
-			}
+	for of, ix := range all {
+		if name := nameField(of); name != "" && ix.byField[name] == nil {
+			f := nameFact(of, name)
+			index(all, &f)
 		}
 	}
 	return all
 }()
+
+// nameField is the field of the name of what a scope is about.
+func nameField(of scope) string {
+	kind, _, _ := strings.Cut(string(of), "/")
+	k, _ := lab.KindOf(lab.RecordKind(kind))
+	return k.Name
+}
 
 func index(all map[scope]factIndex, f *fact) {
 	ix, ok := all[f.of]
@@ -209,6 +214,11 @@ func index(all map[scope]factIndex, f *fact) {
 		ix = factIndex{word: map[string]*fact{}, byPhrase: map[string]*fact{}, byField: map[string]*fact{}}
 	}
 	ix.byField[f.field] = f
+	if f.head && f.field == nameField(f.of) {
+		ix.heads = append([]*fact{f}, ix.heads...)
+	} else if f.head {
+		ix.heads = append(ix.heads, f)
+	}
 	if f.head {
 		all[f.of] = ix
 		return

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"cmp"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -17,6 +18,13 @@ type Field struct {
 	Number  bool     `json:"number,omitempty"`
 	List    bool     `json:"list,omitempty" description:"It has several values, with commas between"`
 	Private bool     `json:"private,omitempty" description:"Left out of what is shared"`
+	Long    bool     `json:"long,omitempty" description:"Its text may have several lines"`
+	Words   bool     `json:"words,omitempty" description:"It is in somebody's own words"`
+
+	// File is what a column of a file calls it.
+	File string `json:"-"`
+	// Later: it names other things, so that of many records it is set last.
+	Later bool `json:"-"`
 }
 
 // Enum lists the groups for the published schema.
@@ -24,13 +32,15 @@ func (Group) Enum() []any {
 	return []any{Basics, Measures, Within, Ports, PowerUse, WaysIn, Cost, Hidden}
 }
 
-// FieldsOf lists the facts that can be said of such a record, in the order
-// they are written in.
+// FieldsOf lists the facts that can be said of such a record: what its line
+// begins with, and then the others in the order they are written in.
 func FieldsOf(r lab.Record) []Field {
 	var list []Field
 	kind, _ := lab.KindOf(r.Key().Kind)
-	for _, f := range factsOf(scopeOf(r)) {
-		list = append(list, Field{f.field, f.name, f.group, f.example, slices.Clone(f.choices), f.measured.Base, f.number != nil, f.many, kind.Private(f.field)})
+	ix := indexes[scopeOf(r)]
+	for _, f := range slices.Concat(ix.heads, ix.list) {
+		list = append(list, Field{Field: f.field, Name: f.name, Group: f.group, Example: f.example, Choices: slices.Clone(f.choices), Unit: f.measured.Base, Number: f.number != nil, List: f.many,
+			Private: kind.Private(f.field), Long: f.raw != nil, Words: f.typedWhole && f.names == "", File: cmp.Or(f.file, f.field), Later: f.head && f.field != kind.Name && len(f.choices) == 0})
 	}
 	return list
 }

@@ -10,7 +10,7 @@ func partFacts() []fact {
 	var all []fact
 	for _, k := range append(lab.PartKinds(), "") { // of a sort nobody said yet, too
 		of := partScope(k)
-		all = append(all, partKindFact(of), choice(of, "state", "state", func(p *lab.Part) *lab.State { return &p.State }, stateOptions))
+		all = append(all, partKindFact(of), holderFact(of), seatFact(of), choice(of, "state", "state", func(p *lab.Part) *lab.State { return &p.State }, stateOptions))
 		all = append(all, partsOwn(of, k)...)
 		all = append(all,
 			written(of, "maker", "maker", []string{"maker"}, `maker "Fell"`, func(p *lab.Part) *string { return &p.Maker }, text.Quote),

@@ -16,11 +16,12 @@ type partsLoader struct {
 	taken  map[lab.ID]map[string]bool // seats of a device that lines speak of
 }
 
-const onOrder lab.ID = "ordered"
+// ordered stands for the device of what is on order.
+const ordered lab.ID = "ordered"
 
 func holderOf(p lab.Part) lab.ID {
 	if p.Ordered {
-		return onOrder
+		return ordered
 	}
 	return p.Device
 }
@@ -102,7 +103,7 @@ func seatKey(k lab.PartKind, seat int) string { return string(k) + strconv.Itoa(
 func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
 	holder := device
 	if t.seats.ordered {
-		holder = onOrder
+		holder = ordered
 	}
 	p, known := pl.find(t, holder, seat)
 	if !known {

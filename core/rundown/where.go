@@ -246,7 +246,7 @@ func (w *where) in(s setting) (any, error) {
 
 // spotFact is where a device is, as the head of its line has it.
 func spotFact() fact {
-	return fact{of: scope(lab.KindDevice), name: "where", field: "at", head: true,
+	return fact{of: scope(lab.KindDevice), name: "where", field: "at", file: "where", head: true,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			w, n, err := readWhere(tokens)
 			if err != nil {

@@ -1,8 +1,13 @@
-package gear
+// Package table shows the records of any kind in rows and columns: filtered,
+// sorted and grouped on the screen, and the same columns in files. What can be
+// said of a record is a column; a kind may have more that are worked out.
+package table
 
 import (
 	"cmp"
+	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -10,7 +15,7 @@ import (
 	"levelstaff/core/rundown"
 )
 
-// Index is a lab's devices or parts made ready to be filtered, sorted and
+// Index is a lab's records of one kind made ready to be filtered, sorted and
 // shown. It may be used from many goroutines.
 type Index struct {
 	lab     *lab.Lab
@@ -19,6 +24,21 @@ type Index struct {
 
 	mu     sync.Mutex
 	values map[string][]Value // by field; made when a column is first asked for
+}
+
+// New makes the index of a lab's records.
+func (s *Spec) New(l *lab.Lab) *Index {
+	ix := &Index{lab: l, columns: s.Columns, values: map[string][]Value{}}
+	for is := range l.Records(s.Kind) {
+		r := &row{n: len(ix.rows), lab: l, record: is}
+		known := is
+		if s.known != nil {
+			known, r.more = s.known(l, is)
+		}
+		r.said = rundown.Saying(l, known)
+		ix.rows = append(ix.rows, r)
+	}
+	return ix
 }
 
 // of is a column's values, one for each row of the index. As one types a
@@ -35,62 +55,6 @@ func (ix *Index) of(c *Column) []Value {
 		ix.values[c.Field] = list
 	}
 	return list
-}
-
-// Devices makes the index of a lab's devices.
-func Devices(l *lab.Lab) *Index {
-	ix := &Index{lab: l, columns: deviceColumns, values: map[string][]Value{}}
-	for d := range lab.Each[lab.Device](l) {
-		gaps, _ := asked(l, d)
-		r := &row{n: len(ix.rows), lab: l, id: d.ID, device: d, totals: TotalsOf(l, d), gaps: len(gaps)}
-		r.where = rundown.WhereText(l, d, "")
-		if d.At == nil {
-			r.where = ""
-		}
-		in, ok := l.RackOf(d)
-		if ok {
-			r.rack = in.Name
-		}
-		r.place = placesOf(l, d, in)
-		known := d
-		known.Spec = l.SpecOf(d)
-		r.said = rundown.Saying(l, known)
-		r.folded = strings.ToLower(strings.Join([]string{d.Name, d.Kind.Words(), known.Maker, known.Model, d.Purpose, d.Notes, r.where, r.place, string(d.State), d.Serial}, "\n"))
-		ix.rows = append(ix.rows, r)
-	}
-	return ix
-}
-
-// placesOf names the place a thing is in and those that is in, the inner one
-// first: "Loft, Quarry House".
-func placesOf(l *lab.Lab, d lab.Device, in lab.Rack) string {
-	id := in.Place
-	for d.At != nil && d.At.Where == lab.OnDevice {
-		up, ok := lab.Find[lab.Device](l, d.At.Device)
-		if !ok {
-			break
-		}
-		d = up
-	}
-	if d.At != nil && d.At.Where == lab.InPlace {
-		id = d.At.Place
-	}
-	var names []string
-	for p, ok := lab.Find[lab.Place](l, id); ok; p, ok = lab.Find[lab.Place](l, p.In) {
-		names = append(names, p.Name)
-	}
-	return strings.Join(names, ", ")
-}
-
-// Parts makes the index of a lab's parts.
-func Parts(l *lab.Lab) *Index {
-	ix := &Index{lab: l, columns: partColumns, values: map[string][]Value{}}
-	for p := range lab.Each[lab.Part](l) {
-		r := &row{n: len(ix.rows), lab: l, id: p.ID, part: p, where: rundown.PartWhere(l, p), said: rundown.Saying(l, p)}
-		r.folded = strings.ToLower(strings.Join([]string{p.Name, string(p.Kind), string(p.Medium), p.Interface, string(p.CardKind), p.Maker, p.Model, p.Notes, r.where, string(p.State), p.Serial, p.MemoryType}, "\n"))
-		ix.rows = append(ix.rows, r)
-	}
-	return ix
 }
 
 // Ask is what a table is to show.
@@ -117,6 +81,8 @@ const NoFact = "–"
 type TableRow struct {
 	ID    lab.ID   `json:"id" required:"true"`
 	Cells []string `json:"cells" required:"true" nullable:"false"`
+	Hex   string   `json:"hex,omitempty" description:"How its colour looks"`
+	Bad   []string `json:"bad,omitempty" description:"The fields whose cells say that something is wrong"`
 }
 
 // GroupSum is a run of rows and what its columns come to.
@@ -161,7 +127,7 @@ func (ix *Index) Matching(filter string) ([]lab.ID, error) {
 	}
 	ids := []lab.ID{}
 	for _, r := range ix.passing(tests) {
-		ids = append(ids, r.id)
+		ids = append(ids, r.record.Key().ID)
 	}
 	return ids, nil
 }
@@ -281,10 +247,14 @@ func (t *Table) fill(ix *Index, rows []*row, group *Column) {
 				start, title = n, now
 			}
 		}
+		var bad []string
 		mine := cells[n*len(t.Columns) : (n+1)*len(t.Columns) : (n+1)*len(t.Columns)]
 		for i := range t.Columns {
 			v := &values[i][r.n]
 			mine[i] = v.Text
+			if v.Bad {
+				bad = append(bad, t.Columns[i].Field)
+			}
 			if v.None {
 				mine[i] = NoFact
 			}
@@ -293,7 +263,11 @@ func (t *Table) fill(ix *Index, rows []*row, group *Column) {
 				known[i]++
 			}
 		}
-		t.Rows = append(t.Rows, TableRow{r.id, mine})
+		is := TableRow{ID: r.record.Key().ID, Cells: mine, Bad: bad}
+		if c, ok := r.record.(lab.Cable); ok {
+			is.Hex = c.Colour.Hex()
+		}
+		t.Rows = append(t.Rows, is)
 	}
 	closeGroup(len(rows))
 }
@@ -305,5 +279,5 @@ func sumText(l *lab.Lab, c Column, v float64) string {
 	case Memory, Capacity:
 		return kindText(c.Kind, v)
 	}
-	return figure(v) + c.Unit
+	return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64) + c.Unit
 }

@@ -1,14 +1,16 @@
-package gear_test
+package table_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"levelstaff/core/gear"
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+	"levelstaff/core/table"
 )
 
 const house = `lab "House", currency GBP
@@ -25,8 +27,16 @@ rack "Pantry": 24U, in "House"
 spare drive "cold": 8TB, hdd, smr
 `
 
+func from(t *testing.T, text string) *lab.Lab {
+	t.Helper()
+	n := 0
+	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("n%04d", n)) }})
+	require.Empty(t, p.Mistakes)
+	return p.Lab
+}
+
 func TestFilters(t *testing.T) {
-	ix := gear.Devices(from(t, house))
+	ix := table.Of(lab.KindDevice).New(from(t, house))
 	for filter, want := range map[string]string{
 		"":                              "anvil, core, damp, ember, loft ap, silo 9, silo 10",
 		"silo":                          "silo 9, silo 10",
@@ -54,19 +64,19 @@ func TestFilters(t *testing.T) {
 		"state!=running":                "ember",
 		"width=210":                     "loft ap",
 	} {
-		table, err := ix.Show(gear.Ask{Filter: filter, Columns: []string{"name"}, Sort: "name"})
+		shown, err := ix.Show(table.Ask{Filter: filter, Columns: []string{"name"}, Sort: "name"})
 		require.NoError(t, err, filter)
 		var names []string
-		for _, r := range table.Rows {
+		for _, r := range shown.Rows {
 			names = append(names, r.Cells[0])
 		}
 		assert.Equal(t, want, strings.Join(names, ", "), filter)
-		assert.Equal(t, 7, table.Of)
+		assert.Equal(t, 7, shown.Of)
 	}
 }
 
 func TestFiltersThatSayNothing(t *testing.T) {
-	ix := gear.Devices(from(t, house))
+	ix := table.Of(lab.KindDevice).New(from(t, house))
 	for filter, want := range map[string]string{
 		"wieght>3":                       "there is no fact “wieght”: did you mean weight?",
 		"colour:red":                     "there is no fact “colour”",
@@ -78,48 +88,48 @@ func TestFiltersThatSayNothing(t *testing.T) {
 		`place:"Loft`:                    "the quote that opens here is not closed",
 		"ok " + strings.Repeat("x ", 40): "at most 40 terms",
 	} {
-		_, err := ix.Show(gear.Ask{Filter: filter})
-		var mistake *gear.FilterMistake
+		_, err := ix.Show(table.Ask{Filter: filter})
+		var mistake *table.FilterMistake
 		require.ErrorAs(t, err, &mistake, filter)
 		assert.ErrorContains(t, err, want, filter)
 		assert.GreaterOrEqual(t, mistake.Column, 1)
 		assert.LessOrEqual(t, mistake.Column, mistake.EndColumn)
 	}
-	_, err := ix.Show(gear.Ask{Filter: "silo wieght>3"})
-	var mistake *gear.FilterMistake
+	_, err := ix.Show(table.Ask{Filter: "silo wieght>3"})
+	var mistake *table.FilterMistake
 	require.ErrorAs(t, err, &mistake)
 	assert.Equal(t, []int{6, 14}, []int{mistake.Column, mistake.EndColumn})
 }
 
 func TestSortsAndGroups(t *testing.T) {
-	ix := gear.Devices(from(t, house))
+	ix := table.Of(lab.KindDevice).New(from(t, house))
 	names := func(sort string) (list []string) {
-		table, err := ix.Show(gear.Ask{Columns: []string{"name"}, Sort: sort, Filter: "rack:*"})
+		shown, err := ix.Show(table.Ask{Columns: []string{"name"}, Sort: sort, Filter: "rack:*"})
 		require.NoError(t, err)
-		for _, r := range table.Rows {
+		for _, r := range shown.Rows {
 			list = append(list, r.Cells[0])
 		}
 		return
 	}
 	assert.Equal(t, []string{"ember", "silo 10", "anvil"}, names("weight")[:3])
 	assert.Equal(t, []string{"anvil", "silo 10", "ember"}, names("-weight")[:3], "unknown ones are last either way")
-	table, err := ix.Show(gear.Ask{Columns: []string{"name", "weight", "price", "raw", "ram"}, Group: "kind", Sort: "name", Filter: "kind:server|nas"})
+	shown, err := ix.Show(table.Ask{Columns: []string{"name", "weight", "price", "raw", "ram"}, Group: "kind", Sort: "name", Filter: "kind:server|nas"})
 	require.NoError(t, err)
-	require.Len(t, table.Groups, 2)
-	assert.Equal(t, gear.GroupSum{Title: "NAS", From: 0, Rows: 2, Sums: []string{"", "≥22kg", "", "≥32TB", ""}}, table.Groups[0])
-	assert.Equal(t, gear.GroupSum{Title: "server", From: 2, Rows: 2, Sums: []string{"", "37kg", "≥240 GBP", "≥32TB", "112GB"}}, table.Groups[1])
-	assert.Equal(t, "silo 9", table.Rows[0].Cells[0])
+	require.Len(t, shown.Groups, 2)
+	assert.Equal(t, table.GroupSum{Title: "NAS", From: 0, Rows: 2, Sums: []string{"", "≥22kg", "", "≥32TB", ""}}, shown.Groups[0])
+	assert.Equal(t, table.GroupSum{Title: "server", From: 2, Rows: 2, Sums: []string{"", "37kg", "≥240 GBP", "≥32TB", "112GB"}}, shown.Groups[1])
+	assert.Equal(t, "silo 9", shown.Rows[0].Cells[0])
 }
 
 func TestPartsHaveATableToo(t *testing.T) {
-	ix := gear.Parts(from(t, house))
-	table, err := ix.Show(gear.Ask{Filter: "where:spares size>=8TB", Columns: []string{"name", "size", "recording", "where"}})
+	ix := table.Of(lab.KindPart).New(from(t, house))
+	shown, err := ix.Show(table.Ask{Filter: "where:spares size>=8TB", Columns: []string{"name", "size", "recording", "where"}})
 	require.NoError(t, err)
-	require.Len(t, table.Rows, 1)
-	assert.Equal(t, []string{"cold", "8TB", "smr", "the spares bin"}, table.Rows[0].Cells)
-	cores, err := ix.Show(gear.Ask{Filter: "kind:drive", Columns: []string{"cores", "hours"}})
+	require.Len(t, shown.Rows, 1)
+	assert.Equal(t, []string{"cold", "8TB", "smr", "the spares bin"}, shown.Rows[0].Cells)
+	cores, err := ix.Show(table.Ask{Filter: "kind:drive", Columns: []string{"cores", "hours"}})
 	require.NoError(t, err)
-	assert.Equal(t, []string{gear.NoFact, ""}, cores.Rows[0].Cells, "a drive has no cores; how long it ran is not known")
+	assert.Equal(t, []string{table.NoFact, ""}, cores.Rows[0].Cells, "a drive has no cores; how long it ran is not known")
 	none, err := ix.Matching("cores:?")
 	require.NoError(t, err)
 	assert.Empty(t, none)
@@ -135,10 +145,10 @@ func FuzzFilter(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, filter string) {
-		ix := gear.Devices(from(t, house))
+		ix := table.Of(lab.KindDevice).New(from(t, house))
 		passing, err := ix.Matching(filter)
 		if err != nil {
-			var mistake *gear.FilterMistake
+			var mistake *table.FilterMistake
 			require.ErrorAs(t, err, &mistake)
 			require.NotEmpty(t, mistake.Say)
 			return
@@ -151,12 +161,4 @@ func FuzzFilter(f *testing.F) {
 			require.Len(t, append(passing, others...), 7, filter)
 		}
 	})
-}
-
-func TestWhatEndsIsReckonedInDays(t *testing.T) {
-	l := from(t, "rack \"R\": 4U\n1 server \"x\": return until 2026-11-23, warranty until 2026-11-22")
-	m := gear.Money(l, "2026-11-23")
-	require.Len(t, m.Endings, 2)
-	assert.Equal(t, []int{-1, 0}, []int{m.Endings[0].Days, m.Endings[1].Days})
-	assert.Equal(t, lab.KindDevice, m.Endings[0].Record.Kind)
 }

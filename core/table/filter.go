@@ -1,4 +1,4 @@
-package gear
+package table
 
 import (
 	"cmp"
@@ -115,7 +115,7 @@ func (ix *Index) test(t term) (test, error) {
 			word, not = t.text, false
 		}
 		word = strings.ToLower(word)
-		return func(r *row) bool { return strings.Contains(r.folded, word) != not }, nil
+		return func(r *row) bool { return strings.Contains(r.words(ix), word) != not }, nil
 	}
 	not, name, op, value := m[1] == "-", m[2], m[3], m[4]
 	c := columnNamed(ix.columns, name)
@@ -134,6 +134,23 @@ func (ix *Index) test(t term) (test, error) {
 		return pass, err
 	}
 	return func(r *row) bool { return !pass(r) }, nil
+}
+
+// words are everything that a bare word is looked for in: what a person may
+// have said of the record, not what is counted.
+func (r *row) words(ix *Index) string {
+	ix.mu.Lock()
+	defer ix.mu.Unlock()
+	if r.folded == "" {
+		said := []string{r.record.Title()}
+		for i := range ix.columns {
+			if c := &ix.columns[i]; c.Kind == Words && c.Field != "ports" {
+				said = append(said, c.value(r).Text)
+			}
+		}
+		r.folded = strings.ToLower(strings.Join(said, "\n"))
+	}
+	return r.folded
 }
 
 func (ix *Index) compare(c *Column, op, value string) (test, error) {

@@ -11,101 +11,99 @@ import (
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/table"
 	"levelstaff/core/text"
 	"levelstaff/exchange"
 )
 
-// tableRoutes are those of all gear in tables and sums.
+// tableRoutes are those of the table of each kind of record.
 func (s *Server) tableRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
-	return []route{
-		{method: get, path: "/api/v1/gear", id: "getGear", summary: "The table of devices or parts, filtered, sorted and grouped", in: gearQuery{}, out: gear.Table{}, do: s.gear, seen: true},
-		{method: get, path: "/api/v1/gear/columns", id: "getGearColumns", summary: "The columns that table can show", in: tableQuery{}, out: GearColumns{}, do: s.gearColumns},
-		{method: post, path: "/api/v1/gear/cells", id: "postGearCells", summary: "Change many facts at once, as typed", in: GearCells{}, out: Delta{}, do: s.gearCells, seen: true},
+	list := []route{
+		{method: post, path: "/api/v1/cells", id: "postCells", summary: "Change many facts at once, as typed", in: Cells{}, out: Delta{}, do: s.cells, seen: true},
 		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings, kind: "text/calendar", seen: true},
 	}
+	for _, k := range lab.Kinds() {
+		if k.Alone {
+			continue
+		}
+		of := recordTable{s, table.Of(k.RecordKind)}
+		list = append(list,
+			route{method: get, path: "/api/v1/tables/" + k.List, id: "table" + k.Title + "s", summary: "The table of " + k.List + ", filtered, sorted and grouped", in: tableQuery{}, out: table.Table{}, do: of.show, seen: true},
+			route{method: get, path: "/api/v1/tables/" + k.List + "/columns", id: "columns" + k.Title + "s", summary: "The columns that table can show", out: Columns{}, do: of.columns})
+	}
+	return list
 }
 
 type tableQuery struct {
-	Table string `query:"table" enum:"devices,parts" description:"devices if left out"`
-}
-
-type gearQuery struct {
-	tableQuery
 	Filter  string `query:"filter" description:"Such as ram>=64GB kind:server place:loft"`
-	Columns string `query:"columns" required:"true" description:"Fields with commas between"`
+	Columns string `query:"columns" description:"Fields with commas between; the usual ones if left out"`
 	Sort    string `query:"sort" description:"A field, with - before it the other way round"`
 	Group   string `query:"group" description:"A field"`
 }
 
-// GearColumns is what a table can show.
-type GearColumns struct {
-	Columns []gear.Column `json:"columns" required:"true" nullable:"false"`
+// Columns is what a table can show.
+type Columns struct {
+	Columns []table.Column `json:"columns" required:"true" nullable:"false"`
+	Usual   []string       `json:"usual" required:"true" nullable:"false" description:"The fields that are shown at first"`
 }
 
-func tableOf(c fiber.Ctx) lab.RecordKind {
-	if c.Query("table") == "parts" {
-		return lab.KindPart
-	}
-	return lab.KindDevice
+// recordTable answers the routes of one kind's table.
+type recordTable struct {
+	*Server
+	of *table.Spec
 }
 
-func (s *Server) gearColumns(c fiber.Ctx) error {
-	return c.JSON(GearColumns{gear.Columns(tableOf(c))})
-}
+func (h recordTable) columns(c fiber.Ctx) error { return c.JSON(Columns{h.of.Columns, h.of.Usual}) }
 
-func (s *Server) gear(c fiber.Ctx) error {
-	v, err := s.view(c)
+func (h recordTable) show(c fiber.Ctx) error {
+	v, err := h.view(c)
 	if err != nil {
 		return err
 	}
-	table, err := s.tables.of(v.lab, tableOf(c)).Show(gear.Ask{Filter: c.Query("filter"), Columns: strings.Split(c.Query("columns"), ","), Sort: c.Query("sort"), Group: c.Query("group")})
-	var mistake *gear.FilterMistake
+	columns := h.of.Usual
+	if asked := c.Query("columns"); asked != "" {
+		columns = strings.Split(asked, ",")
+	}
+	shown, err := h.tables.of(v.lab, h.of).Show(table.Ask{Filter: c.Query("filter"), Columns: columns, Sort: c.Query("sort"), Group: c.Query("group")})
+	var mistake *table.FilterMistake
 	if errors.As(err, &mistake) {
-		p := wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", text.Sentence(mistake.Say))
-		return p
+		return wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", text.Sentence(mistake.Say))
 	}
 	if err != nil {
 		return err
 	}
-	return c.JSON(table)
+	return c.JSON(shown)
 }
 
 // tables keeps the tables of the lab that was looked at last: as one types a
 // filter, the lab is the same from letter to letter.
 type tables struct {
 	sync.Mutex
-	lab     *lab.Lab
-	devices *gear.Index
-	parts   *gear.Index
+	lab  *lab.Lab
+	made map[lab.RecordKind]*table.Index
 }
 
-func (t *tables) of(l *lab.Lab, kind lab.RecordKind) *gear.Index {
+func (t *tables) of(l *lab.Lab, s *table.Spec) *table.Index {
 	t.Lock()
 	defer t.Unlock()
 	if t.lab != l {
-		t.lab, t.devices, t.parts = l, nil, nil
+		t.lab, t.made = l, map[lab.RecordKind]*table.Index{}
 	}
-	if kind == lab.KindPart {
-		if t.parts == nil {
-			t.parts = gear.Parts(l)
-		}
-		return t.parts
+	if t.made[s.Kind] == nil {
+		t.made[s.Kind] = s.New(l)
 	}
-	if t.devices == nil {
-		t.devices = gear.Devices(l)
-	}
-	return t.devices
+	return t.made[s.Kind]
 }
 
-// GearCells are facts of many records, each as typed.
-type GearCells struct {
+// Cells are facts of many records, each as typed.
+type Cells struct {
 	Base
-	Cells []GearCell `json:"cells" required:"true" nullable:"false" maxItems:"20000"`
+	Cells []Cell `json:"cells" required:"true" nullable:"false" maxItems:"20000"`
 }
 
-// GearCell is one fact of one record.
-type GearCell struct {
+// Cell is one fact of one record.
+type Cell struct {
 	Record lab.Key `json:"record" required:"true"`
 	Field  string  `json:"field" required:"true"`
 	Text   string  `json:"text" required:"true" maxLength:"20000"`
@@ -113,8 +111,8 @@ type GearCell struct {
 
 const mostCells = 20_000
 
-func (s *Server) gearCells(c fiber.Ctx) error {
-	in, base, err := based[GearCells](c)
+func (s *Server) cells(c fiber.Ctx) error {
+	in, base, err := based[Cells](c)
 	if err != nil {
 		return err
 	}
