@@ -107,6 +107,27 @@ func (of *Listing) Read(l *lab.Lab, data []byte, how Taking, newID func() lab.ID
 	if err != nil {
 		return Sheet{}, err
 	}
+	return of.take(l, t, how, newID)
+}
+
+// ReadRows is Read for rows that were typed or pasted, under columns that are
+// named by their fields.
+func (of *Listing) ReadRows(l *lab.Lab, fields []string, rows [][]string, newID func() lab.ID) (Sheet, error) {
+	t := lines{comma: ';'}
+	for _, field := range fields {
+		name := field
+		if i := slices.IndexFunc(of.columns, func(c column) bool { return c.field == field }); i >= 0 {
+			name = of.columns[i].name
+		}
+		t.names = append(t.names, name)
+	}
+	for i, cells := range rows {
+		t.rows = append(t.rows, line{i + 1, cells})
+	}
+	return of.take(l, t, Taking{}, newID)
+}
+
+func (of *Listing) take(l *lab.Lab, t lines, how Taking, newID func() lab.ID) (Sheet, error) {
 	list, err := t.columns(of, how)
 	if err != nil {
 		return Sheet{}, err

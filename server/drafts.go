@@ -3,7 +3,6 @@ package server
 import (
 	"fmt"
 	"slices"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -84,7 +83,7 @@ func (s *Server) tick(c fiber.Ctx) error {
 		return err
 	}
 	return s.onDraft(c, in.Base, func(d lab.Draft) string { return s.ticked(d, in.Steps) }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
-		changes, err := draft.Tick(l, d.ID, in.Steps, lab.DayOf(time.Now()))
+		changes, err := draft.Tick(l, d.ID, in.Steps, lab.DayOf(s.config.Now()))
 		if err != nil {
 			return nil, wrongField(fiber.StatusConflict, "step_ids", "%s.", err)
 		}
@@ -133,6 +132,6 @@ func (s *Server) copyDraft(c fiber.Ctx) error {
 		return err
 	}
 	return s.onDraft(c, in.Base, func(d lab.Draft) string { return fmt.Sprintf("draft “%s” copied to “%s”", d.Name, in.Name) }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
-		return draft.Copy(l, d.ID, in.Name, lab.DayOf(time.Now()), NewID), nil
+		return draft.Copy(l, d.ID, in.Name, lab.DayOf(s.config.Now()), NewID), nil
 	})
 }

@@ -16,8 +16,6 @@ import (
 func (s *Server) gearRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
-		{method: get, path: "/api/v1/devices/:id/card", id: "getCard", summary: "What is known of a device, ready to be shown", in: byID{}, out: gear.Card{}, do: s.card, seen: true},
-		{method: get, path: "/api/v1/parts/:id/card", id: "getPartCard", summary: "What is known of a part, ready to be shown", in: byID{}, out: PartCard{}, do: s.partCard, seen: true},
 		{method: post, path: "/api/v1/devices/:id/parts", id: "postParts", summary: "Put parts into a device as a person types them", in: deviceParts{}, out: Delta{}, do: s.putParts, seen: true},
 		{method: post, path: "/api/v1/parts/:id/seat", id: "postSeat", summary: "Move a part; what sits there goes where the part was", in: partSeat{}, out: Delta{}, do: s.seatPart, seen: true},
 
@@ -36,33 +34,6 @@ func (s *Server) device(c fiber.Ctx) (seen, lab.Device, error) {
 	}
 	d, err := recordOf[lab.Device](v.lab, lab.ID(c.Params("id")))
 	return v, d, err
-}
-
-func (s *Server) card(c fiber.Ctx) error {
-	v, d, err := s.device(c)
-	if err != nil {
-		return err
-	}
-	return c.JSON(gear.CardOf(v.lab, d))
-}
-
-// PartCard is a part with its facts.
-type PartCard struct {
-	Part  lab.Part        `json:"part" required:"true"`
-	Where string          `json:"where" required:"true"`
-	Facts []gear.CardFact `json:"facts" required:"true" nullable:"false"`
-}
-
-func (s *Server) partCard(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	p, err := recordOf[lab.Part](v.lab, lab.ID(c.Params("id")))
-	if err != nil {
-		return err
-	}
-	return c.JSON(PartCard{p, rundown.PartWhere(v.lab, p), gear.FactsOf(v.lab, p)})
 }
 
 // PartsTyped is what is in a device, as a person types it.

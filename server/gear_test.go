@@ -42,9 +42,9 @@ func TestPartsSitInSeatsAndChangePlaces(t *testing.T) {
 	require.Equal(t, 200, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5}`).status)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/bin", "").body, "8TB hdd")
 	refused(t, s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":6,"text":"3x flywheel"}`), 422, "text", "“3x flywheel” is no part")
-	card := s.ask("GET", "/api/v1/devices/anvil/card", "")
+	card := s.ask("GET", "/api/v1/cards/devices/anvil", "")
 	assert.Contains(t, card.body, `"text":"4 bays 3.5in"`)
-	assert.Equal(t, 200, s.ask("GET", "/api/v1/parts/"+ids[0]+"/card", "").status)
+	assert.Equal(t, 200, s.ask("GET", "/api/v1/cards/parts/"+ids[0], "").status)
 	gone := s.ask("DELETE", "/api/v1/devices/anvil", "")
 	require.Equal(t, 200, gone.status, gone.body)
 	assert.Len(t, gone.json["removed"], 2, "a part that is in it goes with it")
@@ -91,12 +91,12 @@ func TestAGenericSheetIsTakenIntoTheLab(t *testing.T) {
 	again := s.ask("POST", "/api/v1/devices/finch/sheet", `{"base_revision":5,"sheet_id":"generic-2userver8x3-5in"}`)
 	require.Equal(t, 200, again.status, again.body)
 	assert.Nil(t, again.json["spec_sheets"], "it is there already")
-	assert.Contains(t, s.ask("GET", "/api/v1/spec_sheets/generic-2userver8x3-5in/card", "").body, `"devices":["anvil","finch"]`)
+	assert.Contains(t, s.ask("GET", "/api/v1/cards/spec_sheets/generic-2userver8x3-5in", "").body, `"title":"finch"`)
 	own := s.ask("POST", "/api/v1/devices/shelf/sheet", `{"base_revision":6,"make":"Board"}`)
 	require.Equal(t, 200, own.status, own.body)
 	assert.Contains(t, own.body, `"name":"Board"`)
 	refused(t, s.ask("POST", "/api/v1/devices/finch/sheet", `{"base_revision":7,"make":"board"}`), 422, "name", "already")
-	card := s.ask("GET", "/api/v1/devices/anvil/card", "").body
+	card := s.ask("GET", "/api/v1/cards/devices/anvil", "").body
 	assert.Contains(t, card, `"text":"710mm","from":"sheet"`)
 	assert.Contains(t, card, `"text":"447mm","from":"own"`)
 }

@@ -2,7 +2,6 @@ package server
 
 import (
 	"strconv"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -97,10 +96,11 @@ type Comparison struct {
 
 // Side is one of the two labs.
 type Side struct {
-	View    View          `json:"view" required:"true"`
-	Figures draft.Figures `json:"figures" required:"true"`
-	Spaces  []rack.Space  `json:"spaces" required:"true" nullable:"false"`
-	Cost    *draft.Cost   `json:"cost,omitempty" description:"Of a draft"`
+	View    View           `json:"view" required:"true"`
+	Figures draft.Figures  `json:"figures" required:"true"`
+	Words   []draft.Figure `json:"words" required:"true" nullable:"false" description:"The figures in words"`
+	Spaces  []rack.Space   `json:"spaces" required:"true" nullable:"false"`
+	Cost    *draft.Cost    `json:"cost,omitempty" description:"Of a draft"`
 }
 
 // DeviceChange is a device in both labs; without a before it is new, without
@@ -149,7 +149,8 @@ func deviceIn(r lab.Record) *lab.Device {
 }
 
 func (s *Server) side(v seen, in lab.ID) Side {
-	side := Side{View: v.View, Figures: draft.FiguresOf(v.lab, in, lab.DayOf(time.Now())), Spaces: rack.Report(v.lab).Racks}
+	side := Side{View: v.View, Figures: draft.FiguresOf(v.lab, in, lab.DayOf(s.config.Now())), Spaces: rack.Report(v.lab).Racks}
+	side.Words = side.Figures.Words()
 	if v.Kind == Drafted {
 		cost := draft.CostOf(v.now.Lab.StepsOf(v.Draft))
 		side.Cost = &cost

@@ -3,12 +3,14 @@ package server
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 	"levelstaff/exchange"
 )
 
@@ -20,7 +22,7 @@ var listKinds = map[string]string{
 
 // listRoutes are those of files with a line for each record of a kind.
 func (s *Server) listRoutes() []route {
-	var list []route
+	list := []route{{method: fiber.MethodPost, path: "/api/v1/rows", id: "postRows", summary: "Take rows that were typed or pasted, all or none", in: Rows{}, out: Delta{}, do: s.rows, seen: true}}
 	for _, of := range exchange.Listings() {
 		for _, as := range []struct {
 			ending, title, words string
@@ -86,15 +88,53 @@ func (f listFile) check(c fiber.Ctx) error {
 func (f listFile) load(c fiber.Ctx) error {
 	return loadFile(f.Server, c, "", func(l *lab.Lab, in ListFile, text string) ([]lab.Change, error) {
 		sheet, err := f.read(l, in, text)
-		if err != nil || sheet.Refused == 0 {
-			return sheet.Changes, err
+		if err == nil {
+			err = refusedRows(sheet, "text:%d")
 		}
-		p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %s refused.", sheet.RefusedWords())
-		for _, row := range sheet.Rows {
-			if row.Verb == exchange.RowRefused {
-				p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d", row.Line), Detail: row.Say})
-			}
+		return sheet.Changes, err
+	})
+}
+
+// refusedRows is the problem of rows that cannot be taken; nil where all can.
+func refusedRows(sheet exchange.Sheet, field string) error {
+	if sheet.Refused == 0 {
+		return nil
+	}
+	p := problem(fiber.StatusUnprocessableEntity, "Nothing was loaded: %s refused.", sheet.RefusedWords())
+	for _, row := range sheet.Rows {
+		if row.Verb == exchange.RowRefused {
+			p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf(field, row.Line), Detail: row.Say})
 		}
-		return nil, p
+	}
+	return p
+}
+
+// Rows are new records, or what is said of some, as typed or pasted into a
+// table.
+type Rows struct {
+	Base
+	List   string     `json:"list" required:"true" description:"Such as cables"`
+	Fields []string   `json:"fields" required:"true" nullable:"false" maxItems:"300"`
+	Rows   [][]string `json:"rows" required:"true" nullable:"false" maxItems:"20000" description:"A text for each field"`
+}
+
+func (s *Server) rows(c fiber.Ctx) error {
+	in, base, err := based[Rows](c)
+	if err != nil {
+		return err
+	}
+	if len(in.Rows) > mostCells {
+		return wrongField(fiber.StatusUnprocessableEntity, "rows", "These are %d rows; at most %d go at once.", len(in.Rows), mostCells)
+	}
+	at := slices.IndexFunc(exchange.Listings(), func(of *exchange.Listing) bool { return of.Kind.List == in.List })
+	if at < 0 {
+		return wrongField(fiber.StatusUnprocessableEntity, "list", "There is no table of %s that takes rows.", in.List)
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		sheet, err := exchange.Listings()[at].ReadRows(l, in.Fields, in.Rows, NewID)
+		if err != nil {
+			return nil, wrongField(fiber.StatusUnprocessableEntity, "rows", "%s.", text.Capital(err.Error()))
+		}
+		return sheet.Changes, refusedRows(sheet, "rows:%d")
 	})
 }

@@ -115,6 +115,6 @@ func TestCellsThatCannotBeChanged(t *testing.T) {
 	refused(t, s.ask("GET", "/api/v1/fit?device_id=nobody", ""), 404, "", "There is no device")
 	refused(t, s.ask("GET", "/api/v1/fitting?device_id=nobody", ""), 404, "", "There is no device")
 	refused(t, s.ask("POST", "/api/v1/parts/nothing/seat", `{"base_revision":4}`), 404, "", "There is no part")
-	refused(t, s.ask("GET", "/api/v1/parts/nothing/card", ""), 404, "", "There is no part")
+	refused(t, s.ask("GET", "/api/v1/cards/parts/nothing", ""), 404, "", "There is no part")
 	assert.EqualValues(t, 4, s.ask("GET", "/api/v1/lab", "").json["revision"], "nothing was changed by any of them")
 }

@@ -71,6 +71,7 @@ func (s *Server) routes() []route {
 		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}
 	list = append(list, s.reportRoutes()...)
+	list = append(list, s.cardRoutes()...)
 	list = append(list, s.gearRoutes()...)
 	list = append(list, s.sheetRoutes()...)
 	list = append(list, s.listRoutes()...)

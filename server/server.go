@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"net/url"
 	"path"
+	"regexp"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -112,19 +113,23 @@ func servePages(app *fiber.App, pages fs.FS) error {
 		c.Type("html", "utf-8")
 		return c.Send(bytes.ReplaceAll(index, []byte("__NONCE__"), []byte(n)))
 	}
-	for _, path := range pagePaths {
-		app.Get(path, page)
-	}
 	files, err := fs.Sub(pages, "assets")
 	if err != nil {
 		return err
 	}
 	app.Get("/assets/*", precompressed(files), static.New("", static.Config{FS: files, MaxAge: foreverSeconds}))
+	app.Get("/*", func(c fiber.Ctx) error {
+		if strings.HasPrefix(c.Path(), "/api/") || !pagePath.MatchString(c.Path()) {
+			return c.Next()
+		}
+		return page(c)
+	})
 	return nil
 }
 
-// pagePaths are the addresses that the pages make themselves.
-var pagePaths = []string{"/", "/rack", "/gear", "/cabling", "/pull/:id", "/walk", "/drafts", "/findings", "/logbook", "/rundown"}
+// pagePath is an address that the pages make themselves: a sheet and, behind
+// it, one of its parts or what it is about.
+var pagePath = regexp.MustCompile(`^/([a-z]+(/[a-zA-Z0-9-]+)?)?$`)
 
 // foreverSeconds is how long a file whose name has its hash in it may be kept.
 const foreverSeconds = 365 * 24 * 60 * 60

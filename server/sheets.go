@@ -15,7 +15,6 @@ import (
 func (s *Server) sheetRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
-		{method: get, path: "/api/v1/spec_sheets/:id/card", id: "getSheetCard", summary: "What a spec sheet says, ready to be shown", in: byID{}, out: SheetCard{}, do: s.sheetCard, seen: true},
 		{method: get, path: "/api/v1/generic_sheets", id: "getGenericSheets", summary: "The spec sheets that come with the program", out: []lab.SpecSheet{}, do: s.genericSheets},
 		{method: post, path: "/api/v1/devices/:id/sheet", id: "postDeviceSheet", summary: "Let a device have a spec sheet of the lab or one that comes with the program", in: deviceSheet{}, out: Delta{}, do: s.putSheet, seen: true},
 		{method: get, path: "/api/v1/files/sheets.json", id: "getSheetsFile", summary: "Spec sheets alone, to hand on", in: sheetsQuery{}, out: exchange.SheetsFile{}, do: s.saveSheets, seen: true},
@@ -23,29 +22,6 @@ func (s *Server) sheetRoutes() []route {
 		{method: post, path: "/api/v1/files/sheets.json", id: "postSheetsFile", summary: "Take spec sheets from a file, all or none", in: WholeFile{}, out: Delta{}, do: s.loadSheets, seen: true},
 		{method: post, path: "/api/v1/files/sheets.json/check", id: "checkSheetsFile", summary: "What loading spec sheets would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkSheets, seen: true},
 	}
-}
-
-// SheetCard is a spec sheet with its facts, and who has it.
-type SheetCard struct {
-	Sheet   lab.SpecSheet   `json:"sheet" required:"true"`
-	Facts   []gear.CardFact `json:"facts" required:"true" nullable:"false"`
-	Devices []lab.ID        `json:"devices" required:"true" nullable:"false" description:"Those that have it"`
-}
-
-func (s *Server) sheetCard(c fiber.Ctx) error {
-	v, err := s.view(c)
-	if err != nil {
-		return err
-	}
-	sheet, err := sheetNamed(v.lab, lab.ID(c.Params("id")))
-	if err != nil {
-		return err
-	}
-	card := SheetCard{sheet, gear.FactsOf(v.lab, sheet), []lab.ID{}}
-	for by := range v.lab.UsersOf(sheet.Key()) {
-		card.Devices = append(card.Devices, by.Key().ID)
-	}
-	return c.JSON(card)
 }
 
 // sheetNamed finds a spec sheet of the lab, or one that comes with the program.

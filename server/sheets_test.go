@@ -19,8 +19,8 @@ func TestSpecSheetsAreMadeEditedAndHandedOn(t *testing.T) {
 	refused(t, s.ask("POST", "/api/v1/facts", `{"base_revision":3,"record":{"kind":"spec_sheet","id":"`+id+`"},"field":"weight_kg","text":"50 stone"}`), 422, "weight_kg", "stone")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/devices/anvil/sheet", `{"base_revision":3,"sheet_id":"`+id+`"}`).status)
 
-	card := s.ask("GET", "/api/v1/spec_sheets/"+id+"/card", "")
-	assert.Equal(t, []any{"anvil"}, card.json["devices"])
+	card := s.ask("GET", "/api/v1/cards/spec_sheets/"+id, "")
+	assert.Equal(t, "anvil", card.json["things"].([]any)[0].(map[string]any)["id"])
 	refused(t, s.ask("DELETE", "/api/v1/spec_sheets/"+id, ""), 422, "", "anvil")
 
 	text := s.ask("GET", "/api/v1/files/sheets.json", "").body
@@ -41,10 +41,10 @@ func TestSheetsThatComeWithTheProgramAreShownToo(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(s.ask("GET", "/api/v1/generic_sheets", "").body), &generic))
 	assert.Greater(t, len(generic), 55)
 	id := generic[0]["id"].(string)
-	card := s.ask("GET", "/api/v1/spec_sheets/"+id+"/card", "")
+	card := s.ask("GET", "/api/v1/cards/spec_sheets/"+id, "")
 	require.Equal(t, 200, card.status, card.body)
-	assert.Equal(t, generic[0]["name"], card.json["sheet"].(map[string]any)["name"])
-	assert.NotEmpty(t, card.json["facts"])
+	assert.Equal(t, generic[0]["name"], card.json["record"].(map[string]any)["title"])
+	assert.NotEmpty(t, card.json["groups"])
 	assert.Contains(t, s.ask("GET", "/api/v1/files/sheets.json?id="+id, "").body, `"levelstaff-sheets"`)
 	refused(t, s.ask("GET", "/api/v1/files/sheets.json?id=none", ""), 404, "", "There is no spec sheet")
 	assert.Equal(t, 200, s.ask("GET", "/api/v1/files/sheets.schema.json", "").status)

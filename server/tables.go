@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"errors"
 	"strconv"
 	"strings"
@@ -24,10 +25,10 @@ func (s *Server) tableRoutes() []route {
 		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings, kind: "text/calendar", seen: true},
 	}
 	for _, k := range lab.Kinds() {
-		if k.Alone {
+		of := recordTable{s, table.Of(k.RecordKind)}
+		if k.Alone || len(of.of.Columns) == 0 {
 			continue
 		}
-		of := recordTable{s, table.Of(k.RecordKind)}
 		list = append(list,
 			route{method: get, path: "/api/v1/tables/" + k.List, id: "table" + k.Title + "s", summary: "The table of " + k.List + ", filtered, sorted and grouped", in: tableQuery{}, out: table.Table{}, do: of.show, seen: true},
 			route{method: get, path: "/api/v1/tables/" + k.List + "/columns", id: "columns" + k.Title + "s", summary: "The columns that table can show", out: Columns{}, do: of.columns})
@@ -38,7 +39,7 @@ func (s *Server) tableRoutes() []route {
 type tableQuery struct {
 	Filter  string `query:"filter" description:"Such as ram>=64GB kind:server place:loft"`
 	Columns string `query:"columns" description:"Fields with commas between; the usual ones if left out"`
-	Sort    string `query:"sort" description:"A field, with - before it the other way round"`
+	Sort    string `query:"sort" description:"A field, with - before it the other way round; what the records are called if left out"`
 	Group   string `query:"group" description:"A field"`
 }
 
@@ -65,7 +66,7 @@ func (h recordTable) show(c fiber.Ctx) error {
 	if asked := c.Query("columns"); asked != "" {
 		columns = strings.Split(asked, ",")
 	}
-	shown, err := h.tables.of(v.lab, h.of).Show(table.Ask{Filter: c.Query("filter"), Columns: columns, Sort: c.Query("sort"), Group: c.Query("group")})
+	shown, err := h.tables.of(v.lab, h.of).Show(table.Ask{Filter: c.Query("filter"), Columns: columns, Sort: cmp.Or(c.Query("sort"), h.of.Columns[0].Field), Group: c.Query("group")})
 	var mistake *table.FilterMistake
 	if errors.As(err, &mistake) {
 		return wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", text.Sentence(mistake.Say))

@@ -1,6 +1,9 @@
 package draft
 
 import (
+	"fmt"
+	"math"
+
 	"levelstaff/core/cabling"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
@@ -21,6 +24,34 @@ type Figures struct {
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`
+}
+
+// Figure is one of them in words.
+type Figure struct {
+	Name   string  `json:"name" required:"true" description:"Which one it is, to tell it from the others"`
+	Title  string  `json:"title" required:"true"`
+	Text   string  `json:"text" required:"true"`
+	Value  float64 `json:"value" required:"true" description:"To compare it with another lab's"`
+	Better int     `json:"better,omitempty" description:"1 where more is better, -1 where less is; neither, if it is absent"`
+}
+
+// Words are the figures that labs are compared by, in the order of a list.
+func (f Figures) Words() []Figure {
+	atLeast := func(text string, unknown int) string {
+		if unknown > 0 {
+			return "≥ " + text
+		}
+		return text
+	}
+	carries := math.Round(f.WeightKG*10) / 10
+	return []Figure{
+		{"largest", "Largest free piece", fmt.Sprintf("%d U", f.LargestU), float64(f.LargestU), 1},
+		{"free", "Units free", fmt.Sprintf("%d U", f.FreeU), float64(f.FreeU), 1},
+		{"weight", "Carries", atLeast(fmt.Sprintf("%g kg", carries), f.Unweighed), carries, -1},
+		{"ports", "Switch ports free", atLeast(fmt.Sprint(f.PortsFree), f.Unlisted), float64(f.PortsFree), 1},
+		{"things", "Things", fmt.Sprint(f.Things), float64(f.Things), 0},
+		{"findings", "To act on or watch", fmt.Sprint(f.Act + f.Watch), float64(f.Act + f.Watch), -1},
+	}
 }
 
 // FiguresOf works out the figures of a lab, or of one rack of it where that is

@@ -19,16 +19,15 @@ import (
 
 // Hit is one thing that was found.
 type Hit struct {
-	Record lab.Key `json:"record" required:"true"`
-	Title  string  `json:"title" required:"true"`
-	Kind   string  `json:"kind" required:"true" description:"What sort of thing it is"`
-	Where  string  `json:"where,omitempty" description:"Where it is"`
-	Said   string  `json:"said,omitempty" description:"What it is for, or the piece of a note that was found"`
+	Record rundown.About `json:"record" required:"true"`
+	Kind   string        `json:"kind" required:"true" description:"What sort of thing it is"`
+	Said   string        `json:"said,omitempty" description:"What it is for, or the piece of a note that was found"`
 	score  int
 }
 
 // Index is a lab made ready to be searched. It is never changed.
 type Index struct {
+	lab     *lab.Lab
 	entries []entry
 	words   []string         // every word once, sorted
 	letters []uint64         // and the letters it has
@@ -37,7 +36,6 @@ type Index struct {
 
 type entry struct {
 	record lab.Record
-	where  string
 	notes  string
 }
 
@@ -59,41 +57,14 @@ const (
 // New makes the index of a lab. It takes some tens of milliseconds for
 // thousands of things; searching it takes one or two.
 func New(l *lab.Lab) *Index {
-	ix := &Index{in: map[string][]use{}}
-	for d := range lab.Each[lab.Device](l) {
-		where := rundown.WhereWords(l, d)
-		ix.add(d, d.Name, d.Kind.Words()+" "+string(d.State), where+" "+holderWords(l, d), d.Purpose, written(d.Notes, d.Maker, d.Model, d.Serial, d.Remote, d.Web, d.Console))
-		ix.entries[len(ix.entries)-1].where = where
-	}
-	for p := range lab.Each[lab.Part](l) {
-		where := rundown.PartWhere(l, p)
-		ix.add(p, p.Name, string(p.Kind)+" "+string(p.Medium), where, "", written(p.Notes, p.Maker, p.Model, p.Serial))
-		ix.entries[len(ix.entries)-1].where = where
-	}
-	for c := range lab.Each[lab.Cable](l) {
-		between := l.CableWords(lab.Cable{A: c.A, B: c.B})
-		ix.add(c, c.Label, "cable "+string(c.Kind)+" "+string(c.Colour), between, "", c.Notes)
-		ix.entries[len(ix.entries)-1].where = between
-	}
-	for r := range lab.Each[lab.Run](l) {
-		ix.add(r, r.Name, "run conduit", "", "", r.Notes)
-	}
-	for s := range lab.Each[lab.SpecSheet](l) {
-		ix.add(s, s.Name, "spec sheet "+s.Kind.Words(), "", "", written(s.Notes, s.Maker, s.Model))
-	}
-	for r := range lab.Each[lab.Rack](l) {
-		p, _ := lab.Find[lab.Place](l, r.Place)
-		ix.add(r, r.Name, "rack", p.Name, "", r.Notes)
-		ix.entries[len(ix.entries)-1].where = p.Name
-	}
-	for p := range lab.Each[lab.Place](l) {
-		up, _ := lab.Find[lab.Place](l, p.In)
-		ix.add(p, p.Name, "place", up.Name, "", p.Notes)
-		ix.entries[len(ix.entries)-1].where = up.Name
-	}
-	for r := range l.Records(lab.KindDraft) {
-		d := r.(lab.Draft)
-		ix.add(d, d.Name, "draft", "", "", d.Notes)
+	ix := &Index{lab: l, in: map[string][]use{}}
+	for _, k := range lab.Kinds() {
+		if k.Name == "" || k.Alone || k.RecordKind == lab.KindFilter {
+			continue // what has no name is found with what it is of
+		}
+		for r := range l.Records(k.RecordKind) {
+			ix.record(r)
+		}
 	}
 	ix.words = make([]string, 0, len(ix.in))
 	for w := range ix.in {
@@ -105,6 +76,31 @@ func New(l *lab.Lab) *Index {
 		ix.letters[i] = lettersOf(w)
 	}
 	return ix
+}
+
+// record takes a record in, by what is looked for of its kind besides its name
+// and where it is.
+func (ix *Index) record(r lab.Record) {
+	where := rundown.AboutOf(ix.lab, r).Where
+	kind, purpose, notes := r.Key().Kind.Words(), "", rundown.NotesOf(r)
+	switch r := r.(type) {
+	case lab.Device:
+		kind, purpose = r.Kind.Words()+" "+string(r.State), r.Purpose
+		where += " " + holderWords(ix.lab, r)
+		notes = written(notes, r.Maker, r.Model, r.Serial, r.Remote, r.Web, r.Console)
+	case lab.Part:
+		kind = string(r.Kind) + " " + string(r.Medium)
+		notes = written(notes, r.Maker, r.Model, r.Serial)
+	case lab.Cable:
+		kind += " " + string(r.Kind) + " " + string(r.Colour)
+		where = ix.lab.CableWords(lab.Cable{A: r.A, B: r.B})
+	case lab.Run:
+		kind += " conduit"
+	case lab.SpecSheet:
+		kind += " " + r.Kind.Words()
+		notes = written(notes, r.Maker, r.Model)
+	}
+	ix.add(r, lab.OwnName(r), kind, where, purpose, notes)
 }
 
 // written joins what is known of a thing besides its note: numbers and
@@ -285,14 +281,14 @@ func slip(a, b []rune) int {
 
 func (ix *Index) hit(at int32, score int, words []string) Hit {
 	e := ix.entries[at]
-	h := Hit{Record: e.record.Key(), Title: e.record.Title(), Kind: string(e.record.Key().Kind), Where: e.where, score: score}
+	h := Hit{Record: rundown.AboutOf(ix.lab, e.record), Kind: e.record.Key().Kind.Words(), score: score}
 	switch r := e.record.(type) {
 	case lab.Device:
 		h.Kind, h.Said = r.Kind.Words(), r.Purpose
 	case lab.Part:
 		h.Kind = string(r.Kind)
-	case lab.SpecSheet:
-		h.Kind = "spec sheet"
+	case lab.Cable:
+		h.Record.Where = ix.lab.CableWords(lab.Cable{A: r.A, B: r.B})
 	}
 	if piece := around(e.notes, words); piece != "" && !says(h.Said, words) {
 		h.Said = piece

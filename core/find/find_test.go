@@ -69,14 +69,14 @@ func TestWhatAPersonRemembersIsFound(t *testing.T) {
 			continue
 		}
 		if assert.NotEmpty(t, hits, query) {
-			assert.Equal(t, want, hits[0].Title, query)
+			assert.Equal(t, want, hits[0].Record.Title, query)
 		}
 	}
 }
 
 func TestAHitSaysWhereAndWhy(t *testing.T) {
 	ix := index(t)
-	assert.Equal(t, "Pantry 9-11", ix.Search("silo", 1)[0].Where)
+	assert.Equal(t, "Pantry 9-11", ix.Search("silo", 1)[0].Record.Where)
 	assert.Equal(t, "takes 3U: no rails to be had, it stands on a board", ix.Search("rails", 1)[0].Said)
 	assert.Equal(t, "choir library and everything with a login", ix.Search("choir", 1)[0].Said)
 	assert.Equal(t, "UPS", ix.Search("keep", 1)[0].Kind)
@@ -129,6 +129,6 @@ spare 2x lead 1m magenta cat6a
 	for query, want := range map[string]string{"pp1.03": "cable PP1.03", "core/3": "cable PP1.03", "magenta": "cable", "stairs": "run stairs run", "skirting": "run stairs run"} {
 		hits := ix.Search(query, 5)
 		require.NotEmpty(t, hits, query)
-		assert.Contains(t, fmt.Sprintf("%s %s", hits[0].Record.Kind, hits[0].Title), want, query)
+		assert.Contains(t, fmt.Sprintf("%s %s", hits[0].Record.Kind, hits[0].Record.Title), want, query)
 	}
 }

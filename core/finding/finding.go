@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 )
 
 // Level is how much a finding asks for.
@@ -27,11 +28,11 @@ func (Level) Enum() []any { return []any{Act, Watch, Note} }
 
 // Finding is one thing that the checks noticed.
 type Finding struct {
-	Key     string    `json:"key" required:"true" description:"The same for the same finding tomorrow: its check and what it is about"`
-	Check   string    `json:"check" required:"true" description:"The check that noticed it, in words"`
-	Level   Level     `json:"level" required:"true"`
-	Say     string    `json:"say" required:"true" description:"What is the matter, with the figures it comes from"`
-	Records []lab.Key `json:"records" required:"true" nullable:"false" description:"What it is about, the first thing first"`
+	Key     string          `json:"key" required:"true" description:"The same for the same finding tomorrow: its check and what it is about"`
+	Check   string          `json:"check" required:"true" description:"The check that noticed it, in words"`
+	Level   Level           `json:"level" required:"true"`
+	Say     string          `json:"say" required:"true" description:"What is the matter, with the figures it comes from"`
+	Records []rundown.About `json:"records" required:"true" nullable:"false" description:"What it is about, the first thing first"`
 	// Accepted is what somebody said of it.
 	Accepted *lab.Acceptance `json:"accepted,omitempty"`
 	// Again: it was accepted, and the day to look at it again has come.
@@ -74,7 +75,7 @@ func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 			for _, r := range about {
 				key := r.Key()
 				f.Key += " " + string(key.ID)
-				f.Records = append(f.Records, key)
+				f.Records = append(f.Records, rundown.AboutOf(l, r))
 			}
 			if a, ok := l.Accepted(f.Key); ok {
 				f.Accepted = &a

@@ -4,11 +4,13 @@ import (
 	"slices"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 )
 
 // Gap is a fact that is not documented yet and matters for its kind of thing.
 type Gap struct {
 	Device   lab.ID `json:"device_id" required:"true"`
+	Where    string `json:"where,omitempty" description:"Where the device is, said on a walk"`
 	Field    string `json:"field" required:"true" description:"The fact's field, or parts:drive and so on for what is inside"`
 	Question string `json:"question" required:"true"`
 	Unit     string `json:"unit,omitempty" description:"What a bare number is taken for"`
@@ -116,7 +118,7 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 		case q.known(d, s, parts), slices.Contains(d.Never, q.field):
 			known++
 		default:
-			gaps = append(gaps, Gap{d.ID, q.field, q.ask, q.unit, q.example, q.matters})
+			gaps = append(gaps, Gap{Device: d.ID, Field: q.field, Question: q.ask, Unit: q.unit, Example: q.example, Matters: q.matters})
 		}
 	}
 	return gaps, known
@@ -159,6 +161,9 @@ func (c *Complete) add(l *lab.Lab, holder lab.Key) {
 
 func (c *Complete) device(l *lab.Lab, d lab.Device) {
 	gaps, known := asked(l, d)
+	for i := range gaps {
+		gaps[i].Where = rundown.AboutOf(l, d).Where
+	}
 	c.Gaps = append(c.Gaps, gaps...)
 	c.Known += known
 	c.Of += known + len(gaps)

@@ -19,6 +19,7 @@ type Kind struct {
 	Title string // in the names of the API
 	Built bool   // says how the lab is built, rather than what is planned or thought about it
 	Alone bool   // there is one such record
+	Shown string // the page that shows one of them, to which its id is added
 	Name  string // the JSON field of what a record is called, "" where it has no name
 	Type  reflect.Type
 	// Many is an empty list of such records, One the zero record: what the API
@@ -40,26 +41,26 @@ const (
 // registry lists the kinds of record there are. The order is that of creation:
 // what is referred to comes before what refers.
 var registry = []Kind{
-	kind[Settings]("lab", "Lab", built),
-	kind[Place]("places", "Place", built),
-	kind[Rack]("racks", "Rack", built),
-	kind[SpecSheet]("spec_sheets", "SpecSheet", built),
-	kind[Device]("devices", "Device", built),
-	kind[Part]("parts", "Part", built),
-	kind[Photo]("photos", "Photo", built),
-	kind[Run]("runs", "Run", built),
-	kind[Cable]("cables", "Cable", built),
-	kind[Draft]("drafts", "Draft", thought),
-	kind[Step]("steps", "Step", thought),
-	kind[Note]("notes", "Note", thought),
-	kind[Acceptance]("acceptances", "Acceptance", thought),
-	kind[Filter]("filters", "Filter", thought),
+	kind[Settings]("lab", "Lab", built, "/rack"),
+	kind[Place]("places", "Place", built, "/rack"),
+	kind[Rack]("racks", "Rack", built, "/rack"),
+	kind[SpecSheet]("spec_sheets", "SpecSheet", built, "/gear/sheets"),
+	kind[Device]("devices", "Device", built, "/rack"),
+	kind[Part]("parts", "Part", built, "/gear/parts"),
+	kind[Photo]("photos", "Photo", built, "/rack"),
+	kind[Run]("runs", "Run", built, "/cabling/runs"),
+	kind[Cable]("cables", "Cable", built, "/cabling"),
+	kind[Draft]("drafts", "Draft", thought, "/drafts"),
+	kind[Step]("steps", "Step", thought, "/drafts"),
+	kind[Note]("notes", "Note", thought, "/logbook"),
+	kind[Acceptance]("acceptances", "Acceptance", thought, "/findings"),
+	kind[Filter]("filters", "Filter", thought, "/gear"),
 }
 
 // kind finds the list of such records in Records by its type.
-func kind[R Record](list, title string, built bool) Kind {
+func kind[R Record](list, title string, built bool, shown string) Kind {
 	var zero R
-	k := Kind{RecordKind: zero.Key().Kind, List: list, Title: title, Built: built, Type: reflect.TypeFor[R](), Many: []R{}, One: zero, name: -1}
+	k := Kind{RecordKind: zero.Key().Kind, List: list, Title: title, Built: built, Shown: shown, Type: reflect.TypeFor[R](), Many: []R{}, One: zero, name: -1}
 	for f := range k.Type.NumField() {
 		if k.Type.Field(f).Tag.Get("lab") == "name" {
 			k.name, k.Name = f, jsonName(k.Type.Field(f))

@@ -30,10 +30,10 @@ func cableFacts() []fact {
 			{lab.RightSide, "via right", []string{"right", "via the right"}},
 			{lab.RoundBack, "via back", []string{"back", "via the back", "round the back"}},
 			{lab.ByBrush, "via brush", []string{"brush", "via the brush"}},
-		}),
-		reference(ofCable, lab.KindRun, "run", "run_id", []string{"via", "run"}, func(c *lab.Cable) *lab.ID { return &c.Run }),
-		written(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string { return &c.Label }, text.Quote),
-		carries(),
+		}).optional(),
+		reference(ofCable, lab.KindRun, "run", "run_id", []string{"via", "run"}, func(c *lab.Cable) *lab.ID { return &c.Run }).optional(),
+		written(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string { return &c.Label }, text.Quote).optional(),
+		carries().optional(),
 		choice(ofCable, "state", "state", func(c *lab.Cable) *lab.CableState { return &c.State }, []option[lab.CableState]{
 			{lab.CableInUse, "", []string{"in use"}},
 			{lab.CableSpare, "spare", nil},
@@ -48,8 +48,8 @@ func cableFacts() []fact {
 		note(ofRun, func(r *lab.Run) *string { return &r.Notes }),
 
 		legend(),
-		measure(scope(lab.KindLab), "slack of leads", "slack_mm", text.Length, []string{"slack"}, "slack 100mm", "slack %s", func(s *lab.Settings) **float64 { return &s.SlackMM }),
-		written(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`, func(s *lab.Settings) *string { return &s.Pattern }, text.Quote),
+		measure(scope(lab.KindLab), "slack of leads", "slack_mm", text.Length, []string{"slack"}, "slack 100mm", "slack %s", func(s *lab.Settings) **float64 { return &s.SlackMM }).usually("100mm"),
+		written(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`, func(s *lab.Settings) *string { return &s.Pattern }, text.Quote).usually("{panel}.{port:02}"),
 
 		portMarks(),
 	}

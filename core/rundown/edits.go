@@ -29,6 +29,8 @@ type Edit struct {
 	Verb   Verb    `json:"verb" required:"true"`
 	Record lab.Key `json:"record" required:"true"`
 	Title  string  `json:"title" required:"true" description:"What the record is called"`
+	Where  string  `json:"where,omitempty" description:"Where it is, where it is still there"`
+	To     string  `json:"to,omitempty" description:"The page that shows it, where it is still there"`
 	Detail string  `json:"detail,omitempty" description:"From what to what"`
 }
 
@@ -50,7 +52,11 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 			continue
 		}
 		add := func(v Verb, title, detail string) {
-			list = append(list, Edit{v, c.Key(), title, detail})
+			edit := Edit{Verb: v, Record: c.Key(), Title: title, Detail: detail}
+			if c.After != nil {
+				edit.Where, edit.To = placeWords(after, c.After), pageOf(c.After)
+			}
+			list = append(list, edit)
 		}
 		switch {
 		case c.Before == nil:

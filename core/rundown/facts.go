@@ -52,6 +52,10 @@ type fact struct {
 	typedWhole bool
 	// names is the kind of record it names, "" where it names none.
 	names lab.RecordKind
+	// usual is what holds while nobody has said anything else.
+	usual string
+	// maybe: there need not be one, so that nothing is missing where there is none.
+	maybe bool
 	// head: it stands in what a line begins with, not among its phrases.
 	head bool
 	// file is what a column of a file calls it, where that is not its field.
@@ -72,6 +76,7 @@ const (
 	PowerUse Group = "power"
 	WaysIn   Group = "ways in"
 	Cost     Group = "money"
+	Make     Group = "make"
 	Hidden   Group = "private"
 )
 
@@ -128,12 +133,12 @@ var facts = slices.Concat([]fact{
 		{lab.Rack10, "10in", []string{"10 inch", "10 in", "10inch", `10"`, "10in wide", "10 inch wide"}},
 		{lab.RackOwn, "own measures", []string{"own width"}},
 	}),
-	measure(scope(lab.KindRack), "face", "face_mm", text.Length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 { return &r.FaceMM }),
-	measure(scope(lab.KindRack), "opening", "opening_mm", text.Length, []string{"opening"}, "opening 500mm", "opening %s", func(r *lab.Rack) **float64 { return &r.OpeningMM }),
+	measure(scope(lab.KindRack), "face", "face_mm", text.Length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 { return &r.FaceMM }).optional(),
+	measure(scope(lab.KindRack), "opening", "opening_mm", text.Length, []string{"opening"}, "opening 500mm", "opening %s", func(r *lab.Rack) **float64 { return &r.OpeningMM }).optional(),
 	measure(scope(lab.KindRack), "depth", "depth_mm", text.Length, []string{"deep", "depth"}, "800mm deep", "%s deep", func(r *lab.Rack) **float64 { return &r.DepthMM }),
 	measure(scope(lab.KindRack), "room behind the door", "door_mm", text.Length, []string{"door"}, "door 40mm", "door %s", func(r *lab.Rack) **float64 { return &r.DoorMM }),
 	measure(scope(lab.KindRack), "load it may carry", "holds_kg", text.Mass, []string{"holds", "carries"}, "holds 300kg", "holds %s", func(r *lab.Rack) **float64 { return &r.HoldsKG }),
-	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving"}, "150kg moving", "%s moving", func(r *lab.Rack) **float64 { return &r.MovingKG }),
+	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving"}, "150kg moving", "%s moving", func(r *lab.Rack) **float64 { return &r.MovingKG }).optional(),
 	choice(scope(lab.KindRack), "stance", "stance", func(r *lab.Rack) *lab.Stance { return &r.Stance }, []option[lab.Stance]{
 		{lab.Standing, "standing", []string{"on feet", "on the floor"}},
 		{lab.OnCastors, "on castors", []string{"castors", "on casters", "on wheels", "wheels"}},
@@ -159,7 +164,7 @@ var facts = slices.Concat([]fact{
 	specFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Spec { return &d.Spec }),
 	[]fact{
 		written(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string { return &d.Purpose }, text.Quote),
-		written(scope(lab.KindDevice), "why it was bought", "why", []string{"because"}, `because "it takes eight drives"`, func(d *lab.Device) *string { return &d.Why }, text.Quote),
+		written(scope(lab.KindDevice), "why it was bought", "why", []string{"because"}, `because "it takes eight drives"`, func(d *lab.Device) *string { return &d.Why }, text.Quote).optional(),
 	},
 	wayFacts(),
 	moneyFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Money { return &d.Money }),

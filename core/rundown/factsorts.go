@@ -42,6 +42,10 @@ func (f fact) barely(bare func(text.Quantity) bool) fact { f.bare = bare; return
 
 func (f fact) under(g Group) fact { f.group = g; return f }
 
+func (f fact) usually(is string) fact { f.usual = is; return f }
+
+func (f fact) optional() fact { f.maybe = true; return f }
+
 func (f fact) inPhrases() fact { f.head = false; return f }
 
 // wholeMeasure is a measure that records keep as a whole number, such as bytes.
@@ -207,7 +211,7 @@ func note[R any](of scope, at func(*R) *string) fact {
 		}
 		return spoken(l, b)
 	}
-	return f
+	return f.optional()
 }
 
 // isComment reports whether a note can be written as a comment.
@@ -253,7 +257,7 @@ type option[V ~string] struct {
 
 func (o option[V]) shown() string {
 	if o.write == "" && len(o.also) > 0 {
-		return string(o.value)
+		return o.also[0]
 	}
 	return o.write
 }

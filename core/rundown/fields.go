@@ -19,7 +19,11 @@ type Field struct {
 	List    bool     `json:"list,omitempty" description:"It has several values, with commas between"`
 	Private bool     `json:"private,omitempty" description:"Left out of what is shared"`
 	Long    bool     `json:"long,omitempty" description:"Its text may have several lines"`
+	Usual   string   `json:"usual,omitempty" description:"What holds while nobody has said anything else"`
 	Words   bool     `json:"words,omitempty" description:"It is in somebody's own words"`
+	Maybe   bool     `json:"maybe,omitempty" description:"There need not be one, so that nothing is missing where there is none"`
+	// Names is the kind of record it names.
+	Names lab.RecordKind `json:"names,omitempty" description:"The kind of record it names"`
 
 	// File is what a column of a file calls it.
 	File string `json:"-"`
@@ -29,7 +33,7 @@ type Field struct {
 
 // Enum lists the groups for the published schema.
 func (Group) Enum() []any {
-	return []any{Basics, Measures, Within, Ports, PowerUse, WaysIn, Cost, Hidden}
+	return []any{Basics, Measures, Within, Ports, PowerUse, WaysIn, Cost, Make, Hidden}
 }
 
 // FieldsOf lists the facts that can be said of such a record: what its line
@@ -40,7 +44,7 @@ func FieldsOf(r lab.Record) []Field {
 	ix := indexes[scopeOf(r)]
 	for _, f := range slices.Concat(ix.heads, ix.list) {
 		list = append(list, Field{Field: f.field, Name: f.name, Group: f.group, Example: f.example, Choices: slices.Clone(f.choices), Unit: f.measured.Base, Number: f.number != nil, List: f.many,
-			Private: kind.Private(f.field), Long: f.raw != nil, Words: f.typedWhole && f.names == "", File: cmp.Or(f.file, f.field), Later: f.head && f.field != kind.Name && len(f.choices) == 0})
+			Private: kind.Private(f.field), Long: f.raw != nil, Usual: f.usual, Words: f.typedWhole && f.names == "", Maybe: f.maybe, Names: f.names, File: cmp.Or(f.file, f.field), Later: f.head && f.field != kind.Name && len(f.choices) == 0})
 	}
 	return list
 }

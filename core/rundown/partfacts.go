@@ -13,8 +13,8 @@ func partFacts() []fact {
 		all = append(all, partKindFact(of), holderFact(of), seatFact(of), choice(of, "state", "state", func(p *lab.Part) *lab.State { return &p.State }, stateOptions))
 		all = append(all, partsOwn(of, k)...)
 		all = append(all,
-			written(of, "maker", "maker", []string{"maker"}, `maker "Fell"`, func(p *lab.Part) *string { return &p.Maker }, text.Quote),
-			written(of, "model", "model", []string{"model"}, `model "R2"`, func(p *lab.Part) *string { return &p.Model }, text.Quote),
+			written(of, "maker", "maker", []string{"maker"}, `maker "Fell"`, func(p *lab.Part) *string { return &p.Maker }, text.Quote).under(Make),
+			written(of, "model", "model", []string{"model"}, `model "R2"`, func(p *lab.Part) *string { return &p.Model }, text.Quote).under(Make),
 			written(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(p *lab.Part) *string { return &p.Serial }, text.Quote).under(Hidden))
 		all = append(all, moneyFacts(of, func(p *lab.Part) *lab.Money { return &p.Money })...)
 		all = append(all, note(of, func(p *lab.Part) *string { return &p.Notes }))

@@ -74,11 +74,11 @@ func (p *printer) section(k lineKind, r lab.Record) {
 			head += " " + s
 		}
 	}
-	p.line(0, sectionHead(head, lab.OwnName(r)), noteOf(r), spoken(r, p.lab), false)
+	p.line(0, sectionHead(head, lab.OwnName(r)), NotesOf(r), spoken(r, p.lab), false)
 }
 
-// noteOf is a record's notes, "" where its kind has none.
-func noteOf(r lab.Record) string {
+// NotesOf is a record's notes, "" where its kind has none.
+func NotesOf(r lab.Record) string {
 	if f, ok := indexes[scopeOf(r)].byField["notes"]; ok {
 		return f.raw(open(r))
 	}

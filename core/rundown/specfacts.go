@@ -21,8 +21,8 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 		return ""
 	}
 	return []fact{
-		written(of, "maker", "maker", []string{"maker", "made by"}, `maker "Fell"`, words(func(s *lab.Spec) *string { return &s.Maker }), text.Quote),
-		written(of, "model", "model", []string{"model"}, `model "R2"`, words(func(s *lab.Spec) *string { return &s.Model }), text.Quote),
+		written(of, "maker", "maker", []string{"maker", "made by"}, `maker "Fell"`, words(func(s *lab.Spec) *string { return &s.Maker }), text.Quote).under(Make),
+		written(of, "model", "model", []string{"model"}, `model "R2"`, words(func(s *lab.Spec) *string { return &s.Model }), text.Quote).under(Make),
 		takes(of, whole(func(s *lab.Spec) **int { return &s.TakesU })).under(Measures),
 		high,
 		measure(of, "width", "width_mm", text.Length, []string{"wide", "width"}, "440mm wide", "%s wide", mm(func(s *lab.Spec) **float64 { return &s.WidthMM })).under(Measures),
@@ -64,7 +64,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 		measure(of, "noise", "noise_db", text.Sound, []string{"noise", "loud"}, "38dB", "", mm(func(s *lab.Spec) **float64 { return &s.NoiseDB })).barely(isIn(text.Sound)).under(PowerUse),
 		measure(of, "works from", "temp_from_c", text.Warmth, []string{"works from", "from"}, "works from 5C", "works from %s", mm(func(s *lab.Spec) **float64 { return &s.TempFromC })).under(PowerUse),
 		measure(of, "works up to", "temp_to_c", text.Warmth, []string{"works to", "up to"}, "works to 40C", "works to %s", mm(func(s *lab.Spec) **float64 { return &s.TempToC })).under(PowerUse),
-		written(of, "figures are from", "figures_by", []string{"figures by", "figures from"}, `figures by "the label"`, words(func(s *lab.Spec) *string { return &s.FiguresBy }), text.Quote),
+		written(of, "figures are from", "figures_by", []string{"figures by", "figures from"}, `figures by "the label"`, words(func(s *lab.Spec) *string { return &s.FiguresBy }), text.Quote).under(Make),
 	}
 }
 

@@ -35,6 +35,7 @@ type Column struct {
 	Group   rundown.Group `json:"group,omitempty"`
 	Choices []string      `json:"choices,omitempty"`
 	Derived bool          `json:"derived,omitempty" description:"Worked out, so it cannot be edited"`
+	Maybe   bool          `json:"maybe,omitempty" description:"There need not be one, so that nothing is missing where there is none"`
 	Private bool          `json:"private,omitempty"`
 	File    string        `json:"-"` // what a column of a file calls it
 	Later   bool          `json:"-"` // it names other things, so that of many records it is set last
@@ -105,7 +106,7 @@ func factColumns(samples ...lab.Record) []Column {
 }
 
 func factColumn(f rundown.Field) Column {
-	c := Column{Field: f.Field, Title: f.Name, Kind: Words, Unit: f.Unit, Group: f.Group, Choices: f.Choices, Private: f.Private, File: f.File, Later: f.Later, Words: aliases[f.Field], sums: slices.Contains(summed, f.Field)}
+	c := Column{Field: f.Field, Title: f.Name, Kind: Words, Unit: f.Unit, Group: f.Group, Choices: f.Choices, Private: f.Private, Maybe: f.Maybe, File: f.File, Later: f.Later, Words: aliases[f.Field], sums: slices.Contains(summed, f.Field)}
 	switch {
 	case f.Field == "price_minor":
 		c.Kind = Price

@@ -37,21 +37,21 @@ test('card, fit and side', async ({ page }) => {
   await expect(page.getByRole('dialog')).toContainText('448 mm wide with its rails')
   await shoot(page, 'fit')
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Side', exact: true }).click()
+  await page.getByRole('link', { name: 'Side', exact: true }).click()
   await expect(page.getByRole('group', { name: 'Pantry, from the side' })).toBeVisible()
   await shoot(page, 'side')
 })
 
 test('money', async ({ page }) => {
   await page.getByRole('link', { name: 'Gear' }).click()
-  await page.getByRole('button', { name: 'Money and age' }).click()
+  await page.getByRole('link', { name: 'Money and age' }).click()
   await expect(page.getByRole('img', { name: 'Spent by year' })).toBeVisible()
   await shoot(page, 'money')
 })
 
 test('spec sheets', async ({ page }) => {
   await page.getByRole('link', { name: 'Gear' }).click()
-  await page.getByRole('button', { name: 'Spec sheets' }).click()
+  await page.getByRole('link', { name: 'Spec sheets' }).click()
   await page.getByRole('button', { name: /^Fell R28/ }).click()
   await expect(page.getByRole('img', { name: 'Fell R28, rear' })).toBeVisible()
   await shoot(page, 'spec-sheets')
@@ -95,7 +95,7 @@ for (const [name, ready] of sheets) {
 test('all racks, in a draft', async ({ page }) => {
   await page.getByRole('button', { name: /^As built: drafts/ }).click()
   await page.getByText('Draft: Quiet ember').click()
-  await page.getByRole('button', { name: 'All racks' }).click()
+  await page.getByRole('link', { name: 'All racks' }).click()
   await expect(page.locator('[data-ghost]').first()).toBeVisible()
   await shoot(page, 'all-racks-draft')
 })

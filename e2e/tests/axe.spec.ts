@@ -19,7 +19,7 @@ const menu = async (page: Page, item: string) => {
 
 const cabling = async (page: Page, view: string) => {
   await page.getByRole('link', { name: 'Cabling' }).click()
-  await page.getByRole('button', { name: view, exact: true }).click()
+  await page.getByRole('link', { name: view, exact: true }).click()
 }
 
 /** Each view, and how one gets there. */
@@ -52,12 +52,12 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   },
   'the money': async (page) => {
     await page.getByRole('link', { name: 'Gear' }).click()
-    await page.getByRole('button', { name: 'Money and age' }).click()
+    await page.getByRole('link', { name: 'Money and age' }).click()
     await expect(page.getByRole('img', { name: 'Spent by year' })).toBeVisible()
   },
   'the spec sheets': async (page) => {
     await page.getByRole('link', { name: 'Gear' }).click()
-    await page.getByRole('button', { name: 'Spec sheets' }).click()
+    await page.getByRole('link', { name: 'Spec sheets' }).click()
     await page.getByRole('button', { name: /^Scar N12/ }).click()
     await expect(page.getByRole('img', { name: 'Scar N12, rear' })).toBeVisible()
   },
@@ -81,7 +81,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await expect(page.getByRole('list', { name: 'Racks' })).toContainText('Pantry')
   },
   'the side view': async (page) => {
-    await page.getByRole('button', { name: 'Side', exact: true }).click()
+    await page.getByRole('link', { name: 'Side', exact: true }).click()
     await expect(page.getByRole('group', { name: 'Pantry, from the side' })).toBeVisible()
   },
   'the walk': async (page) => {
@@ -102,7 +102,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   },
   'two days': async (page) => {
     await page.getByRole('link', { name: 'Logbook' }).click()
-    await page.getByRole('button', { name: 'Two days' }).click()
+    await page.getByRole('link', { name: 'Two days' }).click()
     await expect(page.locator('[data-edits]')).toContainText('old core')
   },
   find: async (page) => {

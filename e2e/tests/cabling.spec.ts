@@ -1,11 +1,11 @@
 import { execFileSync } from 'node:child_process'
-import { devices, type Page } from '@playwright/test'
+import { devices, type Locator, type Page } from '@playwright/test'
 import { drawn, expect, onStaff, quick, test, type } from '../fixtures'
 
 const jack = (page: Page, name: string) => page.locator(`[data-jack="${name}"]`)
 const strip = (page: Page, words: RegExp) => page.getByRole('group', { name: 'Trails' }).getByRole('button', { name: words })
 const card = (page: Page) => page.getByRole('complementary', { name: 'Card' })
-const view = (page: Page, name: string) => page.getByRole('group', { name: 'What is shown' }).getByRole('button', { name, exact: true }).click()
+const view = (page: Page, name: string) => page.getByRole('navigation', { name: /^Parts of/ }).getByRole('link', { name, exact: true }).click()
 
 test('a panel is patched by one line, and undone by one key', async ({ page }) => {
   await type(page, 'rack "Cupboard": 6U')
@@ -133,27 +133,32 @@ test.describe('in Quarry House', () => {
 
   test('a lead is edited in the table, others are pasted, and what is wrong is refused whole', async ({ page }) => {
     await view(page, 'Leads')
-    const table = page.getByRole('table', { name: 'Leads' })
-    await page.getByRole('searchbox', { name: 'Filter' }).fill('PP1.03')
-    await table.getByRole('button', { name: 'Colour: yellow' }).click()
-    await table.getByRole('textbox', { name: 'Colour', exact: true }).fill('blurple')
-    await page.keyboard.press('Enter')
-    await expect(table.getByRole('alert')).toContainText('“blurple” is not a colour known here')
-    await table.getByRole('textbox', { name: 'Colour', exact: true }).fill('pink')
-    await page.keyboard.press('Enter')
-    await expect(table.getByRole('button', { name: 'Colour: pink' })).toBeVisible()
-    await page.getByRole('searchbox', { name: 'Filter' }).fill('gate/')
-    const rows = await table.getByRole('row').count()
-    const paste = (text: string) =>
-      table.getByRole('textbox', { name: 'One end of a new cable' }).evaluate((input, text) => {
+    const table = page.getByRole('grid', { name: 'Leads' })
+    const filter = page.getByRole('searchbox', { name: 'Filter' })
+    await filter.fill('PP1.03')
+    await expect(table.getByRole('gridcell', { name: 'PP1.03', exact: true })).toBeVisible()
+    await expect(table.getByRole('row')).toHaveCount(3) // the headings, the new one and it
+    await table.getByRole('gridcell', { name: 'yellow', exact: true }).dblclick()
+    // A colour is chosen from those that are known, or pasted.
+    await table.getByRole('combobox', { name: 'colour' }).selectOption('pink')
+    await expect(table.getByRole('gridcell', { name: 'pink', exact: true })).toBeVisible()
+    const paste = (into: Locator, text: string) =>
+      into.evaluate((target, text) => {
         const data = new DataTransfer()
-        data.setData('text', text)
-        input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+        data.setData('text/plain', text)
+        target.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
       }, text)
-    await paste('gate/3\tPP1/20\t1\tblue\ngate/3\tPP1/21\t1\tblue')
+    await table.getByRole('gridcell', { name: 'pink', exact: true }).click()
+    await paste(table.getByRole('gridcell', { name: 'pink', exact: true }), 'blurple')
+    await expect(page.getByRole('status')).toContainText('“blurple” is not a colour known here')
+    await filter.fill('gate/')
+    await expect(table.getByRole('gridcell', { name: 'pink', exact: true })).toHaveCount(0)
+    const rows = await table.getByRole('row').count()
+    const end = table.getByRole('textbox', { name: 'One end of a new one' })
+    await paste(end, 'gate/3\tPP1/20\tcat6\tblue\ngate/3\tPP1/21\tcat6\tblue')
     await expect(table.getByRole('alert')).toContainText('gate/3 has “gate/3 - PP1/20” in it already')
-    await expect(table.getByRole('row')).toHaveCount(rows + 1)
-    await paste('gate/3\tPP1/20\t1\tblue\ngate/4\tPP1/21\t1\tblue')
+    await expect(table.getByRole('row')).toHaveCount(rows)
+    await paste(end, 'gate/3\tPP1/20\tcat6\tblue\ngate/4\tPP1/21\tcat6\tblue')
     await expect(table.getByRole('row')).toHaveCount(rows + 2)
   })
 
@@ -214,7 +219,7 @@ test.describe('in Quarry House', () => {
   test('from a finding, from what is looked for and from a label one gets to the cable', async ({ page, lab }) => {
     await page.keyboard.press('9')
     const row = page.getByRole('listitem').filter({ hasText: 'core/16 - ember/1 is faulty and still plugged in.' })
-    await row.getByRole('button', { name: 'the cable' }).click()
+    await row.getByRole('button', { name: 'core/16 - ember/1', exact: true }).click()
     await expect(card(page).getByRole('heading', { name: 'core 16' })).toBeVisible()
     await card(page).getByRole('button', { name: 'State: faulty' }).click()
     await page.getByRole('option', { name: 'in use' }).click()
@@ -337,7 +342,7 @@ test.describe('at the rack', () => {
     await jack(page, 'core/22').tap()
     await card(page).getByRole('button', { name: 'Lead a cable' }).tap()
     await expect(page.getByText('A cable is being led from core 22: pick where it goes.')).toBeVisible()
-    await page.getByRole('group', { name: 'What is shown' }).getByRole('button', { name: 'All faces' }).tap()
+    await page.getByRole('navigation', { name: /^Parts of/ }).getByRole('link', { name: 'All faces' }).tap()
     await jack(page, 'gate/3').tap()
     await expect(card(page).getByRole('button', { name: 'Other end: gate/3' })).toBeVisible()
     for (const button of await card(page).getByRole('button').all()) expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(24)

@@ -70,7 +70,7 @@ test('files go out and in, and a bad one says why', async ({ page }) => {
     await load('bad.csv', 'name,kind,where\nlark,fridge,?\nanvil,server,"""Pantry"" 99"\n')
     await expect(page.getByRole('region', { name: 'What comes of each line' })).toContainText('2refusedlarkkind: “fridge” is not a kind of device')
     await expect(page.getByRole('button', { name: '2 refused' })).toHaveAttribute('aria-pressed', 'true')
-    await expect(page.getByRole('button', { name: /^Load/ })).toHaveCount(0)
+    await expect(page.getByRole('button', { name: /^Load bad/ })).toHaveCount(0)
     await load('good.csv', 'name;kind;where;weight\nlark;mini pc;?;1,2\nanvil;;;25\n')
     await expect(page.getByRole('button', { name: '1 new' })).toBeVisible()
     await page.getByRole('button', { name: /^Load good.csv/ }).click()

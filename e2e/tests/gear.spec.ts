@@ -120,7 +120,7 @@ test.describe('in Quarry House', () => {
     await page.keyboard.type('700')
     await page.keyboard.press('Enter')
     await expect(grid.getByRole('row', { name: /ember/ })).toContainText('700')
-    await page.getByRole('button', { name: 'Money and age' }).click()
+    await page.getByRole('link', { name: 'Money and age' }).click()
     await expect(page.getByRole('img', { name: 'Spent by year' })).toBeVisible()
     await expect(page.getByRole('row', { name: /heron/ })).toContainText('return')
     const calendar = page.waitForEvent('download')
@@ -129,11 +129,11 @@ test.describe('in Quarry House', () => {
   })
 
   test('the rack is looked at from its side and through a lens', async ({ page }) => {
-    await page.getByRole('button', { name: 'Side', exact: true }).click()
+    await page.getByRole('link', { name: 'Side', exact: true }).click()
     const side = page.getByRole('group', { name: 'Pantry, from the side' })
     await expect(side.getByRole('img', { name: 'anvil, 710 mm deep', exact: true })).toBeVisible()
     await expect(side.getByRole('img', { name: 'silo, depth not known' })).toBeVisible()
-    await page.getByRole('button', { name: 'Front', exact: true }).click()
+    await page.getByRole('link', { name: 'Front', exact: true }).click()
     await page.getByRole('combobox', { name: 'Lens' }).selectOption('weight')
     await expect(drawn(page, 'anvil, server, 12-13')).toContainText('24 kg')
   })

@@ -28,7 +28,7 @@ test('the keyboard alone builds a rack, mends it and takes it back', async ({ pa
   await keys.press('Shift+ArrowUp')
   await expect(page.getByRole('status')).toHaveText('There is no room further up for anvil.')
   await keys.press('Shift+ArrowRight')
-  await expect(page.getByRole('button', { name: 'Where: 5-6 rear, edit' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Where: Cupboard 5-6 rear, edit' })).toBeVisible()
 
   // Into the card, and from fact to fact to the width.
   await keys.press('Enter')

@@ -1,6 +1,13 @@
+import type { Page } from '@playwright/test'
 import { expect, onStaff, setFact, test, type } from '../fixtures'
 
 test.use({ demo: true, viewport: { width: 390, height: 844 }, hasTouch: true })
+
+/** The mark opens the list of all sheets. */
+async function toSheet(page: Page, name: string) {
+  await page.getByRole('button', { name: /: all sheets$/ }).tap()
+  await page.getByRole('navigation', { name: 'All sheets' }).getByRole('link', { name }).tap()
+}
 
 test('at the rack, a phone shows the staff, fills in a fact and adds a thing', async ({ page }) => {
   await expect(page.getByText('6 U free')).toBeVisible()
@@ -27,18 +34,18 @@ test('on a phone one finds a thing, ticks off a step and writes a note', async (
   await expect(page.getByRole('button', { name: 'Name: keep, edit' })).toBeVisible()
   await page.getByRole('button', { name: 'Close the card' }).tap()
 
-  await page.getByRole('link', { name: 'Drafts' }).tap()
+  await toSheet(page, 'Drafts')
   const steps = page.getByRole('complementary', { name: 'Steps of the draft' })
   await steps.getByRole('button', { name: 'Done: server "ember" removed' }).tap()
   await expect(steps.getByText('✓')).toHaveCount(1)
   await page.getByRole('button', { name: 'Undo' }).tap()
   await expect(steps.getByText('✓')).toHaveCount(0)
 
-  await page.getByRole('link', { name: 'Findings' }).tap()
+  await toSheet(page, 'Findings')
   await page.getByRole('button', { name: 'ember', exact: true }).first().tap()
   await expect(page.getByRole('button', { name: 'State: faulty, edit' })).toBeVisible()
   await page.getByRole('button', { name: 'Close the card' }).tap()
-  await page.getByRole('link', { name: 'Logbook' }).tap()
+  await toSheet(page, 'Logbook')
   await page.getByRole('textbox', { name: 'Note by hand' }).fill('Dusted the top of the rack')
   await page.getByRole('button', { name: 'Write down' }).tap()
   await expect(page.getByText('Dusted the top of the rack', { exact: true })).toBeVisible()

@@ -6,7 +6,7 @@ test('a spec sheet is copied, mended, given to a thing, and handed on as a file'
   await type(page, '5 switch "core"')
   await page.keyboard.press('Escape')
   await page.getByRole('link', { name: /Gear/ }).click()
-  await page.getByRole('button', { name: 'Spec sheets' }).click()
+  await page.getByRole('link', { name: 'Spec sheets' }).click()
   const list = page.getByRole('navigation', { name: 'Spec sheets' })
   await list.getByRole('searchbox').fill('switch 24 sfp+ poe')
   await list.getByRole('button', { name: /^1U PoE switch, 24 x 1G at \+ 4 x SFP\+/ }).click()
@@ -28,7 +28,7 @@ test('a spec sheet is copied, mended, given to a thing, and handed on as a file'
   await page.getByRole('dialog').getByRole('button', { name: /^Tarn 24P/ }).click()
   await expect(card.getByRole('button', { name: 'Weight: 4.082 kg, edit' })).toBeVisible()
   await page.getByRole('link', { name: /Gear/ }).click()
-  await page.getByRole('button', { name: 'Spec sheets' }).click()
+  await page.getByRole('link', { name: 'Spec sheets' }).click()
   await expect(page.getByRole('article').getByRole('button', { name: 'core' })).toBeVisible()
   await expect(page.getByRole('article').getByRole('button', { name: 'Remove it' })).toBeDisabled()
 

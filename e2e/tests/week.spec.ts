@@ -54,7 +54,7 @@ test('things change places, take less of the width, more units, and are copied',
 
   await onStaff(page, 'ember').click()
   await page.keyboard.press('h')
-  await expect(page.getByRole('button', { name: 'Where: 18 left half, edit' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Where: Pantry 18 left half, edit' })).toBeVisible()
   await page.keyboard.press('Control+d')
   await expect(page.getByRole('button', { name: 'Name: ember-2, edit' })).toBeVisible()
   await onStaff(page, 'console').click()
@@ -71,7 +71,7 @@ test('things change places, take less of the width, more units, and are copied',
 })
 
 test('things go from one rack to another, side by side', async ({ page }) => {
-  await page.getByRole('button', { name: 'All racks' }).click()
+  await page.getByRole('link', { name: 'All racks' }).click()
   await expect(page.getByRole('group', { name: 'Dome rack, elevation' })).toBeVisible()
   const piece = page.getByRole('group', { name: 'Loft cabinet, elevation' }).getByText('3U free')
   const box = (await piece.boundingBox())!
@@ -92,7 +92,7 @@ test('things go from one rack to another, side by side', async ({ page }) => {
   await page.getByRole('button', { name: 'Take away' }).click()
   await page.getByRole('button', { name: 'PNG', exact: true }).click()
   expect(readFileSync(await (await png).path()).subarray(1, 4).toString()).toBe('PNG')
-  await page.getByRole('button', { name: 'Front and rear' }).click()
+  await page.getByRole('link', { name: 'Front and rear' }).click()
   const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1')
   expect(pdf.match(/\/Type \/Page\b(?!s)/g), 'one page').toHaveLength(1)
 })
@@ -171,10 +171,10 @@ test('last month is looked at, compared with today, and a run of changes taken b
   await expect(drawn(page, 'old core, switch, 20')).toHaveCount(0)
 
   await page.keyboard.press('l')
-  await page.getByRole('button', { name: 'Two days' }).click()
+  await page.getByRole('link', { name: 'Two days' }).click()
   await expect(page.locator('[data-edits]')).toContainText('old core moved from Pantry 20 to not placed yet')
   await expect(page.locator('[data-went]')).toContainText('old core')
-  await page.getByRole('button', { name: 'Changes' }).click()
+  await page.getByRole('link', { name: 'Changes' }).click()
   await page.getByRole('searchbox').fill('cellar')
   await expect(page.locator('[data-entry]')).toHaveCount(1)
   await page.locator('[data-entry]').getByRole('button', { name: 'Back to here' }).click()

@@ -9,8 +9,10 @@ import QuickLine from './frame/QuickLine.vue'
 import StaffColumn from './frame/StaffColumn.vue'
 import TopBar from './frame/TopBar.vue'
 import ViewBand from './frame/ViewBand.vue'
+import { useSheet } from './frame/sheets'
 import { followEvents, read, useLab } from './lab/useLab'
 import { useKeys } from './work/useKeys'
+import { useAddress } from './work/useShow'
 import { useWork } from './work/work'
 
 const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))
@@ -30,16 +32,18 @@ const work = useWork()
 const route = useRoute()
 const phone = useMediaQuery('(max-width: 700px)')
 const onRack = computed(() => route.path.startsWith('/rack'))
+const { sheet } = useSheet()
 /** Sheets that are about one thing at a time show its card; the others need the room. */
-const carded = computed(() => onRack.value || route.path === '/findings')
+const carded = computed(() => sheet.value?.side.includes('card'))
 /** Where ports are drawn, the port that is picked has the card. */
-const ported = computed(() => (onRack.value || route.path === '/cabling') && !!work.port && !(phone.value && (work.leading || onRack.value)))
-const staffed = computed(() => !phone.value || onRack.value)
+const ported = computed(() => sheet.value?.side.includes('port') && !!work.port && !(phone.value && (work.leading || onRack.value)))
+const staffed = computed(() => !sheet.value?.wide && (!phone.value || onRack.value))
 const drawn = computed(() => !phone.value || !onRack.value || !lab.value?.racks.size)
 
 // Another window may have changed the lab meanwhile.
 useEventListener(window, 'focus', () => void read())
 useKeys()
+useAddress()
 // Not needed to draw, but to be there when the first fact is edited, or
 // something is looked for.
 onMounted(() => setTimeout(() => void Promise.all([import('./card/FactField.vue'), import('./frame/FindDialog.vue')]), 300))
@@ -53,7 +57,7 @@ onMounted(followEvents)
         <TopBar />
         <ViewBand />
       </div>
-      <StaffColumn v-if="route.path !== '/rundown' && staffed && (lab?.racks.size || lab?.places.size)" class="staff" />
+      <StaffColumn v-if="staffed && (lab?.racks.size || lab?.places.size)" class="staff" />
       <router-view v-if="drawn" class="sheet" />
       <PortCard v-if="ported" class="side" />
       <CardPanel v-else-if="carded" class="side" />

@@ -1,6 +1,7 @@
 // Talks to the server. Shapes come from its OpenAPI document; nothing here
 // knows what a record looks like.
 import { ref } from 'vue'
+import { api, fill, type Address, type Answer, type Body, type ParamsOf, type PathOf } from './address'
 import type { components } from './schema'
 
 export type Schemas = components['schemas']
@@ -71,8 +72,8 @@ async function request(method: string, path: string, body?: unknown, headers: Re
   throw new Refused({ type: 'about:blank', title: response.statusText, status: response.status, detail: unreachable })
 }
 
-export async function get<T>(path: string): Promise<T> {
-  return (await (await request('GET', path)).json()) as T
+export async function get<A>(address: Address<A>): Promise<A> {
+  return (await (await request('GET', address)).json()) as A
 }
 
 export async function getText(path: string): Promise<string> {
@@ -87,12 +88,12 @@ export async function getLab(known?: number): Promise<Lab | undefined> {
 }
 
 /** The lab at another view than the one that is chosen. */
-export const getLabAt = (at: string): Promise<Lab> => get<Lab>(`/api/v1/lab?view=${encodeURIComponent(at)}`)
+export const getLabAt = (view: string): Promise<Lab> => get(api('/api/v1/lab', { view }))
 
-export async function post<T>(path: string, body: unknown): Promise<T> {
-  return (await (await request('POST', path, body)).json()) as T
+export async function post<P extends PathOf<'post'>>(path: P, body: Body<P> | Blob, ...[params]: ParamsOf<P, 'post'>): Promise<Answer<P, 'post'>> {
+  return (await (await request('POST', fill(path, params as object | undefined), body)).json()) as Answer<P, 'post'>
 }
 
-export async function del<T>(path: string): Promise<T> {
-  return (await (await request('DELETE', path)).json()) as T
+export async function del<P extends PathOf<'delete'>>(path: P, ...[params]: ParamsOf<P, 'delete'>): Promise<Answer<P, 'delete'>> {
+  return (await (await request('DELETE', fill(path, params as object | undefined))).json()) as Answer<P, 'delete'>
 }

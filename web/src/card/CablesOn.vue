@@ -2,6 +2,7 @@
 // What is plugged into a device, how one gets at it, and how it comes out.
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { api } from '../api/address'
 import type { Device, Schemas } from '../api/client'
 import JacketMark from '../draw/JacketMark.vue'
 import { useLab } from '../lab/useLab'
@@ -13,7 +14,7 @@ const props = defineProps<{ device: Device }>()
 const work = useWork()
 const router = useRouter()
 const { lab } = useLab()
-const { data } = useReport<Schemas['DeviceTrails']>(() => `/api/v1/devices/${props.device.id}/trails`)
+const { data } = useReport(() => api('/api/v1/devices/{id}/trails', { id: props.device.id }))
 const replacing = ref(false)
 const plugged = computed(() => data.value?.jacks.filter((j) => j.cable_id) ?? [])
 const level = computed(() => {

@@ -14,7 +14,7 @@ const { lab } = useLab()
 <template>
   <CardFrame v-if="lab && (work.device || work.rack || work.place)" :open="work.cardOpen" @close="work.cardOpen = false">
     <DeviceCard v-if="work.device" :key="work.device.id" :lab="lab" :device="work.device" />
-    <PlaceCard v-else-if="work.place" :key="work.place.id" :lab="lab" :place="work.place" />
+    <PlaceCard v-else-if="work.place" :key="work.place.id" :place="work.place" />
     <RackCard v-else-if="work.rack" :key="work.rack.id" :lab="lab" :rack="work.rack" />
   </CardFrame>
 </template>

@@ -1,25 +1,21 @@
 <script setup lang="ts">
-// What is known of a device: what it is for, its facts with their units, what
-// is in it and on it, what is missing.
+// The card of a device: over what any record's has, what it is for, what is in
+// it and on it, whether it fits, how it is cabled and what it looks like.
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Device, Schemas } from '../api/client'
-import { unitMM } from '../draw/scale'
-import { useLab, type LabState } from '../lab/useLab'
-import { useReport } from '../lab/useReport'
-import { capital, height, kindWords, standing, title, traitsOf, whereTyped, whereWords } from '../lab/words'
+import type { Device } from '../api/client'
+import type { LabState } from '../lab/useLab'
+import { traitsOf } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
 import FactList from './FactList.vue'
-import FactRow from './FactRow.vue'
 import FitLines from './FitLines.vue'
-import HistoryList from './HistoryList.vue'
-import NotesField from './NotesField.vue'
 import PartsField from './PartsField.vue'
 import PhotoStrip from './PhotoStrip.vue'
+import RecordCard from './RecordCard.vue'
 import SeatMaps from './SeatMaps.vue'
 import StateMark from './StateMark.vue'
-import { kinds, states } from './choices'
+import { groupOf, useCard } from './useCard'
 
 const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
 const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
@@ -28,48 +24,22 @@ const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
 const props = defineProps<{ lab: LabState; device: Device }>()
 const work = useWork()
 const router = useRouter()
-const { held } = useLab()
 const { removePicked } = useActions()
-const { data: card } = useReport<Schemas['Card']>(() => `/api/v1/devices/${props.device.id}/card`)
-
 const key = computed(() => ({ kind: 'device' as const, id: props.device.id }))
-const sub = computed(() => [kindWords(props.device.device_kind), whereWords(props.lab, props.device)].join(' · '))
-const stands = computed(() => held.value.get(props.device.id) ?? [])
-const standsWord = computed(() => `${capital(standing(props.device))} it`)
+const { data: card } = useCard(() => key.value)
+const inside = computed(() => card.value?.inside)
+const purpose = computed(() => groupOf(card.value, '').filter((f) => f.field === 'purpose'))
 const sheet = computed(() => props.lab.spec_sheets.get(props.device.sheet_id ?? ''))
-/** A whole unit or more above it is empty: it stands on a board, or its rails are missing. */
-const taller = computed(() => {
-  const { takes_u: takes, height_mm: high } = props.device
-  return takes && high && high <= (takes - 1) * unitMM ? `It takes more than its own height of ${height(high)}.` : undefined
-})
-const choices = <T extends string>(list: readonly T[], words: (v: T) => string) => list.map((value) => ({ value: words(value).toLowerCase(), title: words(value) }))
-const kindChoices = choices(kinds, (k: Schemas['DeviceKind']) => kindWords(k))
-const stateChoices = choices(states, (s: Schemas['State']) => s)
 
-const all = ref(false)
 const part = ref('')
 const picking = ref(false)
 const put = ref<{ start: (text: string) => void }>()
-/** What stands at the head of the card, or has a place of its own. */
-const apart = new Set(['state', 'purpose', 'why', 'notes', 'takes_u', 'sheet_id', 'never_known'])
-const inGroup = (...groups: (string | undefined)[]) => (card.value?.facts ?? []).filter((f) => groups.includes(f.group) && !apart.has(f.field))
-const measured = ['height_mm', 'width_mm', 'depth_mm', 'weight_kg']
+const asked = ['takes_u', 'height_mm', 'width_mm', 'depth_mm', 'weight_kg']
 const holdsParts = computed(() => !traitsOf(props.device.device_kind).passive)
-const sections = computed(() => [
-  { name: 'Ports', facts: inGroup('ports') },
-  { name: 'Power and noise', facts: inGroup('power') },
-  { name: 'Ways in', facts: inGroup('ways in') },
-  { name: 'Money', facts: inGroup('money') },
-  { name: 'Make', facts: inGroup(undefined) },
-  { name: 'Private', facts: inGroup('private') },
-])
 /** What the maps of bays and slots show need not be said again. */
 const mapped: Record<string, string[]> = { drive: ['bays'], memory: ['memory_slots', 'memory_type', 'memory_slot_bytes', 'memory_most_bytes'], processor: ['sockets', 'socket_type'], card: ['slots'] }
-const inside = computed(() => {
-  const said = all.value ? [] : (card.value?.seats ?? []).flatMap((m) => mapped[m.part_kind] ?? [])
-  return inGroup('inside').filter((f) => !said.includes(f.field))
-})
-const some = (facts: Schemas['CardFact'][]) => all.value || facts.some((f) => f.text || f.gap || f.from === 'never')
+const drawn = computed(() => inside.value?.seats.flatMap((m) => mapped[m.part_kind] ?? []))
+const gaps = computed(() => inside.value?.gaps.length ?? 0)
 
 function walk() {
   work.walkFrom = props.device.id
@@ -78,70 +48,42 @@ function walk() {
 </script>
 
 <template>
-  <div class="device-card">
-    <FactRow class="name" :record="key" field="name" label="Name" :text="device.name" gap="name" />
-    <p class="sub">{{ sub }}</p>
-    <StateMark :state="device.state" />
-    <FactRow :record="key" field="purpose" label="What it is for" :text="device.purpose" gap="what is it for" long />
-    <FactRow v-if="device.why || all" :record="key" field="why" label="Why it was bought" :text="device.why && `Bought because ${device.why}`" :typed="device.why ?? ''" gap="why was it bought" long />
-    <div>
-      <FactRow :record="key" field="state" label="State" :text="device.state" :choices="stateChoices" />
-      <FactRow :record="key" field="device_kind" label="Kind" :text="kindWords(device.device_kind)" :typed="kindWords(device.device_kind).toLowerCase()" :choices="kindChoices" />
-      <FactRow :record="key" field="at" label="Where" :text="whereTyped(lab, device) === '?' ? undefined : whereTyped(lab, device)" gap="not placed" mono />
-      <FactRow :record="key" field="takes_u" label="Takes" :text="device.takes_u ? `${device.takes_u}U` : undefined" gap="U" mono :hint="taller" />
+  <RecordCard :record="key" :card="card" :apart="['purpose', 'sheet_id']" :drawn="drawn" :asked="asked" :headed="inside?.summary.length ? ['Inside'] : []">
+    <template #head>
+      <StateMark :state="device.state" />
+      <div class="purpose"><FactList :record="key" :facts="purpose" /></div>
+    </template>
+    <template #first>
       <div class="row sheet-row">
         <span class="term">Spec sheet</span>
         <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
       </div>
-    </div>
-    <template v-if="card">
-      <template v-if="card.summary.length || some(inside)">
-        <h2>Inside</h2>
-        <dl v-if="card.summary.length" class="summary">
-          <template v-for="s in card.summary" :key="s.title"><dt>{{ s.title }}</dt><dd class="figure">{{ s.text }}</dd></template>
-        </dl>
-        <FactList :record="key" :facts="inside" :all="all" />
-      </template>
-      <SeatMaps :device="device.id" :maps="card.seats" :loose="card.loose" @part="part = $event" @empty="put?.start($event)" />
-      <p v-for="t in card.troubles" :key="t" class="trouble">{{ t }}</p>
+    </template>
+    <template #before-Inside>
+      <dl v-if="inside?.summary.length" class="summary">
+        <template v-for="s in inside.summary" :key="s.title"><dt>{{ s.title }}</dt><dd class="figure">{{ s.text }}</dd></template>
+      </dl>
+    </template>
+    <template v-if="inside" #Inside>
+      <SeatMaps :device="device.id" :maps="inside.seats" :loose="inside.loose" @part="part = $event" @empty="put?.start($event)" />
       <PartsField v-if="holdsParts && lab.view.kind !== 'past'" ref="put" :device="device.id" />
-      <h2>Measures</h2>
-      <FactList :record="key" :facts="inGroup('measures')" :all="all" :fixed="measured" />
-      <FitLines v-if="card.fit.length" :checks="card.fit" />
-      <template v-for="s in sections" :key="s.name">
-        <template v-if="some(s.facts)">
-          <h2>{{ s.name }}</h2>
-          <FactList :record="key" :facts="s.facts" :all="all" />
-        </template>
-      </template>
     </template>
+    <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
     <CablesOn :device="device" />
-    <template v-if="stands.length">
-      <h2>{{ standsWord }}</h2>
-      <ul class="things">
-        <li v-for="d in stands" :key="d.id"><button @click="work.pick(d.id)"><b>{{ title(d) }}</b><span class="soft">{{ kindWords(d.device_kind) }}</span></button></li>
-      </ul>
-    </template>
-    <PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" />
-    <h2>Notes</h2>
-    <NotesField :record="key" :text="device.notes" />
-    <HistoryList :record="key" />
-    <div class="buttons">
-      <v-btn v-if="card?.gaps.length" @click="walk">{{ card.gaps.length }} gap{{ card.gaps.length === 1 ? '' : 's' }} ›</v-btn>
-      <v-btn @click="all = !all">{{ all ? 'Fewer facts' : 'All facts' }}</v-btn>
-      <v-btn @click="removePicked">Remove</v-btn>
-    </div>
-    <PartDialog v-if="part" :id="part" @close="part = ''" />
-    <SheetDialog v-if="picking" :device="device" @close="picking = false" />
-  </div>
+    <template #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>
+    <template #buttons><v-btn v-if="gaps" @click="walk">{{ gaps }} gap{{ gaps === 1 ? '' : 's' }} ›</v-btn></template>
+    <template #remove><v-btn @click="removePicked">Remove</v-btn></template>
+  </RecordCard>
+  <PartDialog v-if="part" :id="part" @close="part = ''" />
+  <SheetDialog v-if="picking" :device="device" @close="picking = false" />
 </template>
 
 <style scoped>
-.device-card {
-  display: flow-root;
-}
-.device-card > .long :deep(.term) {
+.purpose :deep(.term) {
   display: none;
+}
+.purpose :deep(.row) {
+  grid-template-columns: 1fr;
 }
 .sheet-row {
   display: grid;
@@ -176,11 +118,6 @@ function walk() {
   margin: 0;
   padding: 5px 0 3px;
   line-height: 1.4;
-}
-.trouble {
-  margin-top: 6px;
-  padding-left: 8px;
-  border-left: 3px solid var(--red);
 }
 @media (max-width: 700px) {
   .sheet-row {

@@ -1,23 +1,28 @@
 <script setup lang="ts">
-// The facts of one group: those that are known, and those that are missed.
-// The others are there to be asked for.
-import { computed } from 'vue'
+// Facts as they stand on a card, one under the other, edited where they stand.
 import type { Key, Schemas } from '../api/client'
+import { lists } from '../api/core.gen'
+import { useLab } from '../lab/useLab'
 import { capital, spaced } from '../lab/words'
 import FactRow from './FactRow.vue'
 
-const props = defineProps<{ record: Key; facts: Schemas['CardFact'][]; all?: boolean; fixed?: string[] }>()
+defineProps<{ record: Key; facts: Schemas['Known'][]; still?: boolean }>()
+const { lab } = useLab()
 
-const shown = computed(() => props.facts.filter((f) => f.text || f.gap || f.from === 'never' || props.all || props.fixed?.includes(f.field)))
-const choicesOf = (f: Schemas['CardFact']) => f.choices?.map((c) => ({ value: c, title: c }))
-const textOf = (f: Schemas['CardFact']) => (f.text ? spaced(f.text) : f.from === 'never' ? 'nobody knows' : undefined)
-const hintOf = (f: Schemas['CardFact']) => (f.from === 'sheet' ? 'sheet' : f.private ? 'private' : undefined)
-const worded = new Set(['maker', 'model', 'purpose', 'why', 'console', 'figures_by', 'mount', 'got', 'state', 'supply_grade', 'medium', 'recording', 'card_kind', 'name', 'chemistry'])
+/** What there is to choose from: what the trade has, or what the lab has of that kind. */
+function choicesOf(f: Schemas['Known']) {
+  if (f.choices && (!f.text || f.choices.includes(f.text))) return f.choices.map((c) => ({ value: c, title: c }))
+  const named = f.names && lab.value?.[lists[f.names as keyof typeof lists]]
+  if (!(named instanceof Map) || f.names === 'device') return undefined
+  return [...named.values()].flatMap((r) => ('name' in r && r.name ? { value: `"${r.name}"`, title: r.name } : []))
+}
+const textOf = (f: Schemas['Known']) => (f.text ? spaced(f.field === 'at' ? f.text.replaceAll('"', '') : f.text) : f.from === 'never' ? 'nobody knows' : f.usual)
+const asideOf = (f: Schemas['Known']) => (f.from === 'sheet' ? 'sheet' : f.private ? 'private' : !f.text && f.usual ? 'as usual' : undefined)
 </script>
 
 <template>
   <FactRow
-    v-for="f in shown"
+    v-for="f in facts"
     :key="f.field"
     :record="record"
     :field="f.field"
@@ -26,7 +31,9 @@ const worded = new Set(['maker', 'model', 'purpose', 'why', 'console', 'figures_
     :typed="f.text ?? ''"
     :gap="f.unit || (f.gap ? '' : 'not known')"
     :choices="choicesOf(f)"
-    :mono="!worded.has(f.field)"
-    :aside="hintOf(f)"
+    :mono="!(f.words || f.choices || f.names || f.long)"
+    :aside="asideOf(f)"
+    :long="f.long || (f.text ?? '').length > 60"
+    :still="still"
   />
 </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // One fact, edited where it stands: Enter keeps it, Escape leaves it. What is
 // typed goes to the server as it is; a mistake stands beside the field.
-import { defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { Refused, type Key } from '../api/client'
+import { defineAsyncComponent, nextTick, ref } from 'vue'
+import type { Key } from '../api/client'
 import { useLab } from '../lab/useLab'
+import { useEntry } from './useEntry'
 
 const props = defineProps<{
   record: Key
@@ -23,6 +24,8 @@ const props = defineProps<{
   aside?: string
   /** How what was typed is kept, where it is no fact of the record by itself. */
   keeps?: (text: string) => Promise<unknown>
+  /** It cannot be changed. */
+  still?: boolean
 }>()
 
 const emit = defineEmits<{ left: [] }>()
@@ -32,45 +35,19 @@ const FactField = defineAsyncComponent(() => import('./FactField.vue'))
 
 const { send } = useLab()
 const editing = ref(false)
-const entry = ref('')
-const wrong = ref('')
-let started = ''
-let sending = false
-
-// Another window may change the same fact while it is edited here: what was
-// typed stays, and who typed it is told.
-watch(
-  () => props.text,
-  (now) => {
-    if (!editing.value || sending) return
-    if (entry.value === started) edit()
-    else wrong.value = `Another window made it ${now ?? 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
-  },
-)
 const button = ref<HTMLButtonElement>()
 const row = ref<HTMLElement>()
+const { entry, wrong, start, keep } = useEntry({
+  now: () => props.typed ?? props.text ?? '',
+  shown: () => props.text,
+  open: () => editing.value,
+  keep: (text) => (props.keeps ? props.keeps(text.trim()) : send('/api/v1/facts', { record: props.record, field: props.field, text })),
+  done: leave,
+})
 
 function edit() {
-  started = props.typed ?? props.text ?? ''
-  entry.value = started
-  wrong.value = ''
+  start()
   editing.value = true
-}
-
-async function keep() {
-  if (!editing.value) return
-  if (entry.value.trim() === (props.typed ?? props.text ?? '')) return leave()
-  sending = true
-  try {
-    if (props.keeps) await props.keeps(entry.value.trim())
-    else await send('/api/v1/facts', { record: props.record, field: props.field, text: entry.value })
-    await leave()
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    wrong.value = e.message
-  } finally {
-    sending = false
-  }
 }
 
 async function leave() {
@@ -101,7 +78,8 @@ function choose(value: string) {
   <div ref="row" class="row" :class="{ long }" :data-fact="field">
     <span class="term">{{ label }}</span>
     <div class="fact">
-      <button v-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">
+      <span v-if="still" class="value" :class="{ figure: mono }">{{ text ?? '?' }}</span>
+      <button v-else-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">
         <template v-if="text">{{ text }}</template>
         <span v-else class="unknown">? {{ gap }}</span>
       </button>

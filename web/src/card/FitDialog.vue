@@ -3,7 +3,9 @@
 // sheet, or what the advertisement says. Every rack answers.
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { get, Refused, type Schemas } from '../api/client'
+import { api } from '../api/address'
+import { latest } from '../api/latest'
+import { get, type Schemas } from '../api/client'
 import { useSheets } from '../lab/useSheets'
 import { useWork } from '../work/work'
 import FitLines from './FitLines.vue'
@@ -24,20 +26,19 @@ const parts = [
 ]
 const words = { fits: 'fits', unchecked: 'not sure', no: 'no' }
 
-let asked = 0
-const ask = useDebounceFn(async () => {
-  const mine = ++asked
-  const of = sheet.value ? `sheet_id=${sheet.value}` : `text=${encodeURIComponent(text.value)}`
-  try {
-    const answer = await get<Schemas['Fitting']>(`/api/v1/fitting?${of}&part=${part.value}`)
-    if (mine !== asked) return // a later one was faster
-    found.value = answer
-    wrong.value = ''
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    if (mine === asked) wrong.value = e.message
-  }
-}, 120)
+const { ask: latestOnly } = latest()
+const ask = useDebounceFn(
+  () =>
+    latestOnly(
+      () => get(api('/api/v1/fitting', { part: part.value, ...(sheet.value ? { sheet_id: sheet.value } : { text: text.value }) })),
+      (answer) => {
+        found.value = answer
+        wrong.value = ''
+      },
+      (why) => (wrong.value = why),
+    ),
+  120,
+)
 watch([text, sheet, part], () => void ask(), { immediate: true })
 
 function start(place: Schemas['Places'], range: string) {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // What happened to one record, the latest first.
-import type { Key, Schemas } from '../api/client'
+import { api } from '../api/address'
+import type { Key } from '../api/client'
 import { useReport } from '../lab/useReport'
 import { days } from '../lab/words'
 
 const props = defineProps<{ record: Key }>()
-const { data } = useReport<Schemas['Logbook']>(() => `/api/v1/logbook?kind=${props.record.kind}&id=${props.record.id}&limit=8`)
+const { data } = useReport(() => api('/api/v1/logbook', { kind: props.record.kind, id: props.record.id, limit: 8 }))
 </script>
 
 <template>

@@ -1,20 +1,16 @@
 <script setup lang="ts">
 // One part: its facts, and where it goes.
 import { computed, ref } from 'vue'
-import type { Schemas } from '../api/client'
 import { attempt, useLab } from '../lab/useLab'
-import { useReport } from '../lab/useReport'
-import { capital, title } from '../lab/words'
-import FactList from './FactList.vue'
-import FactRow from './FactRow.vue'
-import HistoryList from './HistoryList.vue'
+import { title } from '../lab/words'
+import RecordCard from './RecordCard.vue'
+import { useCard } from './useCard'
 
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
 const { lab, send, remove } = useLab()
-const { data } = useReport<Schemas['PartCard']>(() => `/api/v1/parts/${props.id}/card`)
-const all = ref(false)
 const key = computed(() => ({ kind: 'part' as const, id: props.id }))
+const { data: card } = useCard(() => key.value)
 const part = computed(() => lab.value?.parts.get(props.id))
 
 const places = computed(() => [
@@ -27,7 +23,7 @@ const seat = ref('')
 
 async function move(to: string, at = 0) {
   const seating = to === 'ordered' ? { ordered: true } : to ? { device_id: to, seat: at } : {}
-  await attempt(() => send(`/api/v1/parts/${props.id}/seat`, seating))
+  await attempt(() => send('/api/v1/parts/{id}/seat', seating, { id: props.id }))
 }
 async function sit() {
   const at = Number(seat.value)
@@ -40,19 +36,15 @@ async function gone() {
 
 <template>
   <v-dialog :model-value="true" aria-label="A part" max-width="460" scrollable @update:model-value="emit('close')">
-    <v-card v-if="data && part" class="part">
-      <v-card-title>{{ part.name ?? capital(part.part_kind) }}</v-card-title>
-      <v-card-text>
-        <p class="soft">{{ part.part_kind }}, {{ data.where }}</p>
-        <FactRow :record="key" field="name" label="Name" :text="part.name" gap="none" />
-        <FactList :record="key" :facts="data.facts" :all="all" :fixed="['state', 'size_bytes', 'medium', 'interface', 'memory_type', 'cores', 'threads', 'put_in', 'serial', 'price_minor']" />
-        <v-btn v-if="!all" variant="text" size="small" @click="all = true">All facts</v-btn>
+    <v-card v-if="card && part" class="part">
+      <v-card-text class="card">
+        <RecordCard :record="key" :card="card" :apart="['part_kind', 'device_id', 'seat']" :asked="['price_minor', 'serial']">
         <h2>Where</h2>
         <div class="to">
           <v-select :model-value="holder" :items="places" label="In" hide-details @update:model-value="move($event)" />
           <v-text-field v-if="part.device_id" v-model="seat" class="seat" :label="`Seat ${part.seat ?? 'loose'}`" inputmode="numeric" hide-details @keydown.enter="sit" />
         </div>
-        <HistoryList :record="key" />
+        </RecordCard>
       </v-card-text>
       <v-card-actions>
         <v-btn @click="gone">Remove it</v-btn>

@@ -13,7 +13,7 @@ const input = ref<HTMLInputElement>()
 async function keep() {
   if (!line.value.trim()) return
   try {
-    const delta = await send(`/api/v1/devices/${props.device}/parts`, { text: line.value })
+    const delta = await send('/api/v1/devices/{id}/parts', { text: line.value }, { id: props.device })
     line.value = ''
     wrong.value = ''
     if (delta.label) say(delta.label)

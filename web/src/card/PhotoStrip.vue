@@ -25,7 +25,7 @@ async function keep(files: File[]) {
   let kept = 0
   for (const file of files) {
     try {
-      await send(`/api/v1/devices/${encodeURIComponent(props.device)}/photos`, file)
+      await send('/api/v1/devices/{id}/photos', file, { id: props.device })
       kept++
     } catch (e) {
       if (!(e instanceof Refused)) throw e

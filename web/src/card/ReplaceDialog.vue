@@ -2,35 +2,38 @@
 // Puts another device where this one is and keeps its cables by the names of
 // their ports; what finds no port is told before it is done.
 import { computed, ref, watch } from 'vue'
-import { post, Refused, type Device, type Schemas } from '../api/client'
+import { api } from '../api/address'
+import { latest } from '../api/latest'
+import { post, type Device, type Schemas } from '../api/client'
 import { attempt, useLab } from '../lab/useLab'
-import { kindWords, title, whereWords } from '../lab/words'
+import { useReport } from '../lab/useReport'
+import { kindWords, title } from '../lab/words'
 import { useWork } from '../work/work'
 
 const props = defineProps<{ device: Device }>()
 const emit = defineEmits<{ close: [] }>()
-const { lab, send } = useLab()
+const { send } = useLab()
 const work = useWork()
 const chosen = ref('')
 const carried = ref<Schemas['Carry'][]>()
 const wrong = ref('')
 /** Alike things first, those that are not in use before those that are. */
+const { data: table } = useReport(() => api('/api/v1/tables/devices', { columns: 'name,device_kind,at,state' }))
 const others = computed(() => {
-  const rank = (d: Device) => (d.device_kind === props.device.device_kind ? 0 : 2) + (d.at && d.state === 'running' ? 1 : 0)
-  return [...(lab.value?.devices.values() ?? [])].filter((d) => d.id !== props.device.id).sort((a, b) => rank(a) - rank(b) || title(a).localeCompare(title(b)))
+  const rows = (table.value?.rows ?? []).filter((r) => r.id !== props.device.id)
+  return rows
+    .map(({ id, cells: [name, kind, at, state] }) => ({ id, words: [name, kind, at?.replaceAll('"', '')].filter(Boolean).join(', '), rank: (kind === kindWords(props.device.device_kind) ? 0 : 2) + (at && state === 'running' ? 1 : 0) }))
+    .sort((a, b) => a.rank - b.rank || a.words.localeCompare(b.words))
 })
-const words = (d: Device) => [title(d), kindWords(d.device_kind), lab.value && whereWords(lab.value, d)].filter(Boolean).join(', ')
+const { ask } = latest()
 watch(chosen, async (id) => {
   carried.value = undefined
   wrong.value = ''
-  if (!id) return
-  try {
-    const answer = await post<Schemas['Replaced']>('/api/v1/replacements/check', { old_id: props.device.id, new_id: id })
-    if (id === chosen.value) carried.value = answer.carried
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    wrong.value = e.message
-  }
+  await ask(
+    async () => (id ? (await post('/api/v1/replacements/check', { old_id: props.device.id, new_id: id })).carried : undefined),
+    (answer) => (carried.value = answer),
+    (why) => (wrong.value = why),
+  )
 })
 const kept = computed(() => carried.value?.filter((c) => c.to) ?? [])
 const optics = computed(() => kept.value.filter((c) => c.optic))
@@ -48,7 +51,7 @@ async function replace() {
       <v-card-text>
         <h2>Replace {{ title(device) }}</h2>
         <p class="soft">The other one takes its place and its cables, port by port. This one is then placed nowhere{{ device.state === 'faulty' || device.state === 'leaving' ? `, and still ${device.state}` : ', a spare' }}.</p>
-        <p class="with"><label>With <select v-model="chosen" class="field" aria-label="With"><option value="">which device?</option><option v-for="d in others" :key="d.id" :value="d.id">{{ words(d) }}</option></select></label></p>
+        <p class="with"><label>With <select v-model="chosen" class="field" aria-label="With"><option value="">which device?</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.words }}</option></select></label></p>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
         <template v-if="carried">
           <p><b>{{ kept.length }} of {{ carried.length }}</b> cables carry over{{ left.length ? '; these are left open:' : '.' }}</p>

@@ -27,7 +27,7 @@ async function drop(seating: { device_id?: string; seat?: number }) {
   const part = dragged.value
   dragged.value = undefined
   over.value = ''
-  if (part) await attempt(() => send(`/api/v1/parts/${part.id}/seat`, seating))
+  if (part) await attempt(() => send('/api/v1/parts/{id}/seat', seating, { id: part.id }))
 }
 const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.word)} ${s.number}: ${s.part ? [s.part.title, s.part.sub, s.part.trouble].filter(Boolean).join(', ') : `free${s.of ? `, for ${s.of}` : ''}`}`
 </script>

@@ -21,12 +21,12 @@ const found = computed(() => {
 })
 
 async function take(id?: string) {
-  if (await attempt(() => send(`/api/v1/devices/${props.device.id}/sheet`, { sheet_id: id ?? '' }))) emit('close')
+  if (await attempt(() => send('/api/v1/devices/{id}/sheet', { sheet_id: id ?? '' }, { id: props.device.id }))) emit('close')
 }
 
 async function make() {
   const name = words.value.trim() || [props.device.maker, props.device.model].filter(Boolean).join(' ') || `${title(props.device)}'s kind`
-  if (await attempt(() => send(`/api/v1/devices/${props.device.id}/sheet`, { make: name }))) emit('close')
+  if (await attempt(() => send('/api/v1/devices/{id}/sheet', { make: name }, { id: props.device.id }))) emit('close')
 }
 </script>
 

@@ -3,6 +3,7 @@
 // colours: straight, or by the side they go through. A port is picked, and a
 // cable led to it, where it is seen; the trail that is lit up stands out.
 import { computed } from 'vue'
+import { api } from '../api/address'
 import type { Device, Face, Rack, Schemas } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
@@ -18,7 +19,7 @@ const emit = defineEmits<{ down: [event: PointerEvent] }>()
 const work = useWork()
 const { lab } = useLab()
 const { pickJack } = useCabling()
-const { data } = useReport<Schemas['RackWiring']>(() => `/api/v1/racks/${props.rack.id}/wiring`)
+const { data } = useReport(() => api('/api/v1/racks/{id}/wiring', { id: props.rack.id }))
 const partners = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 
 interface Spot {

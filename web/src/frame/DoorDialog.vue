@@ -2,6 +2,7 @@
 // Who gets in: whether there is a passphrase, who is signed in, and the tokens
 // that scripts have.
 import { computed, onMounted, ref, shallowRef } from 'vue'
+import { api } from '../api/address'
 import { del, get, post, Refused, type Schemas } from '../api/client'
 import { useWork } from '../work/work'
 
@@ -26,19 +27,19 @@ async function tried(what: () => Promise<unknown>) {
 }
 
 const read = () => tried(async () => {
-  const [s, t] = await Promise.all([get<Schemas['Sessions']>('/api/v1/sessions'), get<Schemas['Tokens']>('/api/v1/tokens')])
+  const [s, t] = await Promise.all([get(api('/api/v1/sessions')), get(api('/api/v1/tokens'))])
   sessions.value = s
   tokens.value = t.tokens
 })
 onMounted(read)
 
 const make = () => tried(async () => {
-  made.value = await post<Schemas['MadeToken']>('/api/v1/tokens', { name: name.value, may: may.value })
+  made.value = await post('/api/v1/tokens', { name: name.value, may: may.value })
   name.value = ''
   await read()
 })
 const end = (id: string) => tried(async () => {
-  await del(`/api/v1/tokens/${encodeURIComponent(id)}`)
+  await del('/api/v1/tokens/{id}', { id })
   await read()
 })
 const leave = (all: boolean) => tried(async () => {

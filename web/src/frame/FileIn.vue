@@ -2,7 +2,9 @@
 // A file that somebody picked: what it says, what loading it would do, and
 // loading it, all of it or nothing.
 import { computed, ref, shallowRef, watch } from 'vue'
-import { post, Refused, type Schemas } from '../api/client'
+import type { PathOf } from '../api/address'
+import { latest } from '../api/latest'
+import { post, type Schemas } from '../api/client'
 import { kindWords } from '../lab/words'
 import { attempt, useLab } from '../lab/useLab'
 import EditList from '../sheets/rundown/EditList.vue'
@@ -50,7 +52,7 @@ const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowe
 
 async function pick(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]
-  asked++
+  forget()
   found.value = undefined
   chosen.value = undefined
   columns.value = undefined
@@ -75,35 +77,32 @@ async function pick(event: Event) {
   }
 }
 
+type Loaded = PathOf<'post'> extends infer P ? (P extends `/api/v1/files/${infer Name}/check` ? Name : never) : never
 /** Which of the server's files it is. */
-const path = computed(() => {
+const path = computed<Loaded>(() => {
   const file = chosen.value
   if (file?.ending === 'json') return saysSheets.test(file.text) ? 'sheets.json' : 'lab.json'
-  return `${lists.value}.${file?.ending}`
+  return `${lists.value}.${file?.ending === 'xlsx' ? 'xlsx' : 'csv'}`
 })
 
 /** The file and how it is taken, as the server wants it. */
 function taking() {
   const file = chosen.value
   const listed = file?.ending === 'json' ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
-  return { text: file?.text, base64: file?.base64, ...listed }
+  return { text: file?.text ?? '', base64: file?.base64, ...listed }
 }
 
-let asked = 0
+const { ask, forget } = latest()
 /** Asks what loading would do; only the answer to the latest question counts. */
 async function check() {
-  const turn = ++asked
   busy.value ||= 'Looking what it would do'
   wrong.value = ''
-  try {
-    const answer = await post<Schemas['Import']>(`/api/v1/files/${path.value}/check`, { base_revision: lab.value?.revision ?? 0, ...taking() })
-    if (turn === asked) found.value = answer
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    if (turn === asked) wrong.value = e.message
-  } finally {
-    if (turn === asked) busy.value = ''
-  }
+  const last = await ask(
+    () => post(`/api/v1/files/${path.value}/check`, { base_revision: lab.value?.revision ?? 0, ...taking() }),
+    (answer) => (found.value = answer),
+    (why) => (wrong.value = why),
+  )
+  if (last) busy.value = ''
 }
 
 /** It lists something else than it was taken for. */

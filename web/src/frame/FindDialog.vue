@@ -3,28 +3,29 @@
 // latest answer counts.
 import { storeToRefs } from 'pinia'
 import { nextTick, onMounted, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { api } from '../api/address'
+import { latest } from '../api/latest'
 import { get, type Schemas } from '../api/client'
-import { useDrafts } from '../work/useDrafts'
 import { useShow } from '../work/useShow'
 import { useWork } from '../work/work'
 
 const work = useWork()
 const { show } = useShow()
-const router = useRouter()
-const { choose } = useDrafts()
 const { query } = storeToRefs(work)
 const hits = ref<Schemas['Hit'][]>([])
 const at = ref(0)
 const asked = ref('')
 
-async function look(q: string) {
-  const { hits: found } = q.trim() ? await get<Schemas['Found']>(`/api/v1/find?q=${encodeURIComponent(q)}`) : { hits: [] }
-  if (q !== query.value) return
-  hits.value = found
-  asked.value = q.trim()
-  at.value = 0
-}
+const { ask } = latest()
+const look = (q: string) =>
+  ask(
+    async () => (q.trim() ? (await get(api('/api/v1/find', { q }))).hits : []),
+    (found) => {
+      hits.value = found
+      asked.value = q.trim()
+      at.value = 0
+    },
+  )
 watch(query, look, { immediate: true })
 
 // The dialog takes the focus itself when it opens, and after that it is the field's.
@@ -36,13 +37,7 @@ onMounted(async () => {
 function go(hit: Schemas['Hit'] | undefined) {
   if (!hit) return
   work.dialog = ''
-  const { kind, id } = hit.record
-  if (kind === 'draft') {
-    void choose(id)
-    void router.push('/drafts')
-    return
-  }
-  show(hit.record)
+  void show(hit.record)
 }
 
 function along(by: number) {
@@ -71,7 +66,7 @@ function along(by: number) {
       />
       <ul v-if="hits.length" id="hits" role="listbox" aria-label="Found">
         <li v-for="(h, i) in hits" :id="`hit-${i}`" :key="h.record.id" role="option" :aria-selected="i === at" :class="{ at: i === at }" @click="go(h)" @pointermove="at = i">
-          <b>{{ h.title }}</b> <span class="soft">{{ h.kind }}</span><span class="where figure">{{ h.where }}</span>
+          <b>{{ h.record.title }}</b> <span class="soft">{{ h.kind }}</span><span class="where figure">{{ h.record.where }}</span>
           <small v-if="h.said">{{ h.said }}</small>
         </li>
       </ul>

@@ -45,8 +45,10 @@ function toggle() {
   text-overflow: ellipsis;
 }
 @media (max-width: 700px) {
-  .built span {
-    display: none;
+  .built {
+    max-width: 128px;
+    margin-left: 0;
+    padding: 0 8px;
   }
 }
 </style>

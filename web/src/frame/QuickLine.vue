@@ -3,7 +3,8 @@
 // would do and how it may go on; Enter does it.
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { post, Refused, type LineCheck } from '../api/client'
+import { latest } from '../api/latest'
+import { post } from '../api/client'
 import { attempt, say, useLab } from '../lab/useLab'
 import { useWork } from '../work/work'
 
@@ -12,20 +13,19 @@ const { lab, send } = useLab()
 const focused = ref(false)
 const chosen = ref(-1)
 const busy = ref(false)
-let asked = 0
+const { ask: latestOnly } = latest()
 
 async function ask() {
-  const mine = ++asked
   const line = work.line
   if (!focused.value && !line) return
-  try {
-    const check = await post<LineCheck>('/api/v1/lines/check', { base_revision: lab.value?.revision ?? 0, line, rack_id: work.rack?.id })
-    if (mine !== asked) return // a later letter was faster
-    work.check = check
-    chosen.value = -1
-  } catch (e) {
-    if (e instanceof Refused) say(e.message, true)
-  }
+  await latestOnly(
+    () => post('/api/v1/lines/check', { base_revision: lab.value?.revision ?? 0, line, rack_id: work.rack?.id }),
+    (check) => {
+      work.check = check
+      chosen.value = -1
+    },
+    (why) => say(why, true),
+  )
 }
 const soon = useDebounceFn(ask, 15)
 watch(() => work.line, () => void soon())
@@ -37,7 +37,10 @@ const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?
 const completions = computed(() => work.check?.completions ?? [])
 /** What the line would do, once it says something that can be done. */
 const would = computed(() => edits.value.map((e) => `${e.title} ${e.verb} ${e.detail ?? ''}`).join('; '))
-const open = computed(() => focused.value && (completions.value.length > 0 || !!would.value || !!mistake.value))
+/** A line is done: what may come next is no longer in the way until one types on or asks for it. */
+const quiet = ref(false)
+watch([() => work.line, focused], ([line, here]) => (quiet.value &&= !line && here))
+const open = computed(() => focused.value && !quiet.value && (completions.value.length > 0 || !!would.value || !!mistake.value))
 
 function complete(i: number) {
   const c = completions.value[i]
@@ -63,11 +66,13 @@ async function enter() {
   busy.value = false
   if (!done) return
   if (work.line === line) work.line = ''
+  quiet.value = !work.line
   if (added) work.pick(added)
 }
 
 function keys(event: KeyboardEvent) {
   const n = completions.value.length
+  if (event.key.startsWith('Arrow')) quiet.value = false
   if (event.key === 'ArrowDown' && n) chosen.value = (chosen.value + 1) % n
   else if (event.key === 'ArrowUp' && n) chosen.value = (chosen.value + n) % (n + 1) === n ? -1 : (chosen.value + n) % (n + 1)
   else if (event.key === 'Tab' && !event.shiftKey && n && work.line) complete(Math.max(0, chosen.value))
@@ -104,7 +109,7 @@ function leave() {
 .quick {
   position: relative;
   flex: 1;
-  min-width: 160px;
+  min-width: 0;
 }
 input {
   width: 100%;

@@ -3,13 +3,14 @@
 // free pieces between, the graduation at the left.
 import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import type { Device, Piece, Rack, Schemas } from '../api/client'
+import { api } from '../api/address'
+import type { Device, Piece, Rack } from '../api/client'
 import GraduatedScale from '../draw/GraduatedScale.vue'
 import { shareOf } from '../draw/scale'
 import { useFindings } from '../lab/useFindings'
-import { useLab, type LabState } from '../lab/useLab'
+import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
-import { count, kindShort, title, unitNumber, whereWords } from '../lab/words'
+import { count, kindShort, title, unitNumber, kindWords } from '../lab/words'
 import { useWork } from '../work/work'
 
 const props = defineProps<{ rack: Rack }>()
@@ -44,7 +45,7 @@ function place(d: Device) {
 const pieceStyle = (p: Piece) => ({ top: `${(props.rack.height_u - p.unit - p.units + 1) * unit.value}px`, height: `${p.units * unit.value - 2}px` })
 const pieces = computed(() => spaces.value.get(props.rack.id)?.pieces ?? [])
 /** On a phone, where one stands in front of it, how many facts of a thing are missing. */
-const { data: walk } = useReport<Schemas['Complete']>(() => (phone.value ? `/api/v1/walk?rack_id=${props.rack.id}` : ''))
+const { data: walk } = useReport(() => (phone.value ? api('/api/v1/walk', { rack_id: props.rack.id }) : ''))
 const gaps = computed(() => {
   const counts = new Map<string, number>()
   for (const g of walk.value?.gaps ?? []) counts.set(g.device_id, (counts.get(g.device_id) ?? 0) + 1)
@@ -92,7 +93,7 @@ watch(
   </div>
   <ul v-if="also.length" class="rest" aria-label="On shelves and around the rack">
     <li v-for="d in also" :key="d.id">
-      <button class="small" :class="[d.state, { picked: isPicked(d) }]" :aria-current="isPicked(d)" :data-staff="d.id" :title="whereWords(lab as LabState, d)" @click="pick(d, $event)">
+      <button class="small" :class="[d.state, { picked: isPicked(d) }]" :aria-current="isPicked(d)" :data-staff="d.id" :title="`${title(d)}, ${kindWords(d.device_kind)}`" @click="pick(d, $event)">
         <b>{{ title(d) }}</b><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />
       </button>
     </li>

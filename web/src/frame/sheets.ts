@@ -1,11 +1,111 @@
-// The sheets there are, in the order of their keys. The logbook and the text of
-// the whole lab come last.
-export const sheets = [
-  { name: 'Rack', path: '/rack', key: '1' },
-  { name: 'Gear', path: '/gear', key: '2' },
-  { name: 'Cabling', path: '/cabling', key: '3' },
-  { name: 'Drafts', path: '/drafts', key: '8' },
-  { name: 'Findings', path: '/findings', key: '9' },
-  { name: 'Logbook', path: '/logbook', key: 'l' },
-  { name: 'Rundown', path: '/rundown', key: '0' },
+// The sheets there are, in the order of the tabs. The router, the tabs, their
+// keys and the list of sheets on a phone are made from this table, and so are a
+// sheet's own parts, whether its card is beside it, and its levels at the foot.
+import { computed, defineAsyncComponent, type Component } from 'vue'
+import { useRoute, type RouteComponent } from 'vue-router'
+import RackSheet from '../sheets/rack/RackSheet.vue'
+
+/** One of several views of a sheet; the first one of a sheet has no path of its own. */
+export interface Part {
+  path: string
+  text: string
+  /** What is shown, where the sheet does not draw it itself. */
+  is?: Component
+}
+
+/** A capacity of which the foot can show how full it is. */
+export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks'
+
+export interface Sheet {
+  path: string
+  name: string
+  key: string
+  view: RouteComponent | (() => Promise<RouteComponent>)
+  parts: Part[]
+  /** What may stand at the right: the card of what is picked, that of a port. */
+  side: ('card' | 'port')[]
+  levels: Level[]
+  /** It begins another group of tabs. */
+  apart?: boolean
+  /** It needs the room of the staff. */
+  wide?: boolean
+}
+
+const cabling = (name: string) => defineAsyncComponent(modules[`../sheets/cabling/${name}.vue`] as () => Promise<Component>)
+const modules = import.meta.glob('../sheets/cabling/*View.vue')
+
+export const sheets: Sheet[] = [
+  {
+    path: '/rack',
+    name: 'Rack',
+    key: '1',
+    view: RackSheet,
+    parts: [
+      { path: '', text: 'Front and rear' },
+      { path: 'front', text: 'Front' },
+      { path: 'rear', text: 'Rear' },
+      { path: 'side', text: 'Side' },
+      { path: 'all', text: 'All racks' },
+    ],
+    side: ['card', 'port'],
+    levels: ['space', 'weight', 'ports', 'racks'],
+  },
+  {
+    path: '/gear',
+    name: 'Gear',
+    key: '2',
+    view: () => import('../sheets/gear/GearSheet.vue'),
+    parts: [
+      { path: '', text: 'Things' },
+      { path: 'parts', text: 'Parts and spares' },
+      { path: 'money', text: 'Money and age' },
+      { path: 'sheets', text: 'Spec sheets' },
+    ],
+    side: [],
+    levels: ['space', 'weight', 'bays'],
+  },
+  {
+    path: '/cabling',
+    name: 'Cabling',
+    key: '3',
+    view: () => import('../sheets/cabling/CablingSheet.vue'),
+    parts: [
+      { path: '', text: 'Trails', is: cabling('TrailsView') },
+      { path: 'faces', text: 'All faces', is: cabling('FacesView') },
+      { path: 'leads', text: 'Leads', is: cabling('LeadsView') },
+      { path: 'runs', text: 'Runs', is: cabling('RunsView') },
+      { path: 'ports', text: 'Ports left', is: cabling('PortsView') },
+      { path: 'buy', text: 'To buy', is: cabling('BuyView') },
+      { path: 'ways', text: 'Ways in', is: cabling('WaysView') },
+      { path: 'labels', text: 'Labels', is: cabling('LabelsView') },
+    ],
+    side: ['port'],
+    levels: ['space', 'ports', 'racks'],
+  },
+  { path: '/drafts', name: 'Drafts', key: '8', view: () => import('../sheets/drafts/DraftsSheet.vue'), parts: [], side: [], levels: ['space', 'weight', 'ports', 'racks'], apart: true },
+  { path: '/findings', name: 'Findings', key: '9', view: () => import('../sheets/findings/FindingsSheet.vue'), parts: [], side: ['card'], levels: ['space', 'weight', 'ports', 'racks'] },
+  {
+    path: '/logbook',
+    name: 'Logbook',
+    key: 'l',
+    view: () => import('../sheets/logbook/LogbookSheet.vue'),
+    parts: [
+      { path: '', text: 'Changes' },
+      { path: 'compare', text: 'Two days' },
+    ],
+    side: [],
+    levels: ['space', 'racks'],
+  },
+  { path: '/rundown', name: 'Rundown', key: '0', view: () => import('../sheets/rundown/RundownPage.vue'), parts: [], side: [], levels: ['space', 'racks'], wide: true },
 ]
+
+/** Where a part of a sheet is. */
+export const partPath = (sheet: Sheet, part: Part) => (part.path ? `${sheet.path}/${part.path}` : sheet.path)
+
+/** The sheet that the address names, and its part. */
+export function useSheet() {
+  const route = useRoute()
+  const sheet = computed(() => sheets.find((s) => route.path === s.path || route.path.startsWith(`${s.path}/`)))
+  const part = computed(() => sheet.value?.parts.find((p) => p.path === (route.params['part'] ?? '')))
+  return { sheet, part }
+}

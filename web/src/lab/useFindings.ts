@@ -1,6 +1,7 @@
 // What the checks notice in the lab that is looked at, asked again after every
 // change, and which things open findings are about.
 import { computed, shallowRef, watch } from 'vue'
+import { api } from '../api/address'
 import { get, Refused, type Finding } from '../api/client'
 import { say, useLab } from './useLab'
 
@@ -9,7 +10,7 @@ const { lab } = useLab()
 
 async function ask() {
   try {
-    findings.value = (await get<{ findings: Finding[] }>('/api/v1/reports/findings')).findings
+    findings.value = (await get(api('/api/v1/reports/findings'))).findings
   } catch (e) {
     if (!(e instanceof Refused)) throw e
     say(e.message, true)

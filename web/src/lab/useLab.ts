@@ -1,6 +1,7 @@
 // The lab as the server has it: read once, then kept in step by what each
 // change answers. Everything drawn is derived from here.
 import { computed, shallowReactive, shallowRef } from 'vue'
+import { api, type Answer, type Body, type ParamsOf, type PathOf } from '../api/address'
 import { get, getLab, post, Refused, view, type ChangeIn, type Comparison, type Delta, type Device, type Key, type Lab, type Schemas, type Settings, type Space, type Spot } from '../api/client'
 import { lists } from '../api/core.gen'
 
@@ -56,12 +57,12 @@ export function withDelta(base: LabState, delta: Lab | Delta): LabState {
 }
 
 async function readSpaces() {
-  const report = await get<Schemas['SpaceReport']>('/api/v1/reports/space')
+  const report = await get(api('/api/v1/reports/space'))
   spaces.value = new Map(report.racks.map((s) => [s.rack_id, s]))
 }
 
 async function readCompared() {
-  compared.value = view.value.startsWith('draft:') ? await get<Comparison>(`/api/v1/compare?from=built&to=${encodeURIComponent(view.value)}`) : undefined
+  compared.value = view.value.startsWith('draft:') ? await get(api('/api/v1/compare', { from: 'built', to: view.value })) : undefined
 }
 
 /** Reads the lab if it is not the one that is shown. */
@@ -130,7 +131,7 @@ async function catchUp() {
   if (known === undefined || sending || told <= known) return
   try {
     if (view.value) return await refresh()
-    const delta = await get<Delta>(`/api/v1/changes?since=${known}`)
+    const delta = await get(api('/api/v1/changes', { since: known }))
     if (!lab.value || lab.value.revision !== known || view.value) return
     spaces.value = withSpaces(spaces.value, delta)
     lab.value = withDelta(lab.value, delta)
@@ -143,19 +144,23 @@ async function catchUp() {
 /** One change after another, however fast they are asked for: each goes by what the one before has made. */
 let turn: Promise<unknown> = Promise.resolve()
 
+/** The paths that make a change. */
+type ChangePath = { [P in PathOf<'post'>]: Answer<P, 'post'> extends Delta ? P : never }[PathOf<'post'>]
+const ask = post as (path: ChangePath, body: object, params?: object) => Promise<Delta>
+
 /** Sends a change, or a file that makes one. */
-function send(path: string, body: object): Promise<Delta> {
-  const mine = turn.then(() => sendNow(path, body))
+function send<P extends ChangePath>(path: P, body: Body<P> | Blob, ...params: ParamsOf<P, 'post'>): Promise<Delta> {
+  const mine = turn.then(() => sendNow(path, body as object, params[0] as object | undefined))
   turn = mine.catch(() => undefined)
   return mine
 }
 
 /** Makes a change; on a refusal because somebody was first, catches up. */
-async function sendNow(path: string, body: object): Promise<Delta> {
+async function sendNow(path: ChangePath, body: object, params?: object): Promise<Delta> {
   sending++
   try {
     const base = lab.value?.revision ?? 0
-    const delta = await (body instanceof Blob ? post<Delta>(`${path}?base_revision=${base}`, body) : post<Delta>(path, { base_revision: base, ...body }))
+    const delta = await (body instanceof Blob ? ask(path, body, { ...params, base_revision: base }) : ask(path, { base_revision: base, ...body }, params))
     await follow(delta)
     return delta
   } catch (e) {

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { effectScope, nextTick, ref, type EffectScope } from 'vue'
+import type { Address } from '../api/address'
 import { useReport } from './useReport'
 
 /** Answers that are given when the test says so, by the path that asked. */
@@ -19,11 +20,11 @@ afterEach(() => {
 /** Lets everything that waits for an answer go on. */
 async function settle(act: () => void) {
   act()
-  for (let i = 0; i < 8; i++) await Promise.resolve()
+  for (let i = 0; i < 20; i++) await Promise.resolve()
   await nextTick()
 }
 function asking(path: () => string) {
-  const report = scope.run(() => useReport<string>(path))
+  const report = scope.run(() => useReport(path as () => Address<string>))
   if (!report) throw new Error('the scope has ended')
   return report
 }
@@ -35,7 +36,7 @@ function last() {
 
 test('the answer to an older question that comes late is dropped', async () => {
   const words = ref('a')
-  const { data } = asking(() => `/api/v1/gear?filter=${words.value}`)
+  const { data } = asking(() => `/api/v1/tables/devices?filter=${words.value}`)
   const first = last()
   words.value = 'ab'
   await nextTick()
@@ -63,7 +64,7 @@ test('while the same thing is asked in another way the last answer stays, anothe
 
 test('a refusal is told, the last answer stays, and the next one clears it', async () => {
   const words = ref('ram>1GB')
-  const { data, wrong } = asking(() => `/api/v1/gear?filter=${words.value}`)
+  const { data, wrong } = asking(() => `/api/v1/tables/devices?filter=${words.value}`)
   await last().answer('one row')
   words.value = 'ram>red'
   await nextTick()

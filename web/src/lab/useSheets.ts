@@ -1,6 +1,7 @@
 // The spec sheets there are: those of the lab, and those that come with the
 // program, which are asked for once.
 import { computed, shallowRef } from 'vue'
+import { api } from '../api/address'
 import { get, type Schemas } from '../api/client'
 import { useLab } from './useLab'
 import { kindWords } from './words'
@@ -11,7 +12,7 @@ const generic = shallowRef<Sheet[]>([])
 let asked: Promise<void> | undefined
 
 async function ask() {
-  generic.value = await get<Sheet[]>('/api/v1/generic_sheets')
+  generic.value = await get(api('/api/v1/generic_sheets'))
 }
 
 /** Whether a sheet has all of the words, in its name, maker, model or kind. */

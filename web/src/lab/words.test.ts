@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { kinds } from '../card/choices'
 import type { Device, Schemas } from '../api/client'
-import { dayOf, days, height, kg, kindShort, kindWords, mm, moneyText, title, today, unitNumber, unitRange, whereTyped, whereWords } from './words'
+import { dayOf, days, height, kg, kindShort, kindWords, mm, moneyText, title, today, unitNumber, unitRange } from './words'
 import { stateOf, type LabState } from './useLab'
 
 const rack = { id: 'r', name: 'Pantry', height_u: 24 }
@@ -10,12 +10,9 @@ const lab = (end: 'top' | 'bottom' = 'bottom'): LabState =>
     revision: 1,
     view: { kind: 'built' },
     settings: { id: 'lab', unit_numbering: end },
-    places: [{ id: 'p', name: 'Loft' }],
+    places: [],
     racks: [rack],
-    devices: [
-      { id: 'shelf', name: 'sbc shelf', device_kind: 'shelf', state: 'running' },
-      { id: 'leads', device_kind: 'drawer', state: 'running' },
-    ],
+    devices: [],
   })
 const at = (spot: Device['at'], takes_u = 1): Device => ({ id: 'd', device_kind: 'server', state: 'running', takes_u, at: spot })
 
@@ -38,24 +35,6 @@ describe('units', () => {
     expect(unitRange(lab(), rack, 12, 2)).toBe('12-13')
     expect(unitRange(lab('top'), rack, 12, 2)).toBe('12-13') // 12 and 13 of 24 from the foot are 13 and 12 from the head
     expect(unitRange(lab('top'), rack, 1, 1)).toBe('24')
-  })
-})
-
-describe('where a thing is', () => {
-  const spots: [Device['at'], string, string][] = [
-    [undefined, '?', 'not placed yet'],
-    [{ where: 'units', rack_id: 'r', unit: 12, face: 'front', share: 'whole' }, '12-13', 'Pantry U12–13'],
-    [{ where: 'units', rack_id: 'r', unit: 5, face: 'rear', share: 'left half' }, '5-6 rear left half', 'Pantry U5–6 rear left half'],
-    [{ where: 'device', device_id: 'shelf' }, 'on "sbc shelf"', 'on sbc shelf'],
-    [{ where: 'device', device_id: 'leads' }, 'in "drawer"', 'in drawer'],
-    [{ where: 'place', place_id: 'p' }, 'in "Loft"', 'Loft'],
-    [{ where: 'left', rack_id: 'r' }, 'left', 'left side of Pantry'],
-    [{ where: 'top', rack_id: 'r' }, 'top', 'on top of Pantry'],
-    [{ where: 'under', rack_id: 'r' }, 'under', 'under Pantry'],
-  ]
-  test.each(spots)('%j is typed %s and said %s', (spot, typed, said) => {
-    expect(whereTyped(lab(), at(spot, 2))).toBe(typed)
-    expect(whereWords(lab(), at(spot, 2))).toBe(said)
   })
 })
 

@@ -26,9 +26,6 @@ export const kindWords = (kind: Schemas['DeviceKind']): string => traitsOf(kind)
 /** The same where there is little room. */
 export const kindShort = (kind: Schemas['DeviceKind']): string => traitsOf(kind).short ?? traitsOf(kind).words
 
-/** Where something is that is held by a thing: in what encloses it, on anything else. */
-export const standing = (on: Device): string => (traitsOf(on.device_kind).encloses ? 'in' : 'on')
-
 export const title = (d: Device): string => d.name ?? kindWords(d.device_kind)
 
 /** The number on the rail of a unit that is counted from the foot. */
@@ -40,37 +37,6 @@ export function unitRange(lab: LabState, rack: Rack, unit: number, units: number
   const a = unitNumber(lab, rack, unit)
   const b = unitNumber(lab, rack, unit + units - 1)
   return a === b ? `${a}` : `${Math.min(a, b)}-${Math.max(a, b)}`
-}
-
-/** Where a device is, as a line that could be typed: "12-13 rear". */
-export function whereTyped(lab: LabState, d: Device): string {
-  const at = d.at
-  if (!at) return '?'
-  if (at.where === 'device') {
-    const on = lab.devices.get(at.device_id ?? '')
-    return on ? `${standing(on)} "${title(on)}"` : '?'
-  }
-  if (at.where === 'place') return `in "${lab.places.get(at.place_id ?? '')?.name ?? ''}"`
-  const rack = lab.racks.get(at.rack_id ?? '')
-  if (at.where !== 'units' || !rack) return at.where
-  const words = [unitRange(lab, rack, at.unit ?? 1, d.takes_u ?? 1)]
-  if (at.face === 'rear') words.push('rear')
-  if (at.share && at.share !== 'whole') words.push(at.share)
-  return words.join(' ')
-}
-
-/** Where a device is, in a sentence. */
-export function whereWords(lab: LabState, d: Device): string {
-  const at = d.at
-  if (!at) return 'not placed yet'
-  const rack = lab.racks.get(at.rack_id ?? '')?.name ?? ''
-  const sides: Record<string, string> = { left: `left side of ${rack}`, right: `right side of ${rack}`, top: `on top of ${rack}`, under: `under ${rack}` }
-  if (at.where === 'device') {
-    const on = lab.devices.get(at.device_id ?? '')
-    return on ? `${standing(on)} ${title(on)}` : ''
-  }
-  if (at.where === 'place') return lab.places.get(at.place_id ?? '')?.name ?? ''
-  return sides[at.where] ?? `${rack} U${whereTyped(lab, d).replace('-', '–')}`
 }
 
 export const count = (n: number) => (n === 1 ? '1 thing' : `${n} things`)
@@ -117,7 +83,7 @@ export function dayOf(moment: Date): string {
 export const today = () => dayOf(new Date())
 
 /** A fact as the server writes it, with a narrow blank before its unit. */
-export const spaced = (text: string): string => text.replaceAll(/(\d)(mm|kg|W|TB|GB|MB|dB|GHz|rpm|h|C)(?![\p{L}\d])/gu, '$1\u202f$2')
+export const spaced = (text: string): string => text.replaceAll(/(\d)(mm|km|m|kg|W|V|TB|GB|MB|dB|GHz|rpm|h|C)(?![\p{L}\d])/gu, '$1\u202f$2')
 
 /** A word with a capital. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

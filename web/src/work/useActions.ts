@@ -1,5 +1,6 @@
 // What can be done with the thing that is picked, whichever key, button or
 // drag asks for it.
+import { api } from '../api/address'
 import { get, type Device, type Schemas, type Slot, type Spot } from '../api/client'
 import { partOf } from '../draw/scale'
 import { title } from '../lab/words'
@@ -16,9 +17,7 @@ export function useActions() {
   const moveAll = (devices: Device[], to: Spot | undefined, swap = false) => attempt(() => send('/api/v1/moves', { device_ids: devices.map((d) => d.id), to, swap }))
 
   async function slotsFor(devices: Device[], rackId: string, part: Schemas['Portion']): Promise<Slot[]> {
-    const ids = devices.map((d) => `device_id=${encodeURIComponent(d.id)}`).join('&')
-    const answer = await get<Schemas['Slots']>(`/api/v1/racks/${encodeURIComponent(rackId)}/slots?${ids}&part=${part}`)
-    return answer.slots
+    return (await get(api('/api/v1/racks/{id}/slots', { id: rackId, device_id: devices.map((d) => d.id), part }))).slots
   }
 
   /** What is picked and mounted in one rack, or nothing. */

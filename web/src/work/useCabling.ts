@@ -1,5 +1,7 @@
 // What can be done with cables, whichever drawing asks for it.
 import { shallowRef, watch, type ShallowRef } from 'vue'
+import { api } from '../api/address'
+import { latest } from '../api/latest'
 import { get, type Device, type Schemas } from '../api/client'
 import { attempt, say, useLab } from '../lab/useLab'
 import { title } from '../lab/words'
@@ -27,8 +29,7 @@ export function jackWords(device: Device, j: Jack, partner?: Schemas['Partner'])
 
 /** Where a cable from a port could go, by port. */
 async function askPartners(from: End, among: string[]): Promise<Map<string, Schemas['Partner']>> {
-  const query = [`device_id=${encodeURIComponent(from.device_id)}`, `port=${encodeURIComponent(from.port)}`, ...(from.rear ? ['rear=true'] : []), ...among.map((id) => `among=${encodeURIComponent(id)}`)]
-  const answer = await get<Schemas['Partners']>(`/api/v1/partners?${query.join('&')}`)
+  const answer = await get(api('/api/v1/partners', { ...from, among }))
   return new Map(answer.partners.map((p) => [keyOfJack(p.device_id, p), p]))
 }
 
@@ -37,13 +38,15 @@ export function usePartners(among: () => string[]): ShallowRef<Map<string, Schem
   const work = useWork()
   const { lab } = useLab()
   const may = shallowRef<Map<string, Schemas['Partner']>>()
-  let asked = 0
+  const { ask } = latest()
   watch(
     [() => work.leading, () => work.port, () => among().join(), () => lab.value?.revision],
-    async () => {
-      const turn = ++asked
-      const answer = work.leading && work.port && among().length ? await askPartners(work.port, among()) : undefined
-      if (turn === asked) may.value = answer
+    () => {
+      const from = work.leading && among().length ? work.port : undefined
+      return ask(
+        async () => from && (await askPartners(from, among())),
+        (answer) => (may.value = answer),
+      )
     },
     { immediate: true },
   )

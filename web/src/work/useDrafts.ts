@@ -1,10 +1,11 @@
 // The drafts there are, the one that is chosen, and what comes of its steps.
 import { computed, shallowRef, watch } from 'vue'
+import { api } from '../api/address'
 import { get, Refused, type Draft, type DraftEffect } from '../api/client'
 import { attempt, look, useLab } from '../lab/useLab'
 import { today } from '../lab/words'
 
-const { lab, send } = useLab()
+const { lab, send, add } = useLab()
 const effect = shallowRef<DraftEffect>()
 const chosenId = computed(() => (lab.value?.view.kind === 'draft' ? (lab.value.view.draft_id ?? '') : ''))
 const chosen = computed(() => lab.value?.drafts.get(chosenId.value))
@@ -12,7 +13,7 @@ const drafts = computed(() => [...(lab.value?.drafts.values() ?? [])])
 
 export async function effectOf(id: string): Promise<DraftEffect | undefined> {
   try {
-    return await get<DraftEffect>(`/api/v1/drafts/${encodeURIComponent(id)}/effect?view=built`)
+    return await get(api('/api/v1/drafts/{id}/effect', { id }))
   } catch (e) {
     if (!(e instanceof Refused)) throw e
     return undefined // thrown away meanwhile
@@ -42,7 +43,7 @@ function freeName(like: string): string {
 async function begin(name = freeName('New draft')) {
   let id = ''
   await attempt(async () => {
-    const delta = await send('/api/v1/changes', { changes: [{ put: { kind: 'draft', name, begun_on: today() } }] })
+    const delta = await send('/api/v1/changes', { changes: [add({ kind: 'draft', name, begun_on: today() })] })
     id = delta.drafts?.[0]?.id ?? ''
     return delta
   })
@@ -50,10 +51,9 @@ async function begin(name = freeName('New draft')) {
   return id
 }
 
-const onDraft = (id: string, what: string, body: object) => attempt(() => send(`/api/v1/drafts/${encodeURIComponent(id)}/${what}`, body))
-const tick = (id: string, steps: string[]) => onDraft(id, 'done', { step_ids: steps })
-const reorder = (id: string, steps: string[]) => onDraft(id, 'order', { step_ids: steps })
-const copy = (d: Draft) => onDraft(d.id, 'copy', { name: freeName(`${d.name} copy`) })
+const tick = (id: string, steps: string[]) => attempt(() => send('/api/v1/drafts/{id}/done', { step_ids: steps }, { id }))
+const reorder = (id: string, steps: string[]) => attempt(() => send('/api/v1/drafts/{id}/order', { step_ids: steps }, { id }))
+const copy = (d: Draft) => attempt(() => send('/api/v1/drafts/{id}/copy', { name: freeName(`${d.name} copy`) }, { id: d.id }))
 
 /** Throws a draft away with its steps; undo brings it back. */
 async function discard(d: Draft) {

@@ -1,9 +1,14 @@
-// Leads from wherever a record is named to the thing that it is about.
-import { useRouter } from 'vue-router'
-import type { Key } from '../api/client'
+// Leads from wherever a record is named to the thing that it is about: the
+// address says what is shown, so that Back leads back, and a link anywhere.
+import { watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Key, Schemas } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useCabling } from './useCabling'
+import { useDrafts } from './useDrafts'
 import { useWork } from './work'
+
+type About = Pick<Schemas['About'], 'to'>
 
 export function useShow() {
   const { lab } = useLab()
@@ -21,10 +26,26 @@ export function useShow() {
     if (kind === 'place') work.pickPlace(id)
     work.cardOpen = true
   }
-  /** Picks it and goes to the sheet where its card is. */
-  function show(key: Key) {
-    pick(key)
-    void router.push(key.kind === 'run' ? '/cabling?view=runs' : key.kind === 'cable' ? '/cabling' : '/rack')
-  }
-  return { pick, show }
+  /** Goes to the page that shows it. */
+  const show = (about: About) => router.push(about.to)
+  const showDevice = (id: string) => router.push(`/rack?device=${id}`)
+  return { pick, show, showDevice }
+}
+
+/** Picks what the address names, whenever that changes. */
+export function useAddress() {
+  const { lab } = useLab()
+  const route = useRoute()
+  const { pick } = useShow()
+  const { choose } = useDrafts()
+  const kinds = ['device', 'rack', 'place', 'cable'] as const
+  watch(
+    [() => route.fullPath, () => !!lab.value],
+    () => {
+      if (!lab.value) return
+      for (const kind of kinds) if (route.query[kind]) pick({ kind, id: String(route.query[kind]) })
+      if (route.query['draft']) void choose(String(route.query['draft']))
+    },
+    { immediate: true },
+  )
 }

@@ -6,8 +6,6 @@ import type { Device, LineCheck, Schemas, Slot } from '../api/client'
 import type { Lens } from '../draw/lens'
 import { useLab } from '../lab/useLab'
 
-export type Showing = 'both' | Schemas['Face'] | 'side' | 'row'
-
 /** A box that is open over the sheet. */
 export type Dialog = 'keys' | 'settings' | 'files' | 'door' | 'find' | 'fit' | 'remove'
 
@@ -39,7 +37,6 @@ export const useWork = defineStore('work', () => {
   const placeId = ref('')
   const deviceId = ref('')
   const cardOpen = ref(false)
-  const showing = ref<Showing>('both')
   const lens = ref<Lens>('plain')
   const line = ref('')
   const check = shallowRef<LineCheck>()
@@ -134,5 +131,5 @@ export const useWork = defineStore('work', () => {
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, showing, lens, line, check, drag, dialog, query, walkFrom, port, leading, taken, lit, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return { rackId, placeId, deviceId, cardOpen, lens, line, check, drag, dialog, query, walkFrom, port, leading, taken, lit, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
 })

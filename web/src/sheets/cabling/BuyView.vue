@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Leads that are wanted, less what the spares bin has.
 import { computed } from 'vue'
-import type { Schemas } from '../../api/client'
+import { api } from '../../api/address'
 import JacketMark from '../../draw/JacketMark.vue'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
@@ -9,7 +9,7 @@ import { kindName } from './choices'
 import './lists.css'
 
 const { lab } = useLab()
-const { data } = useReport<Schemas['ToBuy']>(() => '/api/v1/reports/to_buy')
+const { data } = useReport(() => api('/api/v1/reports/to_buy'))
 const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0)
 </script>
 

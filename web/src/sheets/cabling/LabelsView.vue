@@ -2,6 +2,7 @@
 // Labels by a pattern, and a sheet of them to print.
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { latest } from '../../api/latest'
 import { getText, post, Refused, view, type Schemas } from '../../api/client'
 import { attempt, useLab } from '../../lab/useLab'
 import './lists.css'
@@ -18,22 +19,19 @@ const plan = ref<Schemas['Label'][]>([])
 const wrong = ref('')
 
 const asked = computed(() => ({ all: which.value === 'all', ...(typed.value === undefined ? {} : { pattern: typed.value }) }))
+const { ask } = latest()
 watch(
   [asked, () => lab.value?.revision],
-  async (_now, _before, outdated) => {
-    let latest = true // answers may come in another order
-    outdated(() => (latest = false))
-    try {
-      const answer = await post<Schemas['Labels']>('/api/v1/labels/check', asked.value)
-      if (!latest) return
-      plan.value = answer.labels
-      own.value = answer.pattern
-      wrong.value = ''
-    } catch (e) {
-      if (!(e instanceof Refused)) throw e
-      if (latest) wrong.value = e.message
-    }
-  },
+  () =>
+    ask(
+      () => post('/api/v1/labels/check', asked.value),
+      (answer) => {
+        plan.value = answer.labels
+        own.value = answer.pattern
+        wrong.value = ''
+      },
+      (why) => (wrong.value = why),
+    ),
   { immediate: true },
 )
 const label = () => attempt(() => send('/api/v1/labels', asked.value))

@@ -7,7 +7,7 @@ import { useLab } from '../../lab/useLab'
 import { sameEnd, type Cable, type End } from '../../work/useCabling'
 import { cableKinds, kindName, ways } from './choices'
 
-const props = defineProps<{ cable: Cable; at: End; lead?: Schemas['LeadRow']; colours: string[] }>()
+const props = defineProps<{ cable: Cable; at: End; lead?: Schemas['Lead']; colours: string[] }>()
 const { lab, send, add } = useLab()
 const key = computed(() => ({ kind: 'cable' as const, id: props.cable.id }))
 const other = computed(() => (sameEnd(props.cable.a, props.at) ? 'b' : 'a'))

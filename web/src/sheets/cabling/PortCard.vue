@@ -3,7 +3,7 @@
 // and what can be done with that.
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Schemas } from '../../api/client'
+import { api } from '../../api/address'
 import CardFrame from '../../card/CardFrame.vue'
 import JacketMark from '../../draw/JacketMark.vue'
 import { heldWords, legWords, reachWords, trailLength } from '../../lab/trails'
@@ -25,7 +25,7 @@ const onSheet = computed(() => route.path === '/cabling')
 const { lab } = useLab()
 const { cableAt, unplug, open, swap } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
-const { data: said } = useReport<Schemas['PortCard']>(() => (device.value && work.port ? `/api/v1/devices/${device.value.id}/port?port=${encodeURIComponent(work.port.port)}&rear=${!!work.port.rear}` : ''))
+const { data: said } = useReport(() => (device.value && work.port ? api('/api/v1/devices/{id}/port', { id: device.value.id, port: work.port.port, rear: !!work.port.rear }) : ''))
 /** Of this port, not of the one before it. */
 const info = computed(() => (sameEnd(said.value?.end, work.port) ? said.value : undefined))
 const jack = computed(() => info.value?.jack)
@@ -45,7 +45,7 @@ const dark = computed(() => {
 })
 const swapping = ref(false)
 const swapTo = ref('')
-const { data: whole } = useReport<Schemas['DeviceTrails']>(() => (swapping.value && device.value ? `/api/v1/devices/${device.value.id}/trails` : ''))
+const { data: whole } = useReport(() => (swapping.value && device.value ? api('/api/v1/devices/{id}/trails', { id: device.value.id }) : ''))
 const others = computed(() => whole.value?.jacks.filter((j) => j.cable_id !== jack.value?.cable_id && j.family === jack.value?.family && !!j.rear === !!jack.value?.rear) ?? [])
 async function swapWith() {
   const to = others.value.find((j) => j.port === swapTo.value)

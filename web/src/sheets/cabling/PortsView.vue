@@ -2,6 +2,7 @@
 // Used and free ports by connector, speed and PoE, and where something fast
 // could still be plugged in.
 import { computed, ref } from 'vue'
+import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { speedWords } from '../../lab/trails'
 import { useReport } from '../../lab/useReport'
@@ -9,10 +10,10 @@ import { useWork } from '../../work/work'
 import './lists.css'
 
 const work = useWork()
-const { data } = useReport<Schemas['Levels']>(() => '/api/v1/reports/ports')
+const { data } = useReport(() => api('/api/v1/reports/ports'))
 const speed = ref(10000)
 const speeds = [1000, 2500, 5000, 10000, 25000]
-const { data: free } = useReport<Schemas['Openings']>(() => `/api/v1/reports/openings?speed_mb=${speed.value}`)
+const { data: free } = useReport(() => api('/api/v1/reports/openings', { speed_mb: `${speed.value}` }))
 const words = (mb?: number) => (mb ? speedWords(mb) : '')
 const said = (s: Schemas['Speed']) => (s.mb === undefined ? '?' : s.mb === 0 ? 'nothing' : `${s.at_most ? 'at most ' : ''}${words(s.mb)}`)
 /** Alike ones together: what gives all of it first. */

@@ -4,6 +4,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import JacketMark from '../../draw/JacketMark.vue'
 import TitleBlock from '../../frame/TitleBlock.vue'
@@ -16,7 +17,7 @@ const route = useRoute()
 const router = useRouter()
 const work = useWork()
 const id = computed(() => String(route.params['id'] ?? ''))
-const { data, wrong } = useReport<Schemas['PullSheet']>(() => (id.value ? `/api/v1/devices/${id.value}/pull` : ''))
+const { data, wrong } = useReport(() => (id.value ? api('/api/v1/devices/{id}/pull', { id: id.value }) : ''))
 /** What is out, by device: the cables' ids. */
 const out = useLocalStorage<Record<string, string[]>>('levelstaff-pulled', {})
 const back = useLocalStorage<string[]>('levelstaff-putting-back', [])

@@ -2,10 +2,11 @@
 // The ways through the building: what lies in each, how full it is, and what
 // still goes in.
 import { computed, ref } from 'vue'
+import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { attempt, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
-import FactRow from '../../card/FactRow.vue'
+import FactList from '../../card/FactList.vue'
 import { kindName } from './choices'
 import { useCabling } from '../../work/useCabling'
 import JacketMark from '../../draw/JacketMark.vue'
@@ -14,14 +15,18 @@ import './lists.css'
 
 const { pickCable } = useCabling()
 const { lab, send, remove } = useLab()
-const { data } = useReport<Schemas['Runs']>(() => '/api/v1/reports/runs')
+const { data } = useReport(() => api('/api/v1/reports/runs'))
+const { data: table } = useReport(() => api('/api/v1/tables/runs', { columns: 'length_m,inside_mm,from_place_id,to_place_id' }))
+const factsOf = (id: string) => {
+  const row = table.value?.rows.find((r) => r.id === id)
+  return (table.value?.columns ?? []).map((c, i) => ({ ...c, kind: undefined, name: c.title, words: c.kind === 'words', text: row?.cells[i] }))
+}
 const runs = computed(() =>
   (data.value?.runs ?? []).flatMap((use) => {
     const run = lab.value?.runs.get(use.run_id)
     return run ? [{ run, use, holds: use.holds.map((h) => ({ ...h, cable: lab.value?.cables.get(h.cable_id) })) }] : []
   }),
 )
-const name = (id?: string) => lab.value?.places.get(id ?? '')?.name
 const says = (u: Schemas['RunUse']) => {
   if (u.filled_percent === undefined) return 'how wide it is nobody knows'
   const full = `${u.unknown ? 'at least ' : ''}${u.filled_percent.toFixed(0)} % of at most ${u.most_percent?.toFixed(0)} %`
@@ -46,12 +51,7 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
           <h2>{{ r.run.name }}</h2>
           <span :class="{ bad: r.use.over }">{{ says(r.use) }}</span>
         </div>
-        <div class="facts">
-          <FactRow :record="{ kind: 'run', id: r.run.id }" field="length_m" label="Length" :text="r.run.length_m === undefined ? undefined : `${r.run.length_m} m`" gap="m" mono />
-          <FactRow :record="{ kind: 'run', id: r.run.id }" field="inside_mm" label="Inside" :text="r.run.inside_mm === undefined ? undefined : `${r.run.inside_mm} mm`" gap="mm" mono />
-          <FactRow :record="{ kind: 'run', id: r.run.id }" field="from_place_id" label="From" :text="name(r.run.from_place_id)" gap="which place" />
-          <FactRow :record="{ kind: 'run', id: r.run.id }" field="to_place_id" label="To" :text="name(r.run.to_place_id)" gap="which place" />
-        </div>
+        <div class="facts"><FactList :record="{ kind: 'run', id: r.run.id }" :facts="factsOf(r.run.id)" /></div>
         <p v-if="r.run.notes" class="soft">{{ r.run.notes }}</p>
         <ul>
           <li v-for="h in r.holds" :key="h.cable_id"><button @click="pickCable(h.cable)"><JacketMark :hex="h.hex" /><span class="figure">{{ h.a }} = {{ h.b }}</span></button> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>

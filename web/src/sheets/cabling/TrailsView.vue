@@ -2,6 +2,7 @@
 // The picked device's own face, and below it every trail at its ports.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
@@ -13,7 +14,7 @@ const emit = defineEmits<{ says: [words: string] }>()
 const work = useWork()
 const room = ref<HTMLElement>()
 const { width } = useElementSize(room, { width: window.innerWidth - 600, height: 400 })
-const { data } = useReport<Schemas['DeviceTrails']>(() => (work.device ? `/api/v1/devices/${work.device.id}/trails` : ''))
+const { data } = useReport(() => (work.device ? api('/api/v1/devices/{id}/trails', { id: work.device.id }) : ''))
 const most = computed(() => Math.max(2, ...(data.value?.trails ?? []).map((t) => t.pieces.length)))
 const faces = computed(() => (['front', 'rear'] as const).filter((f) => data.value?.jacks.some((j) => j.face === f)))
 

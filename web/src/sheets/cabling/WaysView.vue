@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // Which line, input or port reaches which device: to hang at the console's door.
 import { computed } from 'vue'
-import type { Schemas } from '../../api/client'
+import { api } from '../../api/address'
 import { useReport } from '../../lab/useReport'
 import { useShow } from '../../work/useShow'
 import './lists.css'
 
-const { data } = useReport<Schemas['WaysIn']>(() => '/api/v1/reports/ways_in')
-const { show } = useShow()
+const { data } = useReport(() => api('/api/v1/reports/ways_in'))
+const { showDevice } = useShow()
 const names = { console: 'Console lines', kvm: 'KVM inputs', video: 'Screens at panels', management: 'Management ports' }
 const groups = computed(() => (Object.keys(names) as (keyof typeof names)[]).map((sort) => ({ sort, list: (data.value?.ways ?? []).filter((w) => w.sort === sort) })).filter((g) => g.list.length))
 const print = () => window.print()
@@ -25,7 +25,7 @@ const print = () => window.print()
             <td class="figure">{{ w.input }}</td>
             <td v-if="g.sort === 'console'" class="figure">{{ w.tcp_port ?? '' }}</td>
             <td v-if="g.sort === 'management'" class="figure"><template v-if="w.address">{{ w.address }}</template><i v-else class="unknown">?</i></td>
-            <td><button @click="show({ kind: 'device', id: w.device_id })"><b>{{ w.title }}</b></button></td>
+            <td><button @click="showDevice(w.device_id)"><b>{{ w.title }}</b></button></td>
           </tr>
         </tbody>
       </table>

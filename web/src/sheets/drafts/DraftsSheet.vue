@@ -3,12 +3,13 @@
 // it and as another would, with the figures under them; at the right the steps.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { get, getLabAt, Refused, type Comparison, type DraftEffect, type Schemas } from '../../api/client'
+import { api } from '../../api/address'
+import { get, getLabAt, Refused, type Comparison, type DraftEffect } from '../../api/client'
 import { marksOf } from '../../draw/marks'
 import { faceMM, unitMM } from '../../draw/scale'
 import { heldIndex, say, stateOf, useLab, type LabState } from '../../lab/useLab'
 import { moneyText } from '../../lab/words'
-import TitleBlock from '../../frame/TitleBlock.vue'
+import SheetFrame from '../../frame/SheetFrame.vue'
 import { effectOf, useDrafts } from '../../work/useDrafts'
 import { useWork } from '../../work/work'
 import RackDrawing from '../rack/RackDrawing.vue'
@@ -40,7 +41,7 @@ async function sideOf(view: string, name: string, rack: string): Promise<Side> {
   const id = view.replace(/^draft:/, '')
   const [whole, compared, effect] = await Promise.all([
     getLabAt(view),
-    get<Comparison>(`/api/v1/compare?from=built&to=${encodeURIComponent(view)}&rack_id=${encodeURIComponent(rack)}`),
+    get(api('/api/v1/compare', { from: 'built', to: view, rack_id: rack })),
     view === 'built' ? undefined : effectOf(id),
   ])
   return { id, name, lab: stateOf(whole), compared, effect }
@@ -73,31 +74,17 @@ const scale = computed(() => {
   return Math.max(0.2, Math.min(0.6, ((width.value - 70) / n - 48) / widest, (height.value - 50) / ((tallest + 1.7) * unitMM)))
 })
 
-interface Figure {
-  name: string
-  values: { text: string; by: number; better: boolean }[]
-}
-const figures = computed<Figure[]>(() => {
-  const built = sides.value[0]?.compared.to.figures
-  const state = lab.value
-  if (!built || !state) return []
-  const row = (name: string, of: (f: Schemas['Figures']) => number, text: (f: Schemas['Figures']) => string, more: 1 | -1 | 0): Figure => ({
-    name,
+/** The figures of each lab beside those as built. */
+const figures = computed(() =>
+  (sides.value[0]?.compared.to.words ?? []).map((built, i) => ({
+    ...built,
     values: sides.value.map((s) => {
-      const f = s.compared.to.figures
-      const by = Math.round((of(f) - of(built)) * 10) / 10
-      return { text: text(f), by, better: by * more > 0 }
+      const is = s.compared.to.words[i] ?? built
+      const by = Math.round((is.value - built.value) * 10) / 10
+      return { text: is.text, by, looks: by * (built.better ?? 0) > 0 ? 'better' : by && built.better ? 'worse' : '' }
     }),
-  })
-  return [
-    row('Largest free piece', (f) => f.largest_u, (f) => `${f.largest_u} U`, 1),
-    row('Units free', (f) => f.free_u, (f) => `${f.free_u} U`, 1),
-    row('Carries', (f) => f.weight_kg, (f) => `${f.unweighed ? '≥ ' : ''}${Math.round(f.weight_kg * 10) / 10} kg`, -1),
-    row('Switch ports free', (f) => f.ports_free, (f) => `${f.unlisted ? '≥ ' : ''}${f.ports_free}`, 1),
-    row('Things', (f) => f.things, (f) => `${f.things}`, 0),
-    row('To act on or watch', (f) => f.act + f.watch, (f) => `${f.act + f.watch}`, -1),
-  ]
-})
+  })),
+)
 const money = computed(() =>
   sides.value.map((s) => {
     const cost = s.compared.to.cost
@@ -109,22 +96,21 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
 </script>
 
 <template>
-  <main class="sheet grid-paper">
-    <section v-if="!drafts.length" class="first">
-      <h1>No draft yet</h1>
-      <p>A draft is a list of planned changes on top of the lab as built. While it is chosen, everything you do goes into it: drag, type lines, remove. Then compare it, put prices to its steps, and tick them off as they are done.</p>
-      <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Begin a draft</v-btn>
-    </section>
-    <template v-else>
-      <div class="bar">
+  <SheetFrame :bare="!drafts.length">
+    <template #bar>
         <div class="parts" role="group" aria-label="Draft">
           <button v-for="d in drafts" :key="d.id" :aria-pressed="d.id === shownId" @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">{{ d.name }}</button>
         </div>
         <label v-if="others.length" class="against">beside <select v-model="otherId" class="field" aria-label="Beside another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
         <v-btn size="small" variant="text" @click="begin()">Begin another</v-btn>
         <p class="soft legend">Dashed is new, struck out goes, arrows move.</p>
-      </div>
-      <div class="body">
+    </template>
+    <section v-if="!drafts.length" class="first">
+      <h1>No draft yet</h1>
+      <p>A draft is a list of planned changes on top of the lab as built. While it is chosen, everything you do goes into it: drag, type lines, remove. Then compare it, put prices to its steps, and tick them off as they are done.</p>
+      <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Begin a draft</v-btn>
+    </section>
+    <div v-else class="body">
         <div class="compared">
           <div ref="room" class="drawings">
             <figure v-for="(s, i) in sides" :key="s.id" :class="{ shown: s.id === shownId }">
@@ -138,18 +124,16 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
             </thead>
             <tbody>
               <tr v-for="f in figures" :key="f.name">
-                <th scope="row">{{ f.name }}</th>
-                <template v-for="(v, i) in f.values" :key="i"><td class="figure">{{ v.text }}</td><td class="figure by" :class="{ better: v.better, worse: v.by && !v.better && f.name !== 'Things' }">{{ i && v.by ? signed(v.by) : '' }}</td></template>
+                <th scope="row">{{ f.title }}</th>
+                <template v-for="(v, i) in f.values" :key="i"><td class="figure">{{ v.text }}</td><td class="figure by" :class="v.looks">{{ i && v.by ? signed(v.by) : '' }}</td></template>
               </tr>
               <tr><th scope="row">Money</th><template v-for="(m, i) in money" :key="i"><td class="figure">{{ m }}</td><td /></template></tr>
             </tbody>
           </table>
         </div>
         <DraftSteps v-if="shown?.effect && lab" :key="shownId" :lab="lab" :effect="shown.effect" />
-      </div>
-    </template>
-    <TitleBlock sheet="Drafts" />
-  </main>
+    </div>
+  </SheetFrame>
 </template>
 
 <style scoped>

@@ -2,17 +2,17 @@
 // What the checks noticed, those that ask for most first. Each leads to its
 // thing, and can be accepted with a reason and a day to look again.
 import { computed, nextTick, ref } from 'vue'
-import type { Finding, Key } from '../../api/client'
+import type { Finding } from '../../api/client'
 import { isOpen, useFindings } from '../../lab/useFindings'
 import { attempt, useLab } from '../../lab/useLab'
-import { days, dayOf, title } from '../../lab/words'
-import TitleBlock from '../../frame/TitleBlock.vue'
+import { days, dayOf } from '../../lab/words'
+import SheetFrame from '../../frame/SheetFrame.vue'
 import { useShow } from '../../work/useShow'
 import { useWork } from '../../work/work'
 import LevelMark from './LevelMark.vue'
 
 const { findings, counts } = useFindings()
-const { lab, send } = useLab()
+const { lab, send, add, remove } = useLab()
 const work = useWork()
 const { pick, show } = useShow()
 const onlyHere = ref(false)
@@ -27,14 +27,6 @@ const groups = computed(() => (['act', 'watch', 'note'] as const).map((level) =>
 const hints = { act: 'something is wrong', watch: 'it may become wrong', note: 'good to know' }
 const past = computed(() => lab.value?.view.kind === 'past')
 
-const named = (r: Key) => {
-  const d = lab.value?.devices.get(r.id)
-  const part = lab.value?.parts.get(r.id)
-  const cable = lab.value?.cables.get(r.id)
-  if (cable) return cable.label ?? 'the cable'
-  return d ? title(d) : part ? (part.name ?? part.part_kind) : (lab.value?.racks.get(r.id)?.name ?? lab.value?.runs.get(r.id)?.name ?? 'there')
-}
-
 async function ask(f: Finding) {
   accepting.value = f.key
   reason.value = f.accepted?.reason ?? ''
@@ -46,19 +38,19 @@ async function ask(f: Finding) {
 }
 
 async function accept(f: Finding) {
-  const put = { kind: 'acceptance' as const, ...(f.accepted?.id ? { id: f.accepted.id } : {}), finding: f.key, reason: reason.value.trim(), ...(again.value ? { again_on: again.value } : {}) }
-  if (await attempt(() => send('/api/v1/changes', { label: `accepted: ${f.say.slice(0, 120)}`, changes: [{ put }] }))) accepting.value = ''
+  const put = { kind: 'acceptance', ...(f.accepted?.id ? { id: f.accepted.id } : {}), finding: f.key, reason: reason.value.trim(), ...(again.value ? { again_on: again.value } : {}) }
+  if (await attempt(() => send('/api/v1/changes', { label: `accepted: ${f.say.slice(0, 120)}`, changes: [add(put)] }))) accepting.value = ''
 }
 
-const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `no longer accepted: ${f.say.slice(0, 120)}`, changes: [{ remove: { kind: 'acceptance', id: f.accepted?.id } }] }))
+const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `no longer accepted: ${f.say.slice(0, 120)}`, changes: [remove({ kind: 'acceptance', id: f.accepted?.id ?? '' })] }))
 </script>
 
 <template>
-  <main class="sheet grid-paper">
-    <div class="bar">
+  <SheetFrame>
+    <template #bar>
       <p><LevelMark level="act" bare /> <b>{{ counts.act }}</b> to act on · <LevelMark level="watch" bare /> <b>{{ counts.watch }}</b> to watch · <b>{{ counts.note }}</b> notes</p>
       <label v-if="work.rack" class="only"><input v-model="onlyHere" type="checkbox" /> only {{ work.rack.name }}</label>
-    </div>
+    </template>
     <div class="list" data-scroll>
       <p v-if="!findings.length" class="empty">The checks noticed nothing. They look for too much weight, things that meet in depth, things on nothing, heavy above light, states that do not go with places, what is not placed yet, parts that do not go in, and cables that do not go in, are too long, too short, faulty or lead nowhere.</p>
       <section v-for="g in groups" :key="g.level" :aria-label="g.level">
@@ -68,7 +60,7 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
             <button class="say" @click="f.records[0] && pick(f.records[0])">{{ f.say }}</button>
             <p v-if="f.again && f.accepted" class="again">Accepted until {{ days(f.accepted.again_on ?? '') }}: {{ f.accepted.reason }}. Look again.</p>
             <div class="does">
-              <button v-for="r in f.records" :key="r.id" class="to" @click="show(r)">{{ named(r) }}</button>
+              <button v-for="r in f.records" :key="r.id" class="to" :title="r.where" @click="show(r)">{{ r.title }}</button>
               <button v-if="!past" class="to quiet" @click="ask(f)">Accept…</button>
             </div>
             <form v-if="accepting === f.key" class="accept" @submit.prevent="accept(f)" @keydown.esc.stop="accepting = ''">
@@ -91,15 +83,12 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
         </ul>
       </section>
     </div>
-    <TitleBlock sheet="Findings" />
-  </main>
+  </SheetFrame>
 </template>
 
 <style scoped>
-.bar {
-  justify-content: space-between;
-}
 .only {
+  margin-left: auto;
   display: flex;
   gap: 6px;
   align-items: center;

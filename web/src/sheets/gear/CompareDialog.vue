@@ -1,18 +1,17 @@
 <script setup lang="ts">
 // Two to four things side by side, fact by fact, with what differs marked.
 import { computed, onMounted, ref, shallowRef } from 'vue'
+import { api } from '../../api/address'
 import { get, type Schemas } from '../../api/client'
-import { useLab } from '../../lab/useLab'
-import { capital, spaced, title } from '../../lab/words'
+import { capital, spaced } from '../../lab/words'
 
 const props = defineProps<{ ids: string[] }>()
 const emit = defineEmits<{ close: [] }>()
-const { lab } = useLab()
 const cards = shallowRef<Schemas['Card'][]>([])
 const only = ref(false)
-onMounted(async () => (cards.value = await Promise.all(props.ids.map((id) => get<Schemas['Card']>(`/api/v1/devices/${id}/card`)))))
+onMounted(async () => (cards.value = await Promise.all(props.ids.map((id) => get(api('/api/v1/cards/devices/{id}', { id }))))))
 
-const devices = computed(() => props.ids.flatMap((id) => lab.value?.devices.get(id) ?? []))
+const factsOf = (c: Schemas['Card']) => c.groups.flatMap((g) => g.facts)
 interface Line {
   name: string
   cells: string[]
@@ -22,14 +21,14 @@ const lines = computed<Line[]>(() => {
   const first = cards.value[0]
   if (!first) return []
   const line = (name: string, cells: (string | undefined)[]): Line => ({ name: capital(name), cells: cells.map((c) => spaced(c ?? '')), differs: new Set(cells.map((c) => c ?? '')).size > 1 })
-  const sums = [...new Set(cards.value.flatMap((c) => c.summary.map((s) => s.title)))].map((name) => line(name, cards.value.map((c) => c.summary.find((s) => s.title === name)?.text)))
-  const seats = [...new Set(cards.value.flatMap((c) => c.seats.map((m) => m.title)))].map((name) =>
+  const sums = [...new Set(cards.value.flatMap((c) => (c.inside?.summary ?? []).map((s) => s.title)))].map((name) => line(name, cards.value.map((c) => c.inside?.summary.find((s) => s.title === name)?.text)))
+  const seats = [...new Set(cards.value.flatMap((c) => (c.inside?.seats ?? []).map((m) => m.title)))].map((name) =>
     line(`${name} free`, cards.value.map((c) => {
-      const map = c.seats.find((m) => m.title === name)
+      const map = c.inside?.seats.find((m) => m.title === name)
       return map && `${map.seats.filter((s) => !s.part).length} of ${map.seats.length}`
     })),
   )
-  const facts = first.facts.filter((f) => f.field !== 'never_known').map((f) => line(f.name, cards.value.map((c) => c.facts.find((o) => o.field === f.field)?.text)))
+  const facts = factsOf(first).map((f) => line(f.name, cards.value.map((c) => factsOf(c).find((o) => o.field === f.field)?.text)))
   return [...sums, ...seats, ...facts].filter((l) => l.cells.some(Boolean) && (!only.value || l.differs))
 })
 </script>
@@ -41,7 +40,7 @@ const lines = computed<Line[]>(() => {
       <v-card-text>
         <table>
           <thead>
-            <tr><td /><th v-for="d in devices" :key="d.id" scope="col">{{ title(d) }}</th></tr>
+            <tr><td /><th v-for="c in cards" :key="c.record.id" scope="col">{{ c.record.title }}</th></tr>
           </thead>
           <tbody>
             <tr v-for="l in lines" :key="l.name" :class="{ differs: l.differs }">

@@ -2,14 +2,15 @@
 // What the gear cost, by year and by how it came into the house, what it goes
 // on costing, and what ends soon.
 import { computed } from 'vue'
+import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { useLab } from '../../lab/useLab'
 import { days, moneyText } from '../../lab/words'
 import { useShow } from '../../work/useShow'
 
-const { data } = useReport<Schemas['MoneyReport']>(() => '/api/v1/reports/money')
-const { show } = useShow()
+const { data } = useReport(() => api('/api/v1/reports/money'))
+const { showDevice } = useShow()
 const { lab } = useLab()
 const cash = (minor: number) => (lab.value ? moneyText(lab.value, minor) : '')
 
@@ -67,7 +68,7 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
           <tr v-for="e in data.endings" :key="e.record.id + e.what" :class="{ soon: e.days >= 0 && e.days < 31, over: e.days < 0 }">
             <td class="figure">{{ days(e.last) }}</td>
             <td>{{ whenWords(e) }}</td>
-            <td><button v-if="e.device_id" @click="show({ kind: 'device', id: e.device_id })">{{ e.title }}</button><template v-else>{{ e.title }}</template></td>
+            <td><button v-if="e.device_id" @click="showDevice(e.device_id)">{{ e.title }}</button><template v-else>{{ e.title }}</template></td>
             <td>{{ e.what }}</td>
           </tr>
         </tbody>

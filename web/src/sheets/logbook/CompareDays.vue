@@ -3,7 +3,9 @@
 // elevation of the picked rack.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { get, getLabAt, Refused, type Comparison } from '../../api/client'
+import { api } from '../../api/address'
+import { latest } from '../../api/latest'
+import { get, getLabAt, type Comparison } from '../../api/client'
 import { marksOf } from '../../draw/marks'
 import { heldIndex, say, stateOf, useLab, type LabState } from '../../lab/useLab'
 import { dayOf, days, today } from '../../lab/words'
@@ -20,20 +22,20 @@ const compared = shallowRef<Comparison>()
 const then = shallowRef<LabState>()
 const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room)
+const { ask } = latest()
 
 watch(
   () => [from.value, to.value, lab.value?.revision] as const,
   async ([a, b]) => {
     if (!a || !b) return
-    try {
-      const [c, l] = await Promise.all([get<Comparison>(`/api/v1/compare?from=on:${a}&to=on:${b}`), getLabAt(`on:${b}`)])
-      if (a !== from.value || b !== to.value) return
-      compared.value = c
-      then.value = stateOf(l)
-    } catch (e) {
-      if (!(e instanceof Refused)) throw e
-      say(e.message, true)
-    }
+    await ask(
+      () => Promise.all([get(api('/api/v1/compare', { from: `on:${a}`, to: `on:${b}` })), getLabAt(`on:${b}`)]),
+      ([c, l]) => {
+        compared.value = c
+        then.value = stateOf(l)
+      },
+      (why) => say(why, true),
+    )
   },
   { immediate: true },
 )

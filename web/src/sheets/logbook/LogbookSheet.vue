@@ -3,20 +3,23 @@
 // day, two days beside each other, and notes by hand.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { api } from '../../api/address'
 import { get, Refused, type Schemas } from '../../api/client'
 import { attempt, look, say, useLab } from '../../lab/useLab'
 import { dayOf, days, today } from '../../lab/words'
-import TitleBlock from '../../frame/TitleBlock.vue'
+import SheetFrame from '../../frame/SheetFrame.vue'
+import { useSheet } from '../../frame/sheets'
 import CompareDays from './CompareDays.vue'
 
 type Entry = Schemas['LogEntry']
 
-const { lab, send } = useLab()
+const { lab, send, add, remove } = useLab()
 const router = useRouter()
 const entries = shallowRef<Entry[]>([])
 const more = ref(false)
 const text = ref('')
-const part = ref<'changes' | 'compare'>('changes')
+const { part } = useSheet()
+const comparing = computed(() => part.value?.path === 'compare')
 const opened = ref(0)
 const edits = shallowRef<Schemas['Edit'][]>([])
 const noteDay = ref(today())
@@ -24,9 +27,8 @@ const noteText = ref('')
 const past = computed(() => lab.value?.view.kind === 'past')
 
 async function readEntries(before?: number) {
-  const query = new URLSearchParams({ limit: '100', ...(before ? { before: `${before}` } : {}), ...(text.value.trim() ? { q: text.value.trim() } : {}) })
   try {
-    const piece = await get<Schemas['Logbook']>(`/api/v1/logbook?${query}`)
+    const piece = await get(api('/api/v1/logbook', { limit: 100, before, q: text.value.trim() }))
     entries.value = before ? [...entries.value, ...piece.entries] : piece.entries
     more.value = piece.more
   } catch (e) {
@@ -61,7 +63,7 @@ async function open(e: Entry) {
   opened.value = opened.value === e.revision ? 0 : e.revision
   edits.value = []
   if (!opened.value) return
-  const entry = await get<Schemas['LoggedChange']>(`/api/v1/logbook/${e.revision}`)
+  const entry = await get(api('/api/v1/logbook/{revision}', { revision: e.revision }))
   if (opened.value === e.revision) edits.value = entry.edits
 }
 
@@ -73,20 +75,16 @@ const lookAt = (revision: number) => attempt(async () => {
 const backTo = (revision: number) => attempt(() => send('/api/v1/back', { revision }))
 
 async function keepNote() {
-  const note = { kind: 'note' as const, day: noteDay.value, text: noteText.value.trim() }
-  if (await attempt(() => send('/api/v1/changes', { changes: [{ put: note }] }))) noteText.value = ''
+  const note = { kind: 'note', day: noteDay.value, text: noteText.value.trim() }
+  if (await attempt(() => send('/api/v1/changes', { changes: [add(note)] }))) noteText.value = ''
 }
-const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { changes: [{ remove: { kind: 'note', id } }] }))
+const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'note', id })] }))
 </script>
 
 <template>
-  <main class="sheet grid-paper">
-    <div class="bar">
-      <div class="parts" role="group" aria-label="Parts of the logbook">
-        <button :aria-pressed="part === 'changes'" @click="part = 'changes'">Changes</button>
-        <button :aria-pressed="part === 'compare'" @click="part = 'compare'">Two days</button>
-      </div>
-      <template v-if="part === 'changes'">
+  <SheetFrame>
+    <template #bar>
+      <template v-if="!comparing">
         <input v-model="text" type="search" class="field filter" placeholder="with these words" aria-label="Only changes with these words" />
         <form v-if="!past" class="note" @submit.prevent="keepNote">
           <input v-model="noteDay" type="date" class="field" aria-label="Day of the note" required />
@@ -94,8 +92,8 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
           <v-btn size="small" type="submit" :disabled="!noteText.trim()">Write down</v-btn>
         </form>
       </template>
-    </div>
-    <CompareDays v-if="part === 'compare'" />
+    </template>
+    <CompareDays v-if="comparing" />
     <div v-else class="list" data-scroll>
       <p v-if="!byDay.length" class="empty">{{ text ? `No change has “${text}” in its words.` : 'Nothing has been changed yet. Every change will stand here, with the way back.' }}</p>
       <section v-for="[day, is] in byDay" :key="day" :aria-label="days(day)">
@@ -110,15 +108,14 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
               <button v-if="!past && e.revision < (lab?.revision ?? 0)" class="quiet" :title="`Takes back the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`" @click="backTo(e.revision)">Back to here</button>
             </span>
             <ul v-if="opened === e.revision" class="edits">
-              <li v-for="(d, i) in edits" :key="i"><b>{{ d.title }}</b> {{ d.verb }} {{ d.detail }}</li>
+              <li v-for="(d, i) in edits" :key="i"><router-link v-if="d.to && !past" :to="d.to" :title="d.where"><b>{{ d.title }}</b></router-link><b v-else>{{ d.title }}</b> {{ d.verb }} {{ d.detail }}</li>
             </ul>
           </li>
         </ul>
       </section>
       <v-btn v-if="more" variant="text" @click="readEntries(entries.at(-1)?.revision)">Older changes</v-btn>
     </div>
-    <TitleBlock sheet="Logbook" />
-  </main>
+  </SheetFrame>
 </template>
 
 <style scoped>
@@ -191,6 +188,9 @@ section > ul > li {
   padding: 4px 0 4px 10px;
   border-left: 2px solid var(--rule);
   font-size: 13px;
+}
+.edits a {
+  color: inherit;
 }
 .edits b {
   font: 600 13px var(--names);

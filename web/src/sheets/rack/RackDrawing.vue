@@ -12,7 +12,7 @@ import { layoutOf, type FaceLayout } from '../../draw/layout'
 import type { Marks } from '../../draw/marks'
 import LeadLines from '../../draw/LeadLines.vue'
 import RackFace from '../../draw/RackFace.vue'
-import { useWork, type Drag, type OverUnits, type Showing } from '../../work/work'
+import { useWork, type Drag, type OverUnits } from '../../work/work'
 import DragMarks from './DragMarks.vue'
 import DraftMarks from './DraftMarks.vue'
 import { useDropTarget } from './useDrag'
@@ -25,7 +25,7 @@ const props = defineProps<{
   space?: Space
   width: number
   height: number
-  showing: Showing
+  showing: 'both' | Face
   picked: string
   also: string[]
   ghosts: Device[]

@@ -8,8 +8,9 @@ import { marksOf, type Marks } from '../../draw/marks'
 import { lenses } from '../../draw/lens'
 import { useLab } from '../../lab/useLab'
 import { days, today } from '../../lab/words'
-import TitleBlock from '../../frame/TitleBlock.vue'
-import { useWork, type Showing } from '../../work/work'
+import SheetFrame from '../../frame/SheetFrame.vue'
+import { useSheet } from '../../frame/sheets'
+import { useWork } from '../../work/work'
 import FirstSteps from './FirstSteps.vue'
 import LooseTray from './LooseTray.vue'
 import PlaceDrawing from './PlaceDrawing.vue'
@@ -26,14 +27,9 @@ const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room, { width: window.innerWidth - 582, height: window.innerHeight - 222 })
 const { lift } = useDrag()
 
-const parts = computed<{ value: Showing; text: string }[]>(() => [
-  { value: 'both', text: 'Front and rear' },
-  { value: 'front', text: 'Front' },
-  { value: 'rear', text: 'Rear' },
-  { value: 'side', text: 'Side' },
-  ...((lab.value?.racks.size ?? 0) > 1 ? [{ value: 'row' as const, text: 'All racks' }] : []),
-])
-const row = computed(() => work.showing === 'row' && !work.place)
+const { part } = useSheet()
+const showing = computed(() => part.value?.path ?? '')
+const row = computed(() => showing.value === 'all' && !work.place)
 const zoom = ref(1)
 const making = ref(false)
 const roomMarks = shallowRef<Marks>()
@@ -46,7 +42,7 @@ const free = computed(() => {
   if (!units) return 'No unit is free'
   return pieces.length === 1 ? `${units}U free, in one piece` : `${units}U free in ${pieces.length} pieces, the largest ${largest}U`
 })
-const says = computed(() => (work.place || work.showing === 'side' ? '' : lenses.find((l) => l.value === work.lens)?.says))
+const says = computed(() => (work.place || showing.value === 'side' ? '' : lenses.find((l) => l.value === work.lens)?.says))
 const sheet = computed(() => (work.place ? `${work.place.name}, things` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
 
 function startLine(range: string, rack?: Rack) {
@@ -68,15 +64,10 @@ const print = () => window.print()
 </script>
 
 <template>
-  <main class="sheet grid-paper">
-    <FirstSteps v-if="lab && !lab.racks.size && !work.place" />
-    <template v-else-if="lab">
-      <div class="bar">
-        <div v-if="work.rack" class="parts" role="group" aria-label="What is shown">
-          <button v-for="p in parts" :key="p.value" :aria-pressed="work.showing === p.value" @click="work.showing = p.value">{{ p.text }}</button>
-        </div>
-        <select v-if="work.rack && work.showing !== 'side'" v-model="work.lens" class="field" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
-        <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : work.showing === 'side' ? 'Dashed brass: room kept for cables. Dashed red: depth not known.' : free) }}</p>
+  <SheetFrame :title="sheet" :whole="!work.rack" :bare="!lab || (!lab.racks.size && !work.place)" :without="(lab?.racks.size ?? 0) > 1 ? [] : ['all']">
+    <template v-if="lab" #bar>
+        <select v-if="work.rack && showing !== 'side'" v-model="work.lens" class="field" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
+        <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : showing === 'side' ? 'Dashed brass: room kept for cables. Dashed red: depth not known.' : free) }}</p>
         <div class="tools">
           <template v-if="row">
             <v-btn size="small" variant="text" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.25)">−</v-btn>
@@ -95,26 +86,28 @@ const print = () => window.print()
             </v-menu>
           </template>
         </div>
-      </div>
+    </template>
+    <FirstSteps v-if="lab && !lab.racks.size && !work.place" />
+    <template v-else-if="lab">
       <RoomPanel v-if="making && work.rack && !row" :rack="work.rack" @marks="roomMarks = $event" @close="making = false" />
       <div ref="room" class="room">
         <RackRow v-if="row" :lab="lab" :held="held" :spaces="spaces" :width="width" :height="height" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" :zoom="zoom" @pick="work.pick" @lift="lift" @free="(r, range) => startLine(range, r)" />
         <template v-else-if="work.rack">
-          <SideDrawing v-if="work.showing === 'side'" :lab="lab" :rack="work.rack" :held="held" :width="width" :height="height" :picked="work.deviceId" @pick="work.pick" />
-          <RackDrawing v-else-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="work.showing" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" :near="work.showing !== 'both'" :leads="work.lens === 'plain'" @pick="work.pick" @lift="lift" @free="startLine($event)" />
+          <SideDrawing v-if="showing === 'side'" :lab="lab" :rack="work.rack" :held="held" :width="width" :height="height" :picked="work.deviceId" @pick="work.pick" />
+          <RackDrawing v-else-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="showing === 'front' || showing === 'rear' ? showing : 'both'" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" :near="!!showing" :leads="work.lens === 'plain'" @pick="work.pick" @lift="lift" @free="startLine($event)" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>
     </template>
-    <TitleBlock :sheet="sheet"><LooseTray v-if="lab?.devices.size" :devices="loose" :picked="work.deviceId" @lift="lift" @pick="work.pick" /></TitleBlock>
-  </main>
+    <template #foot><LooseTray v-if="lab?.devices.size" :devices="loose" :picked="work.deviceId" @lift="lift" @pick="work.pick" /></template>
+  </SheetFrame>
 </template>
 
 <style scoped>
 .sheet {
   position: relative;
 }
-.bar p {
+p {
   order: 1;
   width: 100%;
   min-width: 0;

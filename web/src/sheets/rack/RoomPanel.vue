@@ -2,7 +2,9 @@
 // Making room: so many units in one piece with the fewest moves, looked at step
 // by step before it is done.
 import { computed, ref, shallowRef, watch } from 'vue'
-import { get, Refused, type ChangeIn, type Device, type Rack, type Schemas } from '../../api/client'
+import { api } from '../../api/address'
+import { latest } from '../../api/latest'
+import { get, type ChangeIn, type Device, type Rack, type Schemas } from '../../api/client'
 import type { Marks } from '../../draw/marks'
 import { attempt, say, useLab } from '../../lab/useLab'
 
@@ -12,19 +14,18 @@ const { lab, send, put } = useLab()
 const units = ref(4)
 const room = shallowRef<Schemas['Room']>()
 const at = ref(0)
+const { ask } = latest()
 
 watch(
   () => [units.value, props.rack.id, lab.value?.revision] as const,
   async ([n, rack]) => {
     at.value = 0
     if (!Number.isInteger(n) || n < 1) return void (room.value = undefined)
-    try {
-      const answer = await get<Schemas['Room']>(`/api/v1/racks/${encodeURIComponent(rack)}/room?units=${n}`)
-      if (n === units.value && rack === props.rack.id) room.value = answer
-    } catch (e) {
-      if (!(e instanceof Refused)) throw e
-      say(e.message, true)
-    }
+    await ask(
+      () => get(api('/api/v1/racks/{id}/room', { id: rack, units: n })),
+      (answer) => (room.value = answer),
+      (why) => say(why, true),
+    )
   },
   { immediate: true },
 )

@@ -2,7 +2,8 @@
 // The rack from its side: how deep each thing is, to scale, what is behind it,
 // and the room that is kept for cables. What nobody measured is dashed.
 import { computed } from 'vue'
-import type { Device, Rack, Schemas } from '../../api/client'
+import { api } from '../../api/address'
+import type { Device, Rack } from '../../api/client'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
 import { fitText, unitMM } from '../../draw/scale'
 import { title, traitsOf, unitNumber } from '../../lab/words'
@@ -24,7 +25,7 @@ const right = computed(() => left.value + deep.value * scale.value)
 const foot = computed(() => top + props.rack.height_u * u.value)
 
 
-const { data: side } = useReport<Schemas['FromSide']>(() => `/api/v1/racks/${props.rack.id}/side`)
+const { data: side } = useReport(() => api('/api/v1/racks/{id}/side', { id: props.rack.id }))
 const seen = computed(() => new Map((side.value?.things ?? []).map((t) => [t.device_id, t])))
 const things = computed(() =>
   (props.held.get(props.rack.id) ?? [])

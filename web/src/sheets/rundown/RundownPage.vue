@@ -5,7 +5,8 @@ import { useDebounceFn, useElementSize } from '@vueuse/core'
 import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
-import { getText, post, Refused, type Plan } from '../../api/client'
+import { latest } from '../../api/latest'
+import { getText, post, type Plan } from '../../api/client'
 import { attempt, heldIndex, say, useLab, withDelta, withSpaces } from '../../lab/useLab'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork } from '../../work/work'
@@ -23,7 +24,7 @@ const plan = shallowRef<Plan>()
 const text = ref('')
 const written = ref('') // the text as the lab has it
 const line = ref(1)
-let asked = 0
+const { ask } = latest()
 
 const edited = computed(() => text.value !== written.value)
 const next = computed(() => (lab.value && plan.value ? withDelta(lab.value, plan.value.delta) : lab.value))
@@ -42,15 +43,15 @@ watch(here, (key) => {
 const rack = computed(() => next.value?.racks.get(rackId.value) ?? next.value?.racks.values().next().value)
 
 async function check() {
-  const mine = ++asked
-  try {
-    const answer = await post<Plan>('/api/v1/rundown/check', { base_revision: lab.value?.revision ?? 0, text: text.value, forget: true })
-    if (mine !== asked || !editor.value) return
-    plan.value = answer
-    markMistakes(editor.value, answer.mistakes)
-  } catch (e) {
-    if (e instanceof Refused) say(e.message, true)
-  }
+  await ask(
+    () => post('/api/v1/rundown/check', { base_revision: lab.value?.revision ?? 0, text: text.value, forget: true }),
+    (answer) => {
+      if (!editor.value) return
+      plan.value = answer
+      markMistakes(editor.value, answer.mistakes)
+    },
+    (why) => say(why, true),
+  )
 }
 const soon = useDebounceFn(check, 60)
 

@@ -4,10 +4,12 @@
 // in this browser; what was answered is in the lab.
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { api } from '../../api/address'
+import { latest } from '../../api/latest'
 import { get, Refused, type Schemas } from '../../api/client'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
-import { kindWords, title, unitRange, whereWords } from '../../lab/words'
+import { kindWords, title } from '../../lab/words'
 import { useWork } from '../../work/work'
 import WalkDrawing from './WalkDrawing.vue'
 
@@ -16,7 +18,7 @@ const router = useRouter()
 const { lab, send, held } = useLab()
 
 const rack = computed(() => work.rack)
-const { data: walk } = useReport<Schemas['Complete']>(() => (work.place ? '/api/v1/walk' : rack.value ? `/api/v1/walk?rack_id=${rack.value.id}` : '/api/v1/walk'))
+const { data: walk } = useReport(() => api('/api/v1/walk', { rack_id: work.place ? undefined : rack.value?.id }))
 const keyOf = (g: Schemas['Gap']) => `${g.device_id} ${g.field}`
 
 /** Questions that were passed over on this walk; they are asked again on the next one. */
@@ -58,9 +60,7 @@ const next = computed(() => {
 const number = computed(() => (gap.value ? (walk.value?.of ?? 0) - gaps.value.length + gaps.value.indexOf(gap.value) + 1 : 0))
 const sub = computed(() => {
   const d = device.value
-  if (!d || !lab.value) return ''
-  const units = rack.value && d.at?.where === 'units' ? `${unitRange(lab.value, rack.value, d.at.unit ?? 1, d.takes_u ?? 1)} ${d.at.face}` : whereWords(lab.value, d)
-  return [kindWords(d.device_kind), units, d.purpose].filter(Boolean).join(' · ')
+  return d && [kindWords(d.device_kind), gap.value?.where, d.purpose].filter(Boolean).join(' · ')
 })
 
 const answer = ref('')
@@ -81,18 +81,15 @@ watch(
 )
 
 const measures = new Set(['depth_mm', 'width_mm', 'weight_kg', 'mount'])
-let asked = 0
+const { ask } = latest()
 watch(answer, async (text) => {
   wrong.value = ''
   const now = gap.value
-  if (!now || !measures.has(now.field) || !text.trim()) {
-    fit.value = []
-    return
-  }
-  const turn = ++asked
-  const answered = await get<Schemas['Fit']>(`/api/v1/fit?device_id=${now.device_id}&field=${now.field}&text=${encodeURIComponent(text)}`)
-  if (turn !== asked) return
-  fit.value = answered.wrong ? [] : answered.checks.filter((c) => c.outcome !== 'unchecked' && (c.about === now.field.split('_')[0] || c.about === 'behind'))
+  const asked = now && measures.has(now.field) && text.trim() ? now : undefined
+  await ask(
+    async () => asked && (await get(api('/api/v1/fit', { device_id: asked.device_id, field: asked.field, text }))),
+    (answered) => (fit.value = !answered || answered.wrong ? [] : answered.checks.filter((c) => c.outcome !== 'unchecked' && (c.about === asked?.field.split('_')[0] || c.about === 'behind'))),
+  )
 })
 
 async function set(text: string) {
@@ -100,7 +97,7 @@ async function set(text: string) {
   if (!now) return
   const following = next.value
   try {
-    if (now.field.startsWith('parts:') && text !== 'nobody knows') await send(`/api/v1/devices/${now.device_id}/parts`, { text })
+    if (now.field.startsWith('parts:') && text !== 'nobody knows') await send('/api/v1/devices/{id}/parts', { text }, { id: now.device_id })
     else await send('/api/v1/facts', { record: { kind: 'device', id: now.device_id }, field: now.field, text })
     go(following, now)
   } catch (e) {

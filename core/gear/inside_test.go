@@ -25,50 +25,8 @@ rack "Pantry": 24U, 19in, 800mm deep
 spare drive "cold spare": 8TB
 ordered 2x memory: 8GB`
 
-// fact is one of a card's facts.
-func fact(t *testing.T, c gear.Card, field string) gear.CardFact {
-	t.Helper()
-	for _, f := range c.Facts {
-		if f.Field.Field == field {
-			return f
-		}
-	}
-	require.Fail(t, "no such fact", field)
-	return gear.CardFact{}
-}
-
-func TestACardTellsWhereEachFactIsFrom(t *testing.T) {
-	l := from(t, filled)
-	d := device(t, l, "anvil")
-	d.Never = []string{"noise_db"}
-	l, err := l.Apply(changed(t, l, d))
-	require.NoError(t, err)
-	c := gear.CardOf(l, device(t, l, "anvil"))
-	assert.Equal(t, gear.FromOwn, fact(t, c, "weight_kg").From, "its own weight goes before the sheet's")
-	assert.Equal(t, "22kg", fact(t, c, "weight_kg").Text)
-	assert.Equal(t, gear.FromSheet, fact(t, c, "depth_mm").From)
-	assert.Equal(t, "710mm", fact(t, c, "depth_mm").Text)
-	assert.Equal(t, gear.FromNever, fact(t, c, "noise_db").From)
-	assert.Empty(t, fact(t, c, "noise_db").Text)
-	assert.Empty(t, fact(t, c, "price_minor").From, "what is simply not known is from nowhere")
-	assert.True(t, fact(t, c, "width_mm").Gap, "nobody can check whether it fits")
-	assert.False(t, fact(t, c, "depth_mm").Gap, "the sheet says it")
-
-	gate := gear.CardOf(l, device(t, l, "gate"))
-	assert.Empty(t, gate.Summary, "a router with nothing inside is no list of zeros")
-	assert.Empty(t, gate.Seats)
-	assert.NotNil(t, gate.Loose)
-}
-
-func changed(t *testing.T, l *lab.Lab, r lab.Record) []lab.Change {
-	t.Helper()
-	c, ok := l.Put(r)
-	require.True(t, ok)
-	return []lab.Change{c}
-}
-
-func TestACardSumsWhatIsInside(t *testing.T) {
-	c := gear.CardOf(from(t, filled), device(t, from(t, filled), "anvil"))
+func TestWhatIsInsideIsSummed(t *testing.T) {
+	c := gear.InsideOf(from(t, filled), device(t, from(t, filled), "anvil"))
 	// 4 slots of 16 GB take 64 GB. 9 * 10^12 bytes are 8.2 * 2^40.
 	assert.Equal(t, []gear.SummaryRow{
 		{Title: "Processor", Text: "8 cores, 16 threads"},
@@ -76,14 +34,20 @@ func TestACardSumsWhatIsInside(t *testing.T) {
 		{Title: "Raw capacity", Text: "9TB (8.2 TiB)"},
 	}, c.Summary)
 	l := from(t, "rack \"R\": 9U\n2 server \"x\"\n  loose processor: 8 cores\n  loose processor\n  loose drive: 2TB\n  loose drive\n")
-	partly := gear.CardOf(l, device(t, l, "x"))
+	partly := gear.InsideOf(l, device(t, l, "x"))
 	assert.Equal(t, "at least 8 cores", partly.Summary[0].Text, "one processor is not known")
 	assert.Equal(t, "at least 2TB (1.8 TiB)", partly.Summary[1].Text, "2 * 10^12 / 2^40 is 1.82")
+
+	filledLab := from(t, filled)
+	gate := gear.InsideOf(filledLab, device(t, filledLab, "gate"))
+	assert.Empty(t, gate.Summary, "a router with nothing inside is no list of zeros")
+	assert.Empty(t, gate.Seats)
+	assert.NotNil(t, gate.Loose)
 }
 
-func TestTheSeatsOfACard(t *testing.T) {
+func TestTheSeatsOfADevice(t *testing.T) {
 	l := from(t, filled)
-	c := gear.CardOf(l, device(t, l, "anvil"))
+	c := gear.InsideOf(l, device(t, l, "anvil"))
 	var lines []string
 	for _, m := range c.Seats {
 		for _, s := range m.Seats {
@@ -112,11 +76,10 @@ func TestTheSeatsOfACard(t *testing.T) {
 	}, lines)
 	require.Len(t, c.Loose, 1)
 	assert.Equal(t, "put in 2024-05", c.Loose[0].Sub)
-	assert.Empty(t, c.Troubles)
 
 	// Nobody knows how many bays there are: those that are used are shown.
 	l = from(t, "rack \"R\": 9U\n2 nas \"x\"\n  bay 3 drive: 2TB\n")
-	c = gear.CardOf(l, device(t, l, "x"))
+	c = gear.InsideOf(l, device(t, l, "x"))
 	require.Len(t, c.Seats, 1)
 	assert.Len(t, c.Seats[0].Seats, 3)
 	assert.Nil(t, c.Seats[0].Seats[0].Part)

@@ -1,55 +1,45 @@
 <script setup lang="ts">
 // The field in a cell that is edited where it stands: Enter keeps what is typed
 // and goes on to the row below, Tab to the side, Escape leaves it.
-import { onMounted, ref, watch } from 'vue'
-import { Refused, type Schemas } from '../../api/client'
+import { onMounted, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import { useEntry } from '../card/useEntry'
 
 const props = defineProps<{ column: Schemas['Column']; text: string; keep: (text: string) => Promise<unknown> }>()
 const emit = defineEmits<{ done: [by: number] }>()
-const entry = ref(props.column.choices ? props.text.toLowerCase() : props.text)
-const wrong = ref('')
 const field = ref<HTMLInputElement | HTMLSelectElement>()
+let open = true
+let by = 0
+const { entry, wrong, start, keep } = useEntry({ now: () => props.text, open: () => open, keep: (text) => props.keep(text), done: leave })
+start()
 
 onMounted(() => {
   field.value?.focus()
   if (field.value instanceof HTMLInputElement) field.value.select()
 })
 
-// As on the card: another window's change is told, and what was typed stays.
-watch(
-  () => props.text,
-  (now, was) => {
-    if (entry.value === was) return
-    wrong.value = `Another window made it ${now || 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
-  },
-)
-
-let leaving = false
-async function keepIt(by: number) {
-  if (leaving) return
-  if (entry.value.trim() === props.text) return leave(by)
-  leaving = true
-  try {
-    await props.keep(entry.value)
-    emit('done', by)
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    wrong.value = e.message
-    leaving = false
-    field.value?.focus()
-  }
+/** Keeps it, and goes on by so many rows. */
+async function keepIn(rows: number) {
+  by = rows
+  await keep()
+  if (wrong.value) field.value?.focus()
 }
-function leave(by: number) {
-  leaving = true
+function escape() {
+  by = 0
+  leave()
+}
+function leave() {
+  if (!open) return
+  open = false
   emit('done', by)
 }
 </script>
 
 <template>
-  <select v-if="column.choices" ref="field" v-model="entry" :aria-label="column.title" @change="keepIt(0)" @keydown.esc.stop="leave(0)" @blur="keepIt(0)">
+  <select v-if="column.choices" ref="field" v-model="entry" :aria-label="column.title" @change="keepIn(0)" @keydown.esc.stop="escape" @blur="keepIn(0)">
     <option v-for="c in column.choices" :key="c" :value="c">{{ c }}</option>
   </select>
-  <input v-else ref="field" v-model="entry" :aria-label="column.title" :aria-invalid="!!wrong" autocomplete="off" @keydown.enter.stop.prevent="keepIt(1)" @keydown.tab.stop.prevent="keepIt(0)" @keydown.esc.stop="leave(0)" @blur="wrong || keepIt(0)" />
+  <input v-else ref="field" v-model="entry" :aria-label="column.title" :aria-invalid="!!wrong" autocomplete="off" @keydown.enter.stop.prevent="keepIn(1)" @keydown.tab.stop.prevent="keepIn(0)" @keydown.esc.stop="escape" @blur="wrong || keepIn(0)" />
   <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
 </template>
 

@@ -2,6 +2,7 @@
 // Every face of the rack or place with its ports, one below the other: to lead
 // a cable from one thing to the next, and to see a trail light up.
 import { computed, ref, watch } from 'vue'
+import { api } from '../../api/address'
 import type { Device, Schemas } from '../../api/client'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
@@ -12,7 +13,7 @@ import { usePartners } from '../../work/useCabling'
 const emit = defineEmits<{ says: [words: string] }>()
 const work = useWork()
 const { lab } = useLab()
-const { data } = useReport<Schemas['RackWiring']>(() => (work.rack ? `/api/v1/racks/${work.rack.id}/wiring` : ''))
+const { data } = useReport(() => (work.rack ? api('/api/v1/racks/{id}/wiring', { id: work.rack.id }) : ''))
 const face = ref<Schemas['Face']>('front')
 const devices = computed<Device[]>(() => work.inOrder.filter((d) => data.value?.jacks[d.id]?.some((j) => j.face === face.value)))
 const ease = computed(() => data.value?.ease)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Which columns are shown, and in which order.
 import { computed } from 'vue'
-import { capital } from '../../lab/words'
+import { capital } from '../lab/words'
 import type { Table } from './useTable'
 
 const props = defineProps<{ table: Table }>()

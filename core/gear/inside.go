@@ -2,7 +2,6 @@ package gear
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -11,38 +10,15 @@ import (
 	"levelstaff/core/text"
 )
 
-// Card is what is known of a device, ready to be shown.
-type Card struct {
-	Device   lab.ID       `json:"device_id" required:"true"`
-	Facts    []CardFact   `json:"facts" required:"true" nullable:"false"`
-	Summary  []SummaryRow `json:"summary" required:"true" nullable:"false" description:"What its parts come to"`
-	Seats    []SeatMap    `json:"seats" required:"true" nullable:"false" description:"Bays, slots and sockets, with what is in them"`
-	Loose    []PartLine   `json:"loose" required:"true" nullable:"false"`
-	Fit      []rack.Check `json:"fit" required:"true" nullable:"false" description:"Empty where it is in no rack's units"`
-	Gaps     []Gap        `json:"gaps" required:"true" nullable:"false"`
-	Troubles []string     `json:"troubles" required:"true" nullable:"false" description:"What does not go together inside"`
+// Inside is what a device is made of, whether it fits where it is, and what is
+// missing of it.
+type Inside struct {
+	Summary []SummaryRow `json:"summary" required:"true" nullable:"false" description:"What its parts come to"`
+	Seats   []SeatMap    `json:"seats" required:"true" nullable:"false" description:"Bays, slots and sockets, with what is in them"`
+	Loose   []PartLine   `json:"loose" required:"true" nullable:"false"`
+	Fit     []rack.Check `json:"fit" required:"true" nullable:"false" description:"Empty where it is in no rack's units"`
+	Gaps    []Gap        `json:"gaps" required:"true" nullable:"false"`
 }
-
-// CardFact is one fact as it stands on a card.
-type CardFact struct {
-	rundown.Field
-	Text string     `json:"text,omitempty" description:"As one types it; absent while unknown"`
-	From FactSource `json:"from,omitempty"`
-	Gap  bool       `json:"gap,omitempty" description:"It matters for this kind of thing and is not known"`
-}
-
-// FactSource is where a fact is from.
-type FactSource string
-
-// A device says it itself, or its sheet does; or nobody will ever know.
-const (
-	FromOwn   FactSource = "own"
-	FromSheet FactSource = "sheet"
-	FromNever FactSource = "never"
-)
-
-// Enum lists the sources for the published schema.
-func (FactSource) Enum() []any { return []any{FromOwn, FromSheet, FromNever} }
 
 // SummaryRow is one line of what the parts come to.
 type SummaryRow struct {
@@ -75,12 +51,11 @@ type PartLine struct {
 	Trouble string       `json:"trouble,omitempty" description:"Why it does not go in there"`
 }
 
-// CardOf makes the card of a device.
-func CardOf(l *lab.Lab, d lab.Device) Card {
+// InsideOf looks into a device.
+func InsideOf(l *lab.Lab, d lab.Device) Inside {
 	spec, parts := l.SpecOf(d), l.PartsOf(d.ID)
-	c := Card{Device: d.ID, Facts: []CardFact{}, Seats: []SeatMap{}, Loose: []PartLine{}, Fit: []rack.Check{}, Gaps: []Gap{}, Troubles: []string{}}
+	c := Inside{Seats: []SeatMap{}, Loose: []PartLine{}, Fit: []rack.Check{}, Gaps: []Gap{}}
 	c.Gaps = append(c.Gaps, GapsOf(l, d)...)
-	c.facts(l, d, spec)
 	c.Summary = summary(totals(spec, parts))
 	for _, k := range []lab.PartKind{lab.Drive, lab.Processor, lab.Memory, lab.Card, lab.Supply, lab.Transceiver} {
 		if m, ok := seatMap(spec, k, parts); ok {
@@ -95,44 +70,7 @@ func CardOf(l *lab.Lab, d lab.Device) Card {
 	if fit, ok := rack.FitOf(l, d); ok {
 		c.Fit = fit
 	}
-	for _, t := range Troubles(l, d) {
-		c.Troubles = append(c.Troubles, text.Capital(t.Say))
-	}
 	return c
-}
-
-// FactsOf lists the facts of a record, known or not.
-func FactsOf(l *lab.Lab, r lab.Record) []CardFact {
-	facts := []CardFact{}
-	said := rundown.Saying(l, r)
-	for _, f := range rundown.FieldsOf(r) {
-		fact := CardFact{Field: f, Text: said.Text(f.Field)}
-		if fact.Text != "" {
-			fact.From = FromOwn
-		}
-		facts = append(facts, fact)
-	}
-	return facts
-}
-
-func (c *Card) facts(l *lab.Lab, d lab.Device, spec lab.Spec) {
-	own := rundown.Saying(l, d)
-	known := d
-	known.Spec = spec
-	all := rundown.Saying(l, known)
-	for _, f := range rundown.FieldsOf(d) {
-		fact := CardFact{Field: f, Text: all.Text(f.Field)}
-		switch {
-		case own.Text(f.Field) != "":
-			fact.From = FromOwn
-		case fact.Text != "":
-			fact.From = FromSheet
-		case slices.Contains(d.Never, f.Field):
-			fact.From = FromNever
-		}
-		fact.Gap = slices.ContainsFunc(c.Gaps, func(g Gap) bool { return g.Field == f.Field })
-		c.Facts = append(c.Facts, fact)
-	}
 }
 
 func summary(t Totals) []SummaryRow {

@@ -1,36 +1,45 @@
 <script setup lang="ts">
-// The table of all devices or parts: just the rows that can be seen are made.
+// The table of a kind of record: just the rows that can be seen are made.
 // Arrows go from cell to cell, Enter edits, Space picks rows; a block from a
-// spreadsheet is pasted where one is.
+// spreadsheet is pasted where one is, or into the row for something new.
 import { useVirtualList } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { attempt, say, useLab } from '../../lab/useLab'
-import { capital, spaced } from '../../lab/words'
-import { useWork } from '../../work/work'
-import GearField from './GearField.vue'
+import JacketMark from '../draw/JacketMark.vue'
+import { attempt, say, useLab } from '../lab/useLab'
+import { capital, spaced } from '../lab/words'
+import { useWork } from '../work/work'
+import CellField from './CellField.vue'
+import NewRow from './NewRow.vue'
 import type { Line, Table } from './useTable'
 
-const props = defineProps<{ table: Table }>()
-const emit = defineEmits<{ open: [id: string] }>()
+const props = defineProps<{
+  table: Table
+  label: string
+  /** What is picked elsewhere, to be shown here. */
+  picked?: string
+  /** Rows can be added by typing and pasting them. */
+  adds?: boolean
+}>()
+const emit = defineEmits<{ open: [id: string]; pick: [id: string] }>()
 const selected = defineModel<string[]>('selected', { required: true })
 const work = useWork()
 const { lab, send } = useLab()
 const { lines, rows } = props.table
 const columns = computed(() => props.table.data.value?.columns ?? [])
-const recordKind = props.table.kind === 'parts' ? ('part' as const) : ('device' as const)
+const fixed = computed(() => lab.value?.view.kind === 'past')
 
 const at = ref({ row: 0, column: 0 })
 const editing = ref(false)
 const rowHeight = 31
 const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, { itemHeight: rowHeight, overscan: 10 })
 
-const wide: Record<string, string> = { name: 'minmax(120px, 1.1fr)', purpose: 'minmax(160px, 2fr)', at: 'minmax(130px, 1.2fr)', where: 'minmax(130px, 1.2fr)', device_kind: 'minmax(104px, 0.9fr)', notes: 'minmax(160px, 2fr)', ports: 'minmax(180px, 1.6fr)' }
+const wide: Record<string, string> = { name: 'minmax(120px, 1.1fr)', purpose: 'minmax(160px, 2fr)', at: 'minmax(130px, 1.2fr)', where: 'minmax(130px, 1.2fr)', device_kind: 'minmax(104px, 0.9fr)', notes: 'minmax(160px, 2fr)', ports: 'minmax(180px, 1.6fr)', a: 'minmax(130px, 1.2fr)', b: 'minmax(130px, 1.2fr)', needs_m: 'minmax(150px, 1fr)' }
 const template = computed(() => ['30px', ...columns.value.map((c) => wide[c.field] ?? (c.kind === 'words' ? 'minmax(80px, 0.8fr)' : 'minmax(74px, 0.7fr)'))].join(' '))
 const least = computed(() => `${30 + columns.value.reduce((sum, c) => sum + (wide[c.field] ? 126 : 78), 0)}px`)
 
 // What is picked elsewhere is shown here, and the other way round.
 watch(
-  () => work.deviceId,
+  () => props.picked,
   (id) => {
     const row = rows.value.findIndex((r) => r.id === id)
     if (row >= 0 && row !== at.value.row) go(row, at.value.column, false)
@@ -39,7 +48,7 @@ watch(
 // A new place would draw every row again before the new ones are there.
 watch([props.table.filter, props.table.sort, props.table.group], () => at.value.row && (at.value = { row: 0, column: at.value.column }))
 
-const cellId = (row: number, column: number) => `gear-${row}-${column}`
+const cellId = (row: number, column: number) => `cell-${row}-${column}`
 const lineOf = (row: number) => lines.value.findIndex((l) => 'row' in l && l.at === row)
 
 function go(row: number, column: number, focus = true) {
@@ -60,7 +69,7 @@ function focusCell(): boolean {
 }
 
 function pick(id: string) {
-  if (recordKind === 'device' && work.deviceId !== id) work.pick(id)
+  if (props.picked !== id) emit('pick', id)
 }
 function toggle(id: string) {
   selected.value = selected.value.includes(id) ? selected.value.filter((s) => s !== id) : [...selected.value, id]
@@ -92,7 +101,7 @@ function key(e: KeyboardEvent) {
 function edit() {
   const column = columns.value[at.value.column]
   const row = rows.value[at.value.row]
-  if (!column || !row || row.cells[at.value.column] === '–' || lab.value?.view.kind === 'past') return
+  if (!column || !row || row.cells[at.value.column] === '–' || fixed.value) return
   if (column.derived) return emit('open', row.id)
   editing.value = true
 }
@@ -100,7 +109,7 @@ function edit() {
 /** One row's fact, or that of all rows picked where the row is among them. */
 const keepIn = (id: string, field: string) => async (text: string) => {
   const ids = selected.value.length > 1 && selected.value.includes(id) ? selected.value : [id]
-  const delta = await send('/api/v1/gear/cells', { cells: ids.map((each) => ({ record: { kind: recordKind, id: each }, field, text })) })
+  const delta = await send('/api/v1/cells', { cells: ids.map((each) => ({ record: { kind: props.table.kind, id: each }, field, text })) })
   if (ids.length > 1 && delta.label) say(delta.label)
 }
 
@@ -119,10 +128,10 @@ async function paste(e: ClipboardEvent) {
     texts.flatMap((text, across) => {
       const row = rows.value[at.value.row + down]
       const column = columns.value[at.value.column + across]
-      return row && column && !column.derived ? [{ record: { kind: recordKind, id: row.id }, field: column.field, text }] : []
+      return row && column && !column.derived ? [{ record: { kind: props.table.kind, id: row.id }, field: column.field, text }] : []
     }),
   )
-  if (cells.length) await attempt(() => send('/api/v1/gear/cells', { cells }))
+  if (cells.length) await attempt(() => send('/api/v1/cells', { cells }))
 }
 function copy(e: ClipboardEvent) {
   if (editing.value || e.target instanceof HTMLInputElement) return
@@ -137,7 +146,7 @@ const looks = computed(() => columns.value.map((c) => ['cell', c.field, figures.
 const drawn = (text: string, field: string) => spaced(field === 'at' ? text.replaceAll('"', '') : text)
 /** The cell that something happens in. */
 function cellOf(event: Event): { row: number; column: number } | undefined {
-  const [, row, column] = /^gear-(\d+)-(\d+)$/.exec((event.target as HTMLElement).closest('[role=gridcell]')?.id ?? '') ?? []
+  const [, row, column] = /^cell-(\d+)-(\d+)$/.exec((event.target as HTMLElement).closest('[role=gridcell]')?.id ?? '') ?? []
   return row === undefined ? undefined : { row: Number(row), column: Number(column) }
 }
 function enter(event: Event) {
@@ -152,28 +161,31 @@ function enterToEdit(event: Event) {
 }
 const keyOf = (l: Line) => ('row' in l ? l.row.id : `group ${l.group.title}`)
 const orderOf = (field: string) => (props.table.sort.value === field ? 'ascending' : props.table.sort.value === `-${field}` ? 'descending' : 'none')
-const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.get(id)?.state : lab.value?.parts.get(id)?.state)
+const stateOf = (id: string) => (lab.value?.[props.table.list].get(id) as { state?: string } | undefined)?.state
+/** The row that is picked elsewhere, or whose trail is lit. */
+const isPicked = (id: string) => id === props.picked || id === work.lit
 </script>
 
 <template>
   <div class="table" :style="{ '--columns': template, '--least': least }" @keydown="key" @paste="paste" @copy="copy">
-    <div v-bind="containerProps" class="scroll" role="grid" :aria-label="table.kind === 'parts' ? 'Parts' : 'Gear'" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length + 1" data-scroll>
+    <div v-bind="containerProps" class="scroll" role="grid" :aria-label="label" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length + 1" data-scroll>
       <div class="row head" role="row" :aria-rowindex="1">
         <span role="columnheader" aria-label="picked" />
         <span v-for="c in columns" :key="c.field" role="columnheader" :class="{ right: c.kind !== 'words' }" :aria-sort="orderOf(c.field)"><button tabindex="-1" @click="table.sortOn(c.field)">{{ capital(c.title) }}<i v-if="orderOf(c.field) !== 'none'" aria-hidden="true">{{ orderOf(c.field) === 'descending' ? ' ↓' : ' ↑' }}</i></button></span>
       </div>
+      <NewRow v-if="adds && !fixed" :table="table" :columns="columns" />
       <div v-bind="wrapperProps" role="rowgroup" @focusin="enter" @click="enter" @dblclick="enterToEdit">
         <template v-for="l in list" :key="l.index">
           <div v-if="'group' in l.data" class="row group" role="row">
             <span role="gridcell" class="title">{{ l.data.group.title || 'unknown' }} <small class="figure">{{ l.data.group.rows }}</small></span>
             <span v-for="(s, i) in l.data.group.sums.slice(1)" :key="i" role="gridcell" class="sum figure">{{ spaced(s) }}</span>
           </div>
-          <div v-else-if="'row' in l.data" class="row" role="row" :aria-rowindex="l.data.at + 2" :aria-selected="selected.includes(l.data.row.id)" :class="[stateOf(l.data.row.id), { picked: l.data.row.id === work.deviceId, chosen: selected.includes(l.data.row.id) }]">
+          <div v-else-if="'row' in l.data" class="row" role="row" :aria-rowindex="l.data.at + 2" :aria-selected="selected.includes(l.data.row.id)" :class="[stateOf(l.data.row.id), { picked: isPicked(l.data.row.id), chosen: selected.includes(l.data.row.id) }]">
             <span role="gridcell" class="tick"><input type="checkbox" tabindex="-1" :checked="selected.includes(l.data.row.id)" :aria-label="`Pick ${l.data.row.cells[0] || 'it'}`" @click="toggle(l.data.row.id)" /></span>
-            <div v-for="(c, i) in columns" :id="cellId(l.data.at, i)" :key="c.field" role="gridcell" :class="looks[i]" :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
-              <GearField v-if="editing && l.data.at === at.row && i === at.column" :column="c" :text="l.data.row.cells[i] ?? ''" :keep="keepIn(l.data.row.id, c.field)" @done="(by) => done(keyOf(l.data), by)" />
-              <template v-else-if="l.data.row.cells[i]">{{ drawn(l.data.row.cells[i] ?? '', c.field) }}</template>
-              <span v-else-if="c.field !== 'name' && !c.derived" class="gap" aria-label="unknown">?</span>
+            <div v-for="(c, i) in columns" :id="cellId(l.data.at, i)" :key="c.field" role="gridcell" :class="[looks[i], { bad: l.data.row.bad?.includes(c.field) }]" :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
+              <CellField v-if="editing && l.data.at === at.row && i === at.column" :column="c" :text="l.data.row.cells[i] ?? ''" :keep="keepIn(l.data.row.id, c.field)" @done="(by) => done(keyOf(l.data), by)" />
+              <template v-else-if="l.data.row.cells[i]"><JacketMark v-if="c.field === 'colour'" :hex="l.data.row.hex" />{{ drawn(l.data.row.cells[i] ?? '', c.field) }}</template>
+              <span v-else-if="i && !c.derived && !c.maybe" class="gap" aria-label="unknown">?</span>
               <span v-else class="soft">–</span>
             </div>
           </div>
@@ -275,6 +287,10 @@ const stateOf = (id: string) => (recordKind === 'device' ? lab.value?.devices.ge
 }
 .cell.name {
   font: 600 14px/30px var(--names);
+}
+.cell.bad {
+  color: var(--red);
+  background: var(--sheet);
 }
 .gap {
   color: var(--soft);
