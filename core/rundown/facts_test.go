@@ -27,9 +27,11 @@ func TestEveryFactReadsItsExample(t *testing.T) {
 	l, err := lab.New().Apply([]lab.Change{{Before: lab.New().Settings(), After: settings}})
 	require.NoError(t, err)
 	empty := map[scope]lab.Record{}
-	for _, r := range []lab.Record{lab.New().Settings(), lab.Place{ID: "p"}, lab.Rack{ID: "r"}, lab.SpecSheet{ID: "h", Kind: lab.Other}, lab.Device{ID: "d", State: lab.Running}, lab.Draft{ID: "q"}, lab.Step{ID: "s"}, lab.Run{ID: "u"}, lab.Cable{ID: "c", State: lab.CableInUse}} {
+	for _, k := range lab.Kinds() {
+		r := lab.Blank(k.RecordKind, "x")
 		empty[scopeOf(r)] = r
 	}
+	empty[scope(lab.KindLab)] = lab.New().Settings()
 	for _, k := range lab.PartKinds() {
 		empty[partScope(k)] = lab.Part{ID: "p", Kind: k, State: lab.Running}
 	}

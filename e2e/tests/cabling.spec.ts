@@ -150,7 +150,7 @@ test.describe('in Quarry House', () => {
       }, text)
     await table.getByRole('gridcell', { name: 'pink', exact: true }).click()
     await paste(table.getByRole('gridcell', { name: 'pink', exact: true }), 'blurple')
-    await expect(page.getByRole('status')).toContainText('“blurple” is not a colour known here')
+    await expect(page.getByRole('status').last()).toContainText('“blurple” is not a colour known here')
     await filter.fill('gate/')
     await expect(table.getByRole('gridcell', { name: 'pink', exact: true })).toHaveCount(0)
     const rows = await table.getByRole('row').count()
