@@ -22,7 +22,7 @@ const { data: table } = useReport(() => api('/api/v1/tables/devices', { columns:
 const others = computed(() => {
   const rows = (table.value?.rows ?? []).filter((r) => r.id !== props.device.id)
   return rows
-    .map(({ id, cells: [name, kind, at, state] }) => ({ id, words: [name, kind, at?.replaceAll('"', '')].filter(Boolean).join(', '), rank: (kind === kindWords(props.device.device_kind) ? 0 : 2) + (at && state === 'running' ? 1 : 0) }))
+    .map(({ id, cells: [name, kind, at, state] }) => ({ id, words: [name, kind, at ? at.replaceAll('"', '') : 'not placed yet'].filter(Boolean).join(', '), rank: (kind === kindWords(props.device.device_kind) ? 0 : 2) + (at && state === 'running' ? 1 : 0) }))
     .sort((a, b) => a.rank - b.rank || a.words.localeCompare(b.words))
 })
 const { ask } = latest()
