@@ -36,6 +36,7 @@ type Index struct {
 
 type entry struct {
 	record lab.Record
+	about  rundown.About
 	notes  string
 }
 
@@ -81,7 +82,8 @@ func New(l *lab.Lab) *Index {
 // record takes a record in, by what is looked for of its kind besides its name
 // and where it is.
 func (ix *Index) record(r lab.Record) {
-	where := rundown.AboutOf(ix.lab, r).Where
+	about := rundown.AboutOf(ix.lab, r)
+	where := about.Where
 	kind, purpose, notes := r.Key().Kind.Words(), "", rundown.NotesOf(r)
 	switch r := r.(type) {
 	case lab.Device:
@@ -94,13 +96,14 @@ func (ix *Index) record(r lab.Record) {
 	case lab.Cable:
 		kind += " " + string(r.Kind) + " " + string(r.Colour)
 		where = ix.lab.CableWords(lab.Cable{A: r.A, B: r.B})
+		about.Where = where
 	case lab.Run:
 		kind += " conduit"
 	case lab.SpecSheet:
 		kind += " " + r.Kind.Words()
 		notes = written(notes, r.Maker, r.Model)
 	}
-	ix.add(r, lab.OwnName(r), kind, where, purpose, notes)
+	ix.add(r, about, lab.OwnName(r), kind, where, purpose, notes)
 }
 
 // written joins what is known of a thing besides its note: numbers and
@@ -135,9 +138,9 @@ func holderWords(l *lab.Lab, d lab.Device) string {
 	return r.Name
 }
 
-func (ix *Index) add(r lab.Record, name, kind, where, purpose, notes string) {
+func (ix *Index) add(r lab.Record, about rundown.About, name, kind, where, purpose, notes string) {
 	at := int32(len(ix.entries))
-	ix.entries = append(ix.entries, entry{record: r, notes: notes})
+	ix.entries = append(ix.entries, entry{r, about, notes})
 	for _, part := range []struct {
 		text   string
 		weight int32
@@ -281,14 +284,12 @@ func slip(a, b []rune) int {
 
 func (ix *Index) hit(at int32, score int, words []string) Hit {
 	e := ix.entries[at]
-	h := Hit{Record: rundown.AboutOf(ix.lab, e.record), Kind: e.record.Key().Kind.Words(), score: score}
+	h := Hit{Record: e.about, Kind: e.record.Key().Kind.Words(), score: score}
 	switch r := e.record.(type) {
 	case lab.Device:
 		h.Kind, h.Said = r.Kind.Words(), r.Purpose
 	case lab.Part:
 		h.Kind = string(r.Kind)
-	case lab.Cable:
-		h.Record.Where = ix.lab.CableWords(lab.Cable{A: r.A, B: r.B})
 	}
 	if piece := around(e.notes, words); piece != "" && !says(h.Said, words) {
 		h.Said = piece

@@ -105,11 +105,12 @@ func Kinds() []Kind { return slices.Clone(registry) }
 
 // KindOf finds what is known of a kind; ok is false where there is no such.
 func KindOf(name RecordKind) (k Kind, ok bool) {
-	at := slices.IndexFunc(registry, func(k Kind) bool { return k.RecordKind == name })
-	if at < 0 {
-		return Kind{}, false
+	for i := range registry { // by place: a Kind is large, and this is asked for each record
+		if registry[i].RecordKind == name {
+			return registry[i], true
+		}
 	}
-	return registry[at], true
+	return Kind{}, false
 }
 
 // Built reports whether records of the kind say how the lab is built, rather
