@@ -1,21 +1,13 @@
 <script setup lang="ts">
 // Facts as they stand on a card, one under the other, edited where they stand.
 import type { Key, Schemas } from '../api/client'
-import { lists } from '../api/core.gen'
-import { useLab } from '../lab/useLab'
 import { capital, spaced } from '../lab/words'
 import FactRow from './FactRow.vue'
 
 defineProps<{ record: Key; facts: Schemas['Known'][]; still?: boolean }>()
-const { lab } = useLab()
 
-/** What there is to choose from: what the trade has, or what the lab has of that kind. */
-function choicesOf(f: Schemas['Known']) {
-  if (f.choices && (!f.text || f.choices.includes(f.text))) return f.choices.map((c) => ({ value: c, title: c }))
-  const named = f.names && lab.value?.[lists[f.names as keyof typeof lists]]
-  if (!(named instanceof Map) || f.names === 'device') return undefined
-  return [...named.values()].flatMap((r) => ('name' in r && r.name ? { value: `"${r.name}"`, title: r.name } : []))
-}
+/** A value of one's own, such as a colour by its figures, is typed. */
+const choicesOf = (f: Schemas['Known']) => (!f.text || f.choices?.includes(f.text) ? f.choices?.map((c) => ({ value: c, title: c })) : undefined)
 const textOf = (f: Schemas['Known']) => (f.text ? spaced(f.field === 'at' ? f.text.replaceAll('"', '') : f.text) : f.from === 'never' ? 'nobody knows' : f.usual)
 const asideOf = (f: Schemas['Known']) => (f.from === 'sheet' ? 'sheet' : f.private ? 'private' : !f.text && f.usual ? 'as usual' : undefined)
 </script>

@@ -65,7 +65,7 @@ function show(thing: Schemas['Thing']) {
       </ul>
     </template>
     <slot name="end" />
-    <template v-if="notes && (notes.text || !still)">
+    <template v-if="notes && !still">
       <h2>Notes</h2>
       <NotesField :record="record" :text="notes.text" />
     </template>
