@@ -78,7 +78,7 @@ func TestASomebodyElsesScheduleIsTakenLineByLine(t *testing.T) {
 		"a port written with a space":         {"From,To,Length (ft),Type,Color\ngate 3,core port 23,6.56,CAT 6,Grey\n", "new", ""},
 		"one with a label says where it goes": {"label,From,To,Color,Length (ft)\nN-1,gate/3,lookout/2,grey,6.56\n", "new", "gate/3 - lookout/2"},
 		"one that is there, columns apart":    {"a,a_port,b,b_port,length_m\ncore,13,gate,2,0.5\n", "changed", "0.5m (was 0.3m)"},
-		"a space, and no such port":           {"a,b\ngate 9,PP1/20\n", "refused", "a: “gate 9” is no port"},
+		"a space, and no such port":           {"a,b\ngate 9,PP1/20\n", "refused", "a: “gate 9” is not a port"},
 		"one that is there gets a length":     {"a,b,length_m\ncore/13,gate/2,0.5\n", "changed", "0.5m (was 0.3m)"},
 		"with its ends the other way round":   {"a,b,length_m\ngate/2,core/13,0.5\n", "changed", "0.5m (was 0.3m)"},
 		"one moves by its label":              {"label,b\nPP1.03,PP1/20\n", "changed", "from core/3 - PP1/3 to core/3 - PP1/20"},

@@ -97,7 +97,7 @@ func TestACableIsARecordLikeAnyOther(t *testing.T) {
 	}
 	require.Equal(t, 200, fact("b", "PP1/3").status)
 	refused(t, fact("b", "PP1/8"), 422, "b.port", "unplug that first, or swap the two")
-	refused(t, fact("b", "cellar"), 422, "b", "“cellar” is no port; write the device, a slash and the port")
+	refused(t, fact("b", "cellar"), 422, "b", "“cellar” is not a port; write the device, a slash and the port")
 	refused(t, fact("length_m", "-1"), 422, "length_m", "cannot be negative")
 	require.Equal(t, 200, fact("run_id", "stairs").status)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/runs", "").body, `"cables":2`)

@@ -41,7 +41,7 @@ func TestPartsSitInSeatsAndChangePlaces(t *testing.T) {
 	refused(t, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5,"device_id":"anvil","seat":5}`), 422, "seat", "has the bays 1 to 4")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5}`).status)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/bin", "").body, "8TB hdd")
-	refused(t, s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":6,"text":"3x flywheel"}`), 422, "text", "“3x flywheel” is no part")
+	refused(t, s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":6,"text":"3x flywheel"}`), 422, "text", "“3x flywheel” is not a part")
 	card := s.ask("GET", "/api/v1/cards/devices/anvil", "")
 	assert.Contains(t, card.body, `"text":"4 bays 3.5in"`)
 	assert.Equal(t, 200, s.ask("GET", "/api/v1/cards/parts/"+ids[0], "").status)

@@ -92,7 +92,7 @@ func (w When) Year() (int, bool) {
 
 func (f *faults) when(field string, w When) {
 	if t, ok := w.Last(); w != "" && (!ok || t.Year() < 1970 || t.Year() > 2200) {
-		f.add(field, "%s is no day, month or year; write one such as 2024-03-09, 2024-03 or 2024", quote(string(w)))
+		f.add(field, "%s is not a day, month or year; write one such as 2024-03-09, 2024-03 or 2024", quote(string(w)))
 	}
 }
 

@@ -57,7 +57,7 @@ func TestWhatAPartCannotDoIsRefused(t *testing.T) {
 		"a seat of nothing":                     {drive("", 2), "a part that is in no device sits in no bay"},
 		"in a device that is not there":         {drive("nowhere", 1), "there is no device with the id “nowhere”"},
 		"a sheet that leaves a drive in no bay": {sheet, "“anvil” has the bays 1 to 2, and “d1” is in 3; move it first"},
-		"a day that is none":                    {lab.Part{ID: "new", Kind: lab.Fan, State: lab.Spare, Money: lab.Money{BoughtOn: "2026-02-31"}}, "“2026-02-31” is no day"},
+		"a day that is none":                    {lab.Part{ID: "new", Kind: lab.Fan, State: lab.Spare, Money: lab.Money{BoughtOn: "2026-02-31"}}, "“2026-02-31” is not a day"},
 	} {
 		change, _ := l.Put(c.put)
 		_, err := l.Apply([]lab.Change{change})

@@ -382,7 +382,7 @@ func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
 		}
 	}
 	if n == 0 || n < len(line.Tokens) {
-		return nil, fmt.Errorf("“%s” is no port; write the device, a slash and the port, such as core/3 or PP1/3 rear", text.Short(typed))
+		return nil, fmt.Errorf("“%s” is not a port; write the device, a slash and the port, such as core/3 or PP1/3 rear", text.Short(typed))
 	}
 	ends, err := refsOf(l).ends(l, e)
 	if err != nil {

@@ -173,7 +173,7 @@ func readWhen(typed string) (lab.When, error) {
 	if shape := regexp.MustCompile(`^[0-9]{1,4}[-./][0-9]{1,2}[-./]?[0-9]{0,4}\.?$`); shape.MatchString(typed) {
 		return "", fmt.Errorf("there is no day “%s”; write one such as 2024-03-09, 9.3.2024, 2024-03 or 2024", text.Short(typed))
 	}
-	return "", fmt.Errorf("“%s” is no day, month or year; write one such as 2024-03-09, 2024-03 or 2024", text.Short(typed))
+	return "", fmt.Errorf("“%s” is not a day, month or year; write one such as 2024-03-09, 2024-03 or 2024", text.Short(typed))
 }
 
 // yearly is what is paid for every year: yearly "firmware support" 60 until

@@ -118,10 +118,10 @@ func TestPartsAreTypedIntoADevice(t *testing.T) {
 	}
 	for typed, want := range map[string]string{
 		"":                    "say what is in it",
-		"3x flywheel":         "“3x flywheel” is no part",
+		"3x flywheel":         "“3x flywheel” is not a part",
 		"bay 9 drive: 4TB":    "has the bays 1 to 4",
 		"bay 1 drive: 4stone": "is not a unit",
-		"0x 8TB hdd":          "is no part",
+		"0x 8TB hdd":          "is not a part",
 		`drive "open`:         "the quote that opens here is not closed",
 	} {
 		_, err := put(typed)
@@ -156,7 +156,7 @@ func TestMoneyAndDaysAreReadAsPeopleWriteThem(t *testing.T) {
 		require.NoError(t, err, typed)
 		assert.Equal(t, want, d.WarrantyUntil, typed)
 	}
-	for typed, want := range map[string]string{"31.02.2027": "there is no day “31.02.2027”", "2024-13": "there is no day", "soon": "“soon” is no day, month or year", "1066": "is no day, month or year"} {
+	for typed, want := range map[string]string{"31.02.2027": "there is no day “31.02.2027”", "2024-13": "there is no day", "soon": "“soon” is not a day, month or year", "1066": "is not a day, month or year"} {
 		_, err := set("warranty_until", typed)
 		assert.ErrorContains(t, err, want, typed)
 	}

@@ -285,7 +285,7 @@ func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]la
 		for phrase := range text.Cut(line.Tokens) {
 			more, ok := t.parts(phrase)
 			if !ok {
-				return nil, t.at(phrase, fmt.Errorf("“%s” is no part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", text.Short(text.Joined(phrase))))
+				return nil, t.at(phrase, fmt.Errorf("“%s” is not a part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", text.Short(text.Joined(phrase))))
 			}
 			t.within = append(t.within, more.parts...)
 			t.said = append(t.said, more.said...)

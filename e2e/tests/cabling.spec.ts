@@ -251,7 +251,7 @@ test.describe('in Quarry House', () => {
     await expect(card(page).getByRole('alert')).toContainText('PP1/4 has “PP1.04” in it already; unplug that first, or swap the two')
     await card(page).getByRole('textbox', { name: 'Other end' }).fill('the attic')
     await page.keyboard.press('Enter')
-    await expect(card(page).getByRole('alert')).toContainText('is no port; write the device, a slash and the port')
+    await expect(card(page).getByRole('alert')).toContainText('is not a port; write the device, a slash and the port')
     await card(page).getByRole('textbox', { name: 'Other end' }).fill('PP1/20')
     await page.keyboard.press('Enter')
     await expect(strip(page, /^core 3, PP1 20; goes no further/)).toBeVisible()

@@ -11,7 +11,7 @@ test('a server is documented from nothing to complete in under a minute of typin
   const put = card.getByRole('textbox', { name: 'Put in' })
   await put.fill('2x 8-core, 6x 16GB ram, 4x 8TB hdd, 3x flywheel')
   await put.press('Enter')
-  await expect(card.getByRole('alert')).toContainText('“3x flywheel” is no part')
+  await expect(card.getByRole('alert')).toContainText('“3x flywheel” is not a part')
   await put.fill('2x 8-core, 6x 16GB ram, 4x 8TB hdd')
   await put.press('Enter')
   await expect(put).toHaveValue('')
