@@ -162,8 +162,7 @@ type portQuery struct {
 // PortCard is what the card of a port shows.
 type PortCard struct {
 	cabling.PortInfo
-	Lead    *report.Lead `json:"lead,omitempty" description:"What is in it"`
-	Colours []lab.Colour `json:"colours" required:"true" nullable:"false" description:"The names of colours there are"`
+	Lead *report.Lead `json:"lead,omitempty" description:"What is in it"`
 }
 
 func (s *Server) port(c fiber.Ctx) error {
@@ -172,7 +171,7 @@ func (s *Server) port(c fiber.Ctx) error {
 		return err
 	}
 	e := lab.End{Device: d.ID, Port: c.Query("port"), Rear: c.Query("rear") == "true"}
-	card := PortCard{PortInfo: cabling.Of(v.lab).PortOf(e), Colours: lab.ColourNames()}
+	card := PortCard{PortInfo: cabling.Of(v.lab).PortOf(e)}
 	if cable, ok := v.lab.CableAt(e); ok {
 		row := report.LeadOf(v.lab, cable)
 		card.Lead = &row

@@ -161,7 +161,6 @@ func TestWhatTheReportsSayOfCables(t *testing.T) {
 	require.Equal(t, 200, port.status, port.body)
 	assert.Equal(t, rows[0], port.json["lead"])
 	assert.Equal(t, "nothing", port.json["ends"], "the plate has nothing in it")
-	assert.Contains(t, port.json["colours"], "yellow")
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/devices/nobody/port?port=1", "").status)
 
 	runs := s.ask("GET", "/api/v1/reports/runs", "").json["runs"].([]any)

@@ -23,6 +23,7 @@ type DraftEffect struct {
 type DraftStep struct {
 	Step  lab.Step `json:"step" required:"true"`
 	Words string   `json:"words" required:"true" description:"What it does, or did"`
+	Price string   `json:"price,omitempty" description:"The price in words; absent while unknown"`
 	Why   string   `json:"why,omitempty" description:"Why it no longer holds; absent if it does"`
 }
 
@@ -37,9 +38,13 @@ func (s *Server) effect(c fiber.Ctx) error {
 		return err
 	}
 	e := draft.On(now.Lab, d.ID)
-	out := DraftEffect{Head: head(now), Draft: d, Steps: []DraftStep{}, Cost: draft.CostOf(now.Lab.StepsOf(d.ID)), Holds: e.Holds()}
+	out := DraftEffect{Head: head(now), Draft: d, Steps: []DraftStep{}, Cost: draft.CostOf(now.Lab, d.ID), Holds: e.Holds()}
 	for _, step := range e.Steps {
-		out.Steps = append(out.Steps, DraftStep{step.Step, step.Words, step.Why})
+		said := DraftStep{Step: step.Step, Words: step.Words, Why: step.Why}
+		if p := step.Step.PriceMinor; p != nil {
+			said.Price = lab.MoneyText(*p, now.Lab.Settings().Currency)
+		}
+		out.Steps = append(out.Steps, said)
 	}
 	return c.JSON(out)
 }

@@ -152,7 +152,7 @@ func (s *Server) side(v seen, in lab.ID) Side {
 	side := Side{View: v.View, Figures: draft.FiguresOf(v.lab, in, lab.DayOf(s.config.Now())), Spaces: rack.Report(v.lab).Racks}
 	side.Words = side.Figures.Words()
 	if v.Kind == Drafted {
-		cost := draft.CostOf(v.now.Lab.StepsOf(v.Draft))
+		cost := draft.CostOf(v.now.Lab, v.Draft)
 		side.Cost = &cost
 	}
 	return side

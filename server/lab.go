@@ -32,6 +32,7 @@ type Lab struct {
 	Head
 	View View `json:"view" required:"true"`
 	lab.Records
+	Holdings []lab.Holding `json:"holdings,omitempty" description:"What each rack, device and place holds; one that holds nothing is absent"`
 }
 
 // Head is which state of the lab an answer is about.
@@ -47,9 +48,10 @@ type Delta struct {
 	View  View   `json:"view" required:"true"`
 	Label string `json:"label,omitempty" description:"The change in words"`
 	lab.Records
-	Removed []lab.Key      `json:"removed,omitempty"`
-	Edits   []rundown.Edit `json:"edits,omitempty"`
-	Spaces  []rack.Space   `json:"spaces,omitempty" description:"What is free now in the racks that the change touched"`
+	Removed  []lab.Key      `json:"removed,omitempty"`
+	Edits    []rundown.Edit `json:"edits,omitempty"`
+	Spaces   []rack.Space   `json:"spaces,omitempty" description:"What is free now in the racks that the change touched"`
+	Holdings []lab.Holding  `json:"holdings,omitempty" description:"What is held now where the change put or took something"`
 }
 
 // Base is the revision that the maker of a request knows.
@@ -174,7 +176,7 @@ func (s *Server) lab(c fiber.Ctx) error {
 	if c.Get(fiber.HeaderIfNoneMatch) == tag {
 		return c.SendStatus(fiber.StatusNotModified)
 	}
-	return c.JSON(Lab{Head: v.head(), View: v.View, Records: v.lab.All()})
+	return c.JSON(Lab{Head: v.head(), View: v.View, Records: v.lab.All(), Holdings: lab.Holdings(v.lab)})
 }
 
 // listOf is a list that is empty rather than null.
@@ -325,7 +327,7 @@ func (s *Server) delta(v View, e store.Entry) Delta {
 
 // deltaOf sorts changes by what a reader of the lab has to do.
 func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
-	d := Delta{Edits: rundown.Edits(before, after, changes)}
+	d := Delta{Edits: rundown.Edits(before, after, changes), Holdings: lab.HoldingsAfter(after, changes)}
 	touched := map[lab.ID]bool{}
 	for _, c := range changes {
 		touch(touched, before, c.Before)

@@ -50,7 +50,7 @@ func TestWhileADraftIsChosenEverythingGoesIntoIt(t *testing.T) {
 
 	price := s.ask("POST", "/api/v1/facts?view=draft:quiet", `{"base_revision":4,"record":{"kind":"step","id":"`+ids[1]+`"},"field":"price_minor","text":"£180"}`)
 	require.Equal(t, 200, price.status, price.body)
-	assert.Contains(t, s.ask("GET", "/api/v1/drafts/quiet/effect", "").body, `"cost":{"left_minor":18000,"spent_minor":0,"unpriced":0}`)
+	assert.Contains(t, s.ask("GET", "/api/v1/drafts/quiet/effect", "").body, `"cost":{"left_minor":18000,"spent_minor":0,"unpriced":0,"left":"180",`)
 	refused(t, s.ask("POST", "/api/v1/lines?view=draft:quiet", `{"base_revision":5,"line":"1 server \"x\"","rack_id":"pantry"}`), 422, "line", "takes 1-2 there")
 	refused(t, s.ask("GET", "/api/v1/lab?view=draft:nobody", ""), 404, "", "no draft")
 }

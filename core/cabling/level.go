@@ -230,16 +230,10 @@ func (w *Wiring) where(d lab.Device) string {
 	if r, ok := w.lab.RackOf(d); ok {
 		return r.Name
 	}
-	for d.At != nil && d.At.Where == lab.OnDevice {
-		up, ok := lab.Find[lab.Device](w.lab, d.At.Device)
-		if !ok {
-			return ""
-		}
-		d = up
-	}
-	if d.At == nil {
+	at := w.lab.Foot(d).At
+	if at == nil {
 		return ""
 	}
-	p, _ := lab.Find[lab.Place](w.lab, d.At.Place)
+	p, _ := lab.Find[lab.Place](w.lab, at.Place)
 	return p.Name
 }

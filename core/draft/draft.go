@@ -128,13 +128,34 @@ func (e Effect) Holds() bool {
 
 // Cost is what a draft costs.
 type Cost struct {
-	LeftMinor  int64 `json:"left_minor" required:"true" description:"Sum of the prices of the steps that are left, in minor units"`
-	SpentMinor int64 `json:"spent_minor" required:"true" description:"Sum of those that are done"`
-	Unpriced   int   `json:"unpriced" required:"true" description:"Steps that bring something new and have no price: it costs at least the sum"`
+	LeftMinor  int64  `json:"left_minor" required:"true" description:"Sum of the prices of the steps that are left, in minor units"`
+	SpentMinor int64  `json:"spent_minor" required:"true" description:"Sum of those that are done"`
+	Unpriced   int    `json:"unpriced" required:"true" description:"Steps that bring something new and have no price: it costs at least the sum"`
+	Left       string `json:"left" required:"true" description:"What is left to pay, in words"`
+	All        string `json:"all" required:"true" description:"What is left and spent together, in words"`
+	Words      string `json:"words" required:"true" description:"All there is to say about it"`
 }
 
-// CostOf sums up the prices of steps.
-func CostOf(steps []lab.Step) Cost {
+// CostOf sums up the prices of a draft's steps.
+func CostOf(l *lab.Lab, draft lab.ID) Cost {
+	c := sum(l.StepsOf(draft))
+	money := func(minor int64) string { return lab.MoneyText(minor, l.Settings().Currency) }
+	least := ""
+	if c.Unpriced > 0 {
+		least = "at least "
+	}
+	c.Left, c.All = least+money(c.LeftMinor), least+money(c.LeftMinor+c.SpentMinor)
+	c.Words = c.All
+	if c.SpentMinor != 0 {
+		c.Words += ", " + money(c.SpentMinor) + " spent"
+	}
+	if c.Unpriced > 0 {
+		c.Words += fmt.Sprintf(", %d without a price", c.Unpriced)
+	}
+	return c
+}
+
+func sum(steps []lab.Step) Cost {
 	var c Cost
 	for _, s := range steps {
 		switch {

@@ -200,11 +200,11 @@ func TestWhatADraftCosts(t *testing.T) {
 	priced := steps[0]
 	priced.PriceMinor = &price
 	b.apply([]lab.Change{{Before: steps[0], After: priced}})
-	assert.Equal(t, draft.Cost{LeftMinor: 3250, Unpriced: 1}, draft.CostOf(b.lab.StepsOf(quiet)), "lark has no price yet; a move needs none")
+	assert.Equal(t, draft.Cost{LeftMinor: 3250, Unpriced: 1, Left: "at least 32.50", All: "at least 32.50", Words: "at least 32.50, 1 without a price"}, draft.CostOf(b.lab, quiet), "lark has no price yet; a move needs none")
 	changes, err := draft.Tick(b.lab, quiet, []lab.ID{priced.ID}, "2026-11-23")
 	require.NoError(t, err)
 	b.apply(changes)
-	assert.Equal(t, draft.Cost{SpentMinor: 3250, Unpriced: 1}, draft.CostOf(b.lab.StepsOf(quiet)))
+	assert.Equal(t, draft.Cost{SpentMinor: 3250, Unpriced: 1, Left: "at least 0", All: "at least 32.50", Words: "at least 32.50, 32.50 spent, 1 without a price"}, draft.CostOf(b.lab, quiet))
 }
 
 func TestADraftIsCopiedReorderedAndThrownAway(t *testing.T) {

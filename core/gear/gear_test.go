@@ -138,7 +138,7 @@ spare drive: 4TB, paid 80, return until 2026-11-25
 spare drive: 4TB, warranty until 2026-01-01
 `)
 	m := gear.Money(l, "2026-11-23")
-	assert.Equal(t, []gear.Spent{{Year: 2024, New: 9950, Used: 24000, Things: 2}, {Other: 8000, Things: 1}}, m.Spent)
+	assert.Equal(t, []gear.Spent{{Year: 2024, New: 9950, Used: 24000, All: "£339.50", Things: 2}, {Other: 8000, All: "£80", Things: 1}}, m.Spent)
 	assert.Equal(t, int64(41950), m.PaidMinor)
 	assert.Equal(t, []int{1, 1, 1}, []int{m.Unpriced, m.Free, m.YearlyOpen}, "d has no price; c was free; a panel needs none")
 	assert.Equal(t, int64(6000), m.YearlyMinor)

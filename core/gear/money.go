@@ -10,11 +10,12 @@ import (
 
 // Spent is what was paid in one year, by how things came into the house.
 type Spent struct {
-	Year   int   `json:"year,omitempty" description:"Absent for what nobody knows the year of"`
-	New    int64 `json:"new_minor" required:"true"`
-	Used   int64 `json:"used_minor" required:"true"`
-	Other  int64 `json:"other_minor" required:"true" description:"Bought, nobody knows whether new or used"`
-	Things int   `json:"things" required:"true"`
+	Year   int    `json:"year,omitempty" description:"Absent for what nobody knows the year of"`
+	New    int64  `json:"new_minor" required:"true"`
+	Used   int64  `json:"used_minor" required:"true"`
+	Other  int64  `json:"other_minor" required:"true" description:"Bought, nobody knows whether new or used"`
+	All    string `json:"all" required:"true" description:"The three together, in words"`
+	Things int    `json:"things" required:"true"`
 }
 
 // Ending is something that ends on a day.
@@ -37,6 +38,8 @@ type MoneyReport struct {
 	Free        int      `json:"free" required:"true" description:"Devices and parts that came for nothing"`
 	YearlyMinor int64    `json:"yearly_minor" required:"true" description:"At least this is paid every year"`
 	YearlyOpen  int      `json:"yearly_unknown" required:"true" description:"Licences that nobody knows the price of"`
+	Paid        string   `json:"paid" required:"true" description:"What was paid, in words"`
+	Yearly      string   `json:"yearly" required:"true" description:"What is paid every year, in words"`
 	Endings     []Ending `json:"endings" required:"true" nullable:"false" description:"What ends, the soonest first; over and done with for more than 90 days is left out"`
 }
 
@@ -68,9 +71,12 @@ func Money(l *lab.Lab, today lab.Day) MoneyReport {
 			r.ends(p, p.Device, "battery", lab.When(on.AddDate(years, 0, 0).Format(time.DateOnly)))
 		}
 	}
+	money := func(minor int64) string { return lab.MoneyText(minor, r.Currency) }
 	for _, s := range r.years {
+		s.All = money(s.New + s.Used + s.Other)
 		r.Spent = append(r.Spent, *s)
 	}
+	r.Paid, r.Yearly = money(r.PaidMinor), money(r.YearlyMinor)
 	last := func(s Spent) int { return cmp.Or(s.Year, 9999) }
 	slices.SortFunc(r.Spent, func(a, b Spent) int { return last(a) - last(b) })
 	slices.SortStableFunc(r.Endings, func(a, b Ending) int { return cmp.Compare(a.Last, b.Last) })

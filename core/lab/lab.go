@@ -160,6 +160,16 @@ func (l *Lab) Held(holder Key) []Device {
 // RackOf finds the rack a device is in, however deep among shelves, or on,
 // under or beside.
 func (l *Lab) RackOf(d Device) (Rack, bool) {
+	at := l.Foot(d).At
+	if at == nil {
+		return Rack{}, false
+	}
+	return Find[Rack](l, at.Rack)
+}
+
+// Foot is what a device stands on in the end, however deep: itself, where it
+// stands on no other one.
+func (l *Lab) Foot(d Device) Device {
 	for d.At != nil && d.At.Where == OnDevice {
 		up, ok := Find[Device](l, d.At.Device)
 		if !ok {
@@ -167,10 +177,7 @@ func (l *Lab) RackOf(d Device) (Rack, bool) {
 		}
 		d = up
 	}
-	if d.At == nil {
-		return Rack{}, false
-	}
-	return Find[Rack](l, d.At.Rack)
+	return d
 }
 
 // UnitNumber is the number on the rail of a unit that is counted from the

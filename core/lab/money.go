@@ -147,7 +147,7 @@ func ParseMoney(typed, code string) (int64, error) {
 }
 
 // signs are the currencies that a sign may stand for.
-var signs = map[rune]string{'£': "GBP", '€': "EUR", '¥': "JPY CNY", '₹': "INR", '₩': "KRW", '₽': "RUB", '₺': "TRY", '₴': "UAH", '₪': "ILS", '₫': "VND", '฿': "THB"}
+var signs = map[rune]string{'$': "USD CAD AUD NZD SGD HKD TWD MXN BRL ARS CLP COP", '£': "GBP", '€': "EUR", '¥': "JPY CNY", '₹': "INR", '₩': "KRW", '₽': "RUB", '₺': "TRY", '₴': "UAH", '₪': "ILS", '₫': "VND", '฿': "THB"}
 
 // otherCurrency finds a currency in an amount that is not the one meant.
 func otherCurrency(typed, code string) string {
@@ -164,13 +164,22 @@ func otherCurrency(typed, code string) string {
 	return ""
 }
 
-// MoneyText writes an amount in minor units with its currency: "32.50 GBP",
-// without one while the lab's currency is unknown.
+// MoneyText writes an amount in minor units as ParseMoney reads it: "£32.50",
+// "32.50 CHF" where the currency has no sign, "32.50" while the lab's currency
+// is unknown.
 func MoneyText(minor int64, code string) string {
 	digits := minorDigits(code)
 	text := strconv.FormatFloat(float64(minor)/math.Pow10(digits), 'f', digits, 64)
 	if whole, cents, _ := strings.Cut(text, "."); strings.Trim(cents, "0") == "" {
 		text = whole
+	}
+	for sign, codes := range signs {
+		if code != "" && strings.Contains(codes, code) {
+			if owed, below := strings.CutPrefix(text, "-"); below {
+				return "-" + string(sign) + owed
+			}
+			return string(sign) + text
+		}
 	}
 	return strings.TrimSpace(text + " " + code)
 }

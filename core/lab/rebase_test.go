@@ -80,9 +80,14 @@ func TestMoneyIsReadAsPeopleWriteIt(t *testing.T) {
 		_, err := lab.ParseMoney(typed, "GBP")
 		assert.Error(t, err, typed)
 	}
-	assert.Equal(t, "32.50 GBP", lab.MoneyText(3250, "GBP"))
-	assert.Equal(t, "-40", lab.MoneyText(-4000, ""))
-	assert.Equal(t, "1200 JPY", lab.MoneyText(1200, "JPY"))
+	for code, want := range map[string]string{"GBP": "-£32.50", "": "-32.50", "CHF": "-32.50 CHF", "AUD": "-$32.50", "JPY": "-¥3250"} {
+		assert.Equal(t, want, lab.MoneyText(-3250, code))
+		back, err := lab.ParseMoney(want, code)
+		require.NoError(t, err)
+		assert.Equal(t, int64(-3250), back, "what is written is read again")
+	}
+	_, err = lab.ParseMoney("$20", "GBP")
+	assert.ErrorContains(t, err, "is in USD, and the lab reckons in GBP")
 }
 
 func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {

@@ -118,13 +118,28 @@ func (s *Spot) SameHold(o *Spot) bool {
 }
 
 func (s *Spot) ref() Ref {
+	field := "at.rack_id"
 	switch s.Where {
 	case OnDevice:
-		return Ref{"at.device_id", Key{KindDevice, s.Device}, Refuse}
+		field = "at.device_id"
 	case InPlace:
-		return Ref{"at.place_id", Key{KindPlace, s.Place}, Refuse}
+		field = "at.place_id"
 	}
-	return Ref{"at.rack_id", Key{KindRack, s.Rack}, Refuse}
+	return Ref{field, s.holder(), Refuse}
+}
+
+// holder is the key of what the spot is in, on or at; nothing's for nowhere.
+func (s *Spot) holder() Key {
+	kind := KindRack
+	switch {
+	case s == nil:
+		kind = ""
+	case s.Where == OnDevice:
+		kind = KindDevice
+	case s.Where == InPlace:
+		kind = KindPlace
+	}
+	return Key{kind, s.Holder()}
 }
 
 // check sees to it that just the fields that go with Where are there.

@@ -43,7 +43,7 @@ spare 3x lead 1m cat6
 `), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }})
 	require.Empty(t, p.Mistakes)
 	says := map[string]string{
-		"bin": "spares bin", "findings": "needs 0.39 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  0 GBP  40 GBP", "openings": "core/3", "ports": "the lab",
+		"bin": "spares bin", "findings": "needs 0.39 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
 		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere",
 	}
 	for _, r := range All() {

@@ -270,6 +270,6 @@ func TestALabToShowToOthersHasNothingPrivateInIt(t *testing.T) {
 		assert.Contains(t, whole, private)
 		assert.NotContains(t, shown, private)
 	}
-	assert.Contains(t, shown, "paid 240 GBP used 2024-03")
+	assert.Contains(t, shown, "paid £240 used 2024-03")
 	assert.Equal(t, strings.Count(whole, "\n"), strings.Count(shown, "\n"), "nothing else is missing")
 }

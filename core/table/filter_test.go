@@ -117,7 +117,7 @@ func TestSortsAndGroups(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, shown.Groups, 2)
 	assert.Equal(t, table.GroupSum{Title: "NAS", From: 0, Rows: 2, Sums: []string{"", "≥22kg", "", "≥32TB", ""}}, shown.Groups[0])
-	assert.Equal(t, table.GroupSum{Title: "server", From: 2, Rows: 2, Sums: []string{"", "37kg", "≥240 GBP", "≥32TB", "112GB"}}, shown.Groups[1])
+	assert.Equal(t, table.GroupSum{Title: "server", From: 2, Rows: 2, Sums: []string{"", "37kg", "≥£240", "≥32TB", "112GB"}}, shown.Groups[1])
 	assert.Equal(t, "silo 9", shown.Rows[0].Cells[0])
 }
 

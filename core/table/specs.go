@@ -117,15 +117,8 @@ func devices() *Spec {
 // first: "Loft, Quarry House".
 func placesOf(l *lab.Lab, d lab.Device, in lab.Rack) string {
 	id := in.Place
-	for d.At != nil && d.At.Where == lab.OnDevice {
-		up, ok := lab.Find[lab.Device](l, d.At.Device)
-		if !ok {
-			break
-		}
-		d = up
-	}
-	if d.At != nil && d.At.Where == lab.InPlace {
-		id = d.At.Place
+	if at := l.Foot(d).At; at != nil && at.Where == lab.InPlace {
+		id = at.Place
 	}
 	var names []string
 	for p, ok := lab.Find[lab.Place](l, id); ok; p, ok = lab.Find[lab.Place](l, p.In) {

@@ -121,7 +121,7 @@ test.describe('in Quarry House', () => {
     const leads = await page.locator('[data-lead]').count()
     await port('gate/3').click()
     await expect(page.locator('[data-lead]')).toHaveCount(leads + 1)
-    await expect(card(page)).toContainText('Cat 6')
+    await expect(card(page)).toContainText('cat6')
     // Pressed beside its ports, the device has the card again; it is not moved.
     await drawn(page, 'gate, router, 21').click({ position: { x: 20, y: 5 } })
     await expect(card(page).getByRole('button', { name: 'Name: gate' })).toBeVisible()

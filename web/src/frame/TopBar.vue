@@ -63,13 +63,13 @@ const over = computed(() => (folded.value ? 0 : Math.max(0, Math.min(named.value
         </template>
         <v-card class="list">
           <nav aria-label="All sheets">
-            <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart }" active-class="here">{{ s.name }} <kbd>{{ s.key.toUpperCase() }}</kbd></router-link>
+            <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart, here: s === sheet }">{{ s.name }} <kbd>{{ s.key.toUpperCase() }}</kbd></router-link>
           </nav>
         </v-card>
       </v-menu>
       <div class="room" :class="{ folded }">
         <nav ref="tabs" class="tabs" aria-label="Sheets" :inert="folded">
-          <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart }" active-class="here" :aria-keyshortcuts="s.key"><small v-if="keyed" aria-hidden="true">{{ s.key.toUpperCase() }}</small>{{ s.name }}</router-link>
+          <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart, here: s === sheet }" :aria-keyshortcuts="s.key"><small v-if="keyed" aria-hidden="true">{{ s.key.toUpperCase() }}</small>{{ s.name }}</router-link>
         </nav>
       </div>
       <QuickLine v-if="!phone" class="line" :style="{ '--over': `${over}px` }" />

@@ -4,7 +4,7 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { attempt, useLab } from '../lab/useLab'
-import { days, moneyText } from '../lab/words'
+import { days } from '../lab/words'
 import { useDrafts } from '../work/useDrafts'
 import { look } from '../lab/useLab'
 
@@ -17,11 +17,6 @@ const past = computed(() => {
   return view.on ? `The lab as it was on ${days(view.on)}, after change ${view.revision ?? 0}` : `The lab as it was after change ${view.revision ?? 0}`
 })
 const broken = computed(() => effect.value?.steps.filter((s) => s.why).length ?? 0)
-const cost = computed(() => {
-  const c = effect.value?.cost
-  if (!c || !lab.value) return ''
-  return `${c.unpriced ? 'at least ' : ''}${moneyText(lab.value, c.left_minor)}`
-})
 const back = () => attempt(async () => void (await look('')))
 </script>
 
@@ -31,7 +26,7 @@ const back = () => attempt(async () => void (await look('')))
     <template v-else>
       <b>Draft: {{ chosen?.name }}.</b>
       <span class="what">What you do goes into it.</span>
-      <span class="figure">{{ effect?.steps.filter((s) => !s.step.done_on).length ?? 0 }} steps left · {{ cost }}</span>
+      <span class="figure">{{ effect?.steps.filter((s) => !s.step.done_on).length ?? 0 }} steps left · {{ effect?.cost.left }}</span>
       <span v-if="broken" class="bad">{{ broken }} no longer hold</span>
       <button class="link" @click="router.push('/drafts')">Steps</button>
     </template>

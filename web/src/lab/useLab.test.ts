@@ -1,9 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import type { Delta, Device } from '../api/client'
-import { heldIndex, holderOf, stateOf, withDelta, type LabState } from './useLab'
+import { heldIn, stateOf, withDelta, type LabState } from './useLab'
 
 const device = (id: string, at?: Device['at'], more: Partial<Device> = {}): Device => ({ id, device_kind: 'server', state: 'running', at, ...more })
-const inUnits = (unit: number, more: Partial<Device> = {}, face: 'front' | 'rear' = 'front') => device(`u${unit}${face}`, { where: 'units', rack_id: 'r', unit, face, share: 'whole' }, more)
 
 const view = { kind: 'built' } as const
 
@@ -51,22 +50,19 @@ describe('a delta', () => {
 })
 
 describe('what holds what', () => {
-  test('units come from the top down, by the unit they reach up to', () => {
-    const index = heldIndex(lab(inUnits(1, { takes_u: 2 }), inUnits(9, { takes_u: 3 }), inUnits(12), inUnits(5, {}, 'rear'), inUnits(5)))
-    expect(index.get('r')?.map((d) => d.id)).toEqual(['u12front', 'u9front', 'u5front', 'u5rear', 'u1front'])
+  const shelved = lab(device('shelf'), device('finch'), device('ap'))
+  const told = withDelta(shelved, { revision: 8, view, holdings: [{ holder_id: 'shelf', rack_id: 'r', device_ids: ['finch', 'ap', 'gone'] }, { holder_id: 'p', place_id: 'p', device_ids: [] }] })
+
+  test('is as the server says, in its order', () => {
+    expect([...heldIn(shelved)]).toEqual([])
+    expect(heldIn(told).get('shelf')?.map((d) => d.id)).toEqual(['finch', 'ap'])
+    expect(heldIn(told).get('p')).toEqual([])
   })
 
-  test('what is in no units keeps its order, whatever it would take', () => {
-    const top = (id: string, order: number, takes_u?: number) => device(id, { where: 'top', rack_id: 'r', order }, { takes_u })
-    expect(heldIndex(lab(top('a', 2), top('b', 1), top('c', 3, 4))).get('r')?.map((d) => d.id)).toEqual(['b', 'a', 'c'])
-  })
-
-  test('things stand on devices, at places or nowhere', () => {
-    const index = heldIndex(lab(device('shelf'), device('finch', { where: 'device', device_id: 'shelf' }), device('ap', { where: 'place', place_id: 'p' })))
-    expect(index.get('shelf')?.map((d) => d.id)).toEqual(['finch'])
-    expect(index.get('p')?.map((d) => d.id)).toEqual(['ap'])
-    expect(index.get('')?.map((d) => d.id)).toEqual(['shelf'])
-    expect(holderOf({ where: 'left', rack_id: 'r' })).toBe('r')
-    expect(holderOf(undefined)).toBe('')
+  test('is told anew only where a change made it different', () => {
+    const after = withDelta(told, { revision: 9, view, holdings: [{ holder_id: 'p', place_id: 'p', device_ids: ['ap'] }] })
+    expect(heldIn(after).get('p')?.map((d) => d.id)).toEqual(['ap'])
+    expect(after.holdings.get('shelf')).toBe(told.holdings.get('shelf'))
+    expect(told.holdings.get('p')?.device_ids).toEqual([])
   })
 })

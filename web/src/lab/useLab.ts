@@ -2,7 +2,7 @@
 // change answers. Everything drawn is derived from here.
 import { computed, shallowReactive, shallowRef } from 'vue'
 import { api, type Answer, type Body, type ParamsOf, type PathOf } from '../api/address'
-import { get, getLab, post, Refused, view, type ChangeIn, type Comparison, type Delta, type Device, type Key, type Lab, type Schemas, type Settings, type Space, type Spot } from '../api/client'
+import { get, getLab, post, Refused, view, type ChangeIn, type Comparison, type Delta, type Device, type Key, type Lab, type Schemas, type Settings, type Space } from '../api/client'
 import { lists } from '../api/core.gen'
 
 type List = (typeof lists)[keyof typeof lists]
@@ -17,6 +17,8 @@ export interface LabState extends Records {
   redo: string
   view: Schemas['View']
   settings: Settings
+  /** What each rack, device and place holds, by the id of the holder. */
+  holdings: Map<string, Schemas['Holding']>
 }
 
 const lab = shallowRef<LabState>()
@@ -31,7 +33,7 @@ const noSettings: Settings = { id: 'lab', unit_numbering: 'bottom' }
 
 /** The lab as an answer of the server has it. */
 export function stateOf(whole: Lab): LabState {
-  const base = { revision: 0, undo: '', redo: '', view: whole.view, settings: whole.settings ?? noSettings } as LabState
+  const base = { revision: 0, undo: '', redo: '', view: whole.view, settings: whole.settings ?? noSettings, holdings: new Map() } as unknown as LabState
   for (const list of everyList) putList(base, list, new Map())
   return withDelta(base, whole)
 }
@@ -53,6 +55,7 @@ export function withDelta(base: LabState, delta: Lab | Delta): LabState {
     for (const k of gone) map.delete(k.id)
     putList(next, list, map)
   }
+  if (delta.holdings?.length) next.holdings = new Map([...base.holdings, ...delta.holdings.map((h) => [h.holder_id, h] as const)])
   return next
 }
 
@@ -177,26 +180,13 @@ const put = (device: Device): ChangeIn => ({ put: { kind: 'device', ...device } 
 const add = (record: object): ChangeIn => ({ put: record as NonNullable<ChangeIn['put']> })
 const remove = (key: Key): ChangeIn => ({ remove: key })
 
-/** The name of what holds a spot's things: a rack, a device, a place, or nowhere. */
-export const holderOf = (at?: Spot): string => at?.device_id ?? at?.place_id ?? at?.rack_id ?? ''
-
-/** Sorts what each holder holds; units from the top down, others in order. */
-export function heldIndex(state: LabState): Map<string, Device[]> {
-  const index = new Map<string, Device[]>()
-  for (const d of state.devices.values()) {
-    const holder = holderOf(d.at)
-    const list = index.get(holder)
-    if (list) list.push(d)
-    else index.set(holder, [d])
-  }
-  const top = (d: Device) => (d.at?.where === 'units' ? (d.at.unit ?? 0) + (d.takes_u ?? 1) : 0)
-  for (const list of index.values()) {
-    list.sort((a, b) => top(b) - top(a) || (a.at?.face ?? '').localeCompare(b.at?.face ?? '') || (a.at?.share ?? '').localeCompare(b.at?.share ?? '') || (a.at?.order ?? 0) - (b.at?.order ?? 0) || (a.id < b.id ? -1 : 1))
-  }
-  return index
+/** What each holder holds, in the order of the server. */
+export function heldIn(state: LabState): Map<string, Device[]> {
+  const devices = (ids: string[]) => ids.flatMap((id) => state.devices.get(id) ?? [])
+  return new Map([...state.holdings].map(([id, h]) => [id, devices(h.device_ids)]))
 }
 
-const held = computed(() => (lab.value ? heldIndex(lab.value) : new Map<string, Device[]>()))
+const held = computed(() => (lab.value ? heldIn(lab.value) : new Map<string, Device[]>()))
 
 /** What sits in each device. */
 const partsIn = computed(() => {
@@ -215,14 +205,10 @@ function within(id: string): Device[] {
   return (held.value.get(id) ?? []).flatMap((d) => [d, ...within(d.id)])
 }
 
-/** The rack a device is in, on or at, however deep among shelves. */
-function rackOf(device: Device): string | undefined {
-  let at: Device | undefined = device
-  for (let depth = 0; at?.at?.device_id && depth < 50; depth++) at = lab.value?.devices.get(at.at.device_id)
-  return at?.at?.rack_id
-}
+/** What a device is in, on or at, which says in which rack or at which place that is; nothing for one that is nowhere. */
+const holdingOf = ({ at }: Device) => lab.value?.holdings.get(at?.device_id ?? at?.place_id ?? at?.rack_id ?? '')
 
-export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, partsIn, within, rackOf, send, put, add, remove })
+export const useLab = () => ({ lab, spaces, compared, unplacedIds, held, partsIn, within, holdingOf, send, put, add, remove })
 
 /** What was last refused or done, for the line at the foot of the sheet. */
 export const notice = shallowReactive<{ text: string; bad: boolean }>({ text: '', bad: false })

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { kinds } from '../card/choices'
 import type { Device, Schemas } from '../api/client'
-import { dayOf, days, height, kg, kindShort, kindWords, mm, moneyText, title, today, unitNumber, unitRange } from './words'
+import { dayOf, days, height, kg, kindShort, kindWords, mm, title, today, unitNumber, unitRange } from './words'
 import { stateOf, type LabState } from './useLab'
 
 const rack = { id: 'r', name: 'Pantry', height_u: 24 }
@@ -47,17 +47,7 @@ test('measures are written with their units', () => {
   expect(height(430)).toBe('430 mm')
 })
 
-describe('money and days', () => {
-  const priced = (currency?: string) => stateOf({ revision: 1, view: { kind: 'built' }, settings: { id: 'lab', unit_numbering: 'bottom', currency } })
-
-  test('an amount has its currency and no more decimals than it needs', () => {
-    expect(moneyText(priced('GBP'), 18000)).toBe('£180')
-    expect(moneyText(priced('GBP'), 3250)).toBe('£32.50')
-    expect(moneyText(priced('GBP'), -4000)).toBe('−£40')
-    expect(moneyText(priced('JPY'), 1200)).toBe('JP¥1,200')
-    expect(moneyText(priced(), 3250)).toBe('32.50')
-  })
-
+describe('days', () => {
   test('a day is where the clock hangs', () => {
     expect(dayOf(new Date(2026, 0, 5, 23, 59))).toBe('2026-01-05')
     expect(days('2026-11-23')).toBe('23 Nov 2026')

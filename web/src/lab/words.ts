@@ -52,25 +52,6 @@ export function height(v: number): string {
   return units > 0 && Math.abs(units * 44.45 - v) < 0.01 ? `${trim(units)}U` : mm(v)
 }
 
-/** How many decimals the lab's currency has. */
-function digits(code?: string): number {
-  try {
-    return new Intl.NumberFormat('en-GB', { style: 'currency', currency: code ?? '' }).resolvedOptions().maximumFractionDigits ?? 2
-  } catch {
-    return 2
-  }
-}
-
-/** An amount in minor units, with the lab's currency if it has one. */
-export function moneyText(lab: LabState, minor: number): string {
-  const code = lab.settings.currency
-  const decimals = digits(code)
-  const value = minor / 10 ** decimals
-  const shown = value % 1 ? decimals : 0
-  const text = new Intl.NumberFormat('en-GB', code ? { style: 'currency', currency: code, minimumFractionDigits: shown, maximumFractionDigits: shown } : { minimumFractionDigits: shown, maximumFractionDigits: shown }).format(value)
-  return text.replace('-', '−')
-}
-
 /** A day, as 2026-11-23, in words. */
 export const days = (day: string): string => new Date(`${day}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 

@@ -8,7 +8,7 @@ import { attempt, say, useLab } from '../lab/useLab'
 import { useWork } from './work'
 
 export function useActions() {
-  const { held, within, send, put, remove, rackOf } = useLab()
+  const { held, within, send, put, remove, holdingOf } = useLab()
   const work = useWork()
 
   const change = (changes: Schemas['ChangeIn'][]) => attempt(() => send('/api/v1/changes', { changes }))
@@ -23,7 +23,7 @@ export function useActions() {
   /** What is picked and mounted in one rack, or nothing. */
   function mounted() {
     const d = work.device
-    const rackId = d && rackOf(d)
+    const rackId = d && holdingOf(d)?.rack_id
     return d && rackId && d.at?.where === 'units' ? { d, rackId, at: d.at, all: work.together } : undefined
   }
 

@@ -16,6 +16,7 @@ beforeEach(() => {
     places: [{ id: 'p', name: 'Loft' }],
     racks: [{ id: 'r', name: 'Pantry', height_u: 9 }, { id: 's', name: 'Dome', height_u: 6 }],
     devices: [mounted('a', 9), mounted('b', 7), mounted('c', 5), mounted('d', 3), { id: 'ap', device_kind: 'access_point', state: 'running', at: { where: 'place', place_id: 'p' } }],
+    holdings: [{ holder_id: 'r', rack_id: 'r', device_ids: ['a', 'b', 'c', 'd'] }, { holder_id: 'p', place_id: 'p', device_ids: ['ap'] }],
   })
 })
 

@@ -32,7 +32,7 @@ export interface OverUnits {
 }
 
 export const useWork = defineStore('work', () => {
-  const { lab, held, rackOf } = useLab()
+  const { lab, within, holdingOf } = useLab()
   const rackId = ref('')
   const placeId = ref('')
   const deviceId = ref('')
@@ -86,15 +86,10 @@ export const useWork = defineStore('work', () => {
     if (!d) return
     deviceId.value = id
     also.value = []
-    const inRack = rackOf(d)
-    if (inRack) {
-      rackId.value = inRack
-      placeId.value = ''
-      return
-    }
-    let at: Device | undefined = d
-    while (at?.at?.device_id) at = lab.value?.devices.get(at.at.device_id)
-    if (at?.at?.place_id) placeId.value = at.at.place_id
+    const by = holdingOf(d)
+    if (!by?.rack_id && !by?.place_id) return
+    if (by.rack_id) rackId.value = by.rack_id
+    placeId.value = by.place_id ?? ''
   }
 
   /** Everything that is picked, the one that the card is about first. */
@@ -116,10 +111,7 @@ export const useWork = defineStore('work', () => {
   }
 
   /** The devices of what is picked, in the order of the staff. */
-  const inOrder = computed<Device[]>(() => {
-    const below = (id: string): Device[] => (held.value.get(id) ?? []).flatMap((d) => [d, ...below(d.id)])
-    return below(place.value?.id ?? rack.value?.id ?? '')
-  })
+  const inOrder = computed<Device[]>(() => within(place.value?.id ?? rack.value?.id ?? ''))
 
   // What was picked may be gone after a change, or be somewhere else.
   watch(lab, (now) => {

@@ -79,7 +79,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     </template>
     <template v-if="cable">
       <h2>Lead at this end</h2>
-      <LeadFacts :cable="cable" :at="work.port" :lead="lead" :colours="info?.colours ?? []" />
+      <LeadFacts :cable="cable" :at="work.port" :lead="lead" :still="fixed" />
       <template v-if="dark"><h2>If pulled</h2><p>{{ dark }}</p></template>
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>

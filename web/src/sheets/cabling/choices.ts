@@ -38,5 +38,4 @@ const wayNames: Record<Schemas['Way'], string> = { over: 'straight over the face
 const entries = <K extends string>(names: Record<K, string>) => Object.entries(names) as [K, string][]
 
 export const kindName = (kind?: Schemas['CableKind']): string => (kind ? kindNames[kind] : '')
-export const cableKinds = entries(kindNames).map(([value, title]) => ({ value, title }))
 export const ways = entries(wayNames).map(([is, title]) => ({ is, title }))

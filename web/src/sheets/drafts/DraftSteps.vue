@@ -5,11 +5,10 @@ import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import type { DraftEffect, Schemas } from '../../api/client'
 import FactRow from '../../card/FactRow.vue'
-import type { LabState } from '../../lab/useLab'
-import { days, moneyText } from '../../lab/words'
+import { days } from '../../lab/words'
 import { useDrafts } from '../../work/useDrafts'
 
-const props = defineProps<{ lab: LabState; effect: DraftEffect }>()
+const props = defineProps<{ effect: DraftEffect }>()
 const { chosenId, choose, tick, reorder, copy, discard, removeStep } = useDrafts()
 
 const id = computed(() => props.effect.draft.id)
@@ -19,13 +18,6 @@ const sub = computed(() => {
   const begun = props.effect.draft.begun_on
   const holds = !left.value.length ? 'all done' : broken.value.length ? `${broken.value.length} no longer hold` : 'still holds'
   return [begun && `begun ${days(begun)}`, `on top of change #${props.effect.revision}`, holds].filter(Boolean).join(' · ')
-})
-const sum = computed(() => {
-  const { left_minor: rest, spent_minor: spent, unpriced } = props.effect.cost
-  const parts = [`${unpriced ? 'at least ' : ''}${moneyText(props.lab, rest + spent)}`]
-  if (spent) parts.push(`${moneyText(props.lab, spent)} spent`)
-  if (unpriced) parts.push(`${unpriced} without a price`)
-  return parts.join(', ')
 })
 
 function shift(step: Schemas['Step'], by: 1 | -1) {
@@ -56,7 +48,7 @@ const draftKey = computed(() => ({ kind: 'draft' as const, id: id.value }))
         <button v-if="!s.step.done_on" class="tick" :disabled="!!s.why" :aria-label="`Done: ${s.words}`" title="Done: make it real" @click="tick(id, [s.step.id])">{{ i + 1 }}</button>
         <span v-else class="ticked" :title="`done ${days(s.step.done_on)}`">✓</span>
         <p class="words">{{ s.words }}</p>
-        <FactRow class="price" :record="key(s.step)" field="price_minor" label="Price" :text="s.step.price_minor === undefined ? undefined : moneyText(lab, s.step.price_minor)" :typed="s.step.price_minor === undefined ? '' : moneyText(lab, s.step.price_minor)" gap="" mono />
+        <FactRow class="price" :record="key(s.step)" field="price_minor" label="Price" :text="s.price" :typed="s.price ?? ''" gap="" mono />
         <p v-if="s.why" class="why">No longer holds: {{ s.why }}.</p>
         <FactRow v-if="s.step.note || !s.step.done_on" class="note" :record="key(s.step)" field="note" label="Note" :text="s.step.note" gap="note" long />
         <span v-if="!s.step.done_on" class="does">
@@ -66,7 +58,7 @@ const draftKey = computed(() => ({ kind: 'draft' as const, id: id.value }))
         </span>
       </li>
     </ol>
-    <p v-if="effect.steps.length" class="sum"><span class="soft">In sum</span> <span class="figure">{{ sum }}</span></p>
+    <p v-if="effect.steps.length" class="sum"><span class="soft">In sum</span> <span class="figure">{{ effect.cost.words }}</span></p>
     <div class="buttons">
       <v-btn v-if="left[0] && !left[0].why" size="small" @click="tick(id, [left[0].step.id])">Tick the next step</v-btn>
       <v-btn v-if="left.length > 1 && !broken.length" size="small" @click="tick(id, left.map((s) => s.step.id))">Tick all {{ left.length }}</v-btn>

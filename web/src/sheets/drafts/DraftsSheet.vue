@@ -4,16 +4,17 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '../../api/address'
-import { get, getLabAt, Refused, type Comparison, type DraftEffect } from '../../api/client'
+import { latest } from '../../api/latest'
+import { get, getLabAt, type Comparison, type DraftEffect } from '../../api/client'
 import { marksOf } from '../../draw/marks'
 import { faceMM, unitMM } from '../../draw/scale'
-import { heldIndex, say, stateOf, useLab, type LabState } from '../../lab/useLab'
-import { moneyText } from '../../lab/words'
+import { heldIn, say, stateOf, useLab, type LabState } from '../../lab/useLab'
 import SheetFrame from '../../frame/SheetFrame.vue'
 import { effectOf, useDrafts } from '../../work/useDrafts'
 import { useWork } from '../../work/work'
 import RackDrawing from '../rack/RackDrawing.vue'
 import DraftSteps from './DraftSteps.vue'
+import FigureTable from './FigureTable.vue'
 
 /** One of the labs that stand beside each other. */
 interface Side {
@@ -36,6 +37,7 @@ const otherId = computed({ get: () => (beside.value === undefined || beside.valu
 const sides = shallowRef<Side[]>([])
 const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room)
+const { ask } = latest()
 
 async function sideOf(view: string, name: string, rack: string): Promise<Side> {
   const id = view.replace(/^draft:/, '')
@@ -49,16 +51,14 @@ async function sideOf(view: string, name: string, rack: string): Promise<Side> {
 
 watch(
   () => [lab.value?.revision, shownId.value, otherId.value, work.rack?.id ?? ''] as const,
-  async ([revision, shown, other, rack]) => {
-    if (!shown) return void (sides.value = [])
+  async ([, shown, other, rack]) => {
     const name = (id: string) => drafts.value.find((d) => d.id === id)?.name ?? ''
-    try {
-      const list = await Promise.all([sideOf('built', 'As built', rack), sideOf(`draft:${shown}`, name(shown), rack), ...(other && other !== shown && name(other) ? [sideOf(`draft:${other}`, name(other), rack)] : [])])
-      if (revision === lab.value?.revision && shown === shownId.value && other === otherId.value) sides.value = list
-    } catch (e) {
-      if (!(e instanceof Refused)) throw e
-      if (e.problem.status !== 404) say(e.message, true)
-    }
+    const drafted = [shown, ...(other === shown ? [] : [other])].filter(name)
+    await ask(
+      () => Promise.all(drafted.length ? [sideOf('built', 'As built', rack), ...drafted.map((id) => sideOf(`draft:${id}`, name(id), rack))] : []),
+      (list) => (sides.value = list),
+      (why) => say(why, true),
+    )
   },
   { immediate: true },
 )
@@ -74,25 +74,6 @@ const scale = computed(() => {
   return Math.max(0.2, Math.min(0.6, ((width.value - 70) / n - 48) / widest, (height.value - 50) / ((tallest + 1.7) * unitMM)))
 })
 
-/** The figures of each lab beside those as built. */
-const figures = computed(() =>
-  (sides.value[0]?.compared.to.words ?? []).map((built, i) => ({
-    ...built,
-    values: sides.value.map((s) => {
-      const is = s.compared.to.words[i] ?? built
-      const by = Math.round((is.value - built.value) * 10) / 10
-      return { text: is.text, by, looks: by * (built.better ?? 0) > 0 ? 'better' : by && built.better ? 'worse' : '' }
-    }),
-  })),
-)
-const money = computed(() =>
-  sides.value.map((s) => {
-    const cost = s.compared.to.cost
-    if (!cost || !lab.value) return '–'
-    return `${cost.unpriced ? '≥ ' : ''}${moneyText(lab.value, cost.left_minor + cost.spent_minor)}`
-  }),
-)
-const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
 </script>
 
 <template>
@@ -115,23 +96,12 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
           <div ref="room" class="drawings">
             <figure v-for="(s, i) in sides" :key="s.id" :class="{ shown: s.id === shownId }">
               <figcaption>{{ s.name }}</figcaption>
-              <RackDrawing v-if="rackIn(s) && width" :lab="s.lab" :rack="rackIn(s)!" :held="heldIndex(s.lab)" :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marksOf(s.compared, rackIn(s)?.id ?? '')" :fixed="scale" :bare="i > 0" @pick="work.pick" @lift="(d) => work.pick(d.id)" />
+              <RackDrawing v-if="rackIn(s) && width" :lab="s.lab" :rack="rackIn(s)!" :held="heldIn(s.lab)" :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marksOf(s.compared, rackIn(s)?.id ?? '')" :fixed="scale" :bare="i > 0" @pick="work.pick" @lift="(d) => work.pick(d.id)" />
             </figure>
           </div>
-          <table v-if="figures.length" aria-label="Figures">
-            <thead>
-              <tr><td class="soft">{{ work.rack?.name }}</td><th v-for="s in sides" :key="s.id" scope="col" colspan="2">{{ s.name }}</th></tr>
-            </thead>
-            <tbody>
-              <tr v-for="f in figures" :key="f.name">
-                <th scope="row">{{ f.title }}</th>
-                <template v-for="(v, i) in f.values" :key="i"><td class="figure">{{ v.text }}</td><td class="figure by" :class="v.looks">{{ i && v.by ? signed(v.by) : '' }}</td></template>
-              </tr>
-              <tr><th scope="row">Money</th><template v-for="(m, i) in money" :key="i"><td class="figure">{{ m }}</td><td /></template></tr>
-            </tbody>
-          </table>
+          <FigureTable v-if="sides.length" :of="work.rack?.name" :sides="sides.map((s) => ({ name: s.name, says: s.compared.to }))" />
         </div>
-        <DraftSteps v-if="shown?.effect && lab" :key="shownId" :lab="lab" :effect="shown.effect" />
+        <DraftSteps v-if="shown?.effect && lab" :key="shownId" :effect="shown.effect" />
     </div>
   </SheetFrame>
 </template>
@@ -188,41 +158,6 @@ figure :deep(.head) {
 }
 figure :deep(svg) {
   margin-top: -16px;
-}
-table {
-  border-collapse: collapse;
-  margin: 4px 0 6px;
-  font-size: 14px;
-}
-thead th {
-  text-align: left;
-  font: 600 14px var(--names);
-}
-tbody th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--soft);
-  padding-right: 18px;
-  white-space: nowrap;
-}
-tbody th,
-tbody td {
-  padding-top: 2px;
-  padding-bottom: 2px;
-  border-bottom: 1px solid var(--rule);
-}
-td.figure {
-  padding-right: 14px;
-  white-space: nowrap;
-}
-.by {
-  color: var(--soft);
-}
-.better {
-  color: var(--moss);
-}
-.worse {
-  color: var(--red);
 }
 @media (max-width: 1000px) {
   .body {

@@ -5,14 +5,11 @@ import { computed } from 'vue'
 import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
-import { useLab } from '../../lab/useLab'
-import { days, moneyText } from '../../lab/words'
+import { days } from '../../lab/words'
 import { useShow } from '../../work/useShow'
 
 const { data } = useReport(() => api('/api/v1/reports/money'))
 const { showDevice } = useShow()
-const { lab } = useLab()
-const cash = (minor: number) => (lab.value ? moneyText(lab.value, minor) : '')
 
 const years = computed(() => data.value?.spent ?? [])
 const total = (s: Schemas['Spent']) => s.new_minor + s.used_minor + s.other_minor
@@ -33,7 +30,7 @@ const bars = computed(() => {
       y -= high
       return [{ word, y, high }]
     })
-    return { year: s.year ? `${s.year}` : 'year ?', x: plot.left + i * step + step * 0.18, w: step * 0.64, top: y, pieces, total: total(s), things: s.things }
+    return { year: s.year ? `${s.year}` : 'year ?', x: plot.left + i * step + step * 0.18, w: step * 0.64, top: y, pieces, all: s.all }
   })
 })
 const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` : e.days === 0 ? 'today' : e.days === 1 ? 'tomorrow' : e.days < 90 ? `in ${e.days} days` : `in ${Math.round(e.days / 30.44)} months`)
@@ -44,8 +41,8 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
     <section>
       <h2>Spent</h2>
       <p>
-        At least <b class="figure">{{ cash(data.paid_minor) }}</b> was paid<template v-if="data.unpriced">; {{ data.unpriced }} things have no price written down</template><template v-if="data.free">, {{ data.free }} came for nothing</template>.
-        <template v-if="data.yearly_minor || data.yearly_unknown"> Licences and subscriptions come to {{ data.yearly_unknown ? 'at least ' : '' }}<b class="figure">{{ cash(data.yearly_minor) }}</b> a year.</template>
+        At least <b class="figure">{{ data.paid }}</b> was paid<template v-if="data.unpriced">; {{ data.unpriced }} things have no price written down</template><template v-if="data.free">, {{ data.free }} came for nothing</template>.
+        <template v-if="data.yearly_minor || data.yearly_unknown"> Licences and subscriptions come to {{ data.yearly_unknown ? 'at least ' : '' }}<b class="figure">{{ data.yearly }}</b> a year.</template>
       </p>
       <svg v-if="bars.length" :viewBox="`0 0 ${plot.w} ${plot.h}`" role="img" aria-label="Spent by year">
         <defs>
@@ -54,7 +51,7 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
         <path :d="`M0 ${plot.h - plot.foot + 0.5}h${plot.w}`" class="axis" />
         <g v-for="b in bars" :key="b.year">
           <rect v-for="p in b.pieces" :key="p.word" :x="b.x" :y="p.y" :width="b.w" :height="p.high" :class="p.word.split(' ')[0]"><title>{{ b.year }}, {{ p.word }}</title></rect>
-          <text :x="b.x + b.w / 2" :y="b.top - 5" text-anchor="middle" class="sum">{{ cash(b.total) }}</text>
+          <text :x="b.x + b.w / 2" :y="b.top - 5" text-anchor="middle" class="sum">{{ b.all }}</text>
           <text :x="b.x + b.w / 2" :y="plot.h - 7" text-anchor="middle">{{ b.year }}</text>
         </g>
       </svg>

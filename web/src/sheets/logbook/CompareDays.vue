@@ -7,9 +7,10 @@ import { api } from '../../api/address'
 import { latest } from '../../api/latest'
 import { get, getLabAt, type Comparison } from '../../api/client'
 import { marksOf } from '../../draw/marks'
-import { heldIndex, say, stateOf, useLab, type LabState } from '../../lab/useLab'
+import { heldIn, say, stateOf, useLab, type LabState } from '../../lab/useLab'
 import { dayOf, days, today } from '../../lab/words'
 import { useWork } from '../../work/work'
+import FigureTable from '../drafts/FigureTable.vue'
 import RackDrawing from '../rack/RackDrawing.vue'
 
 const work = useWork()
@@ -41,15 +42,9 @@ watch(
 )
 
 const rack = computed(() => then.value?.racks.get(work.rack?.id ?? '') ?? then.value?.racks.values().next().value)
-const held = computed(() => (then.value ? heldIndex(then.value) : new Map()))
+const held = computed(() => (then.value ? heldIn(then.value) : new Map()))
 const space = computed(() => compared.value?.to.spaces.find((s) => s.rack_id === rack.value?.id))
 const marks = computed(() => marksOf(compared.value, rack.value?.id ?? ''))
-const figures = computed(() => {
-  const [a, b] = [compared.value?.from.figures, compared.value?.to.figures]
-  if (!a || !b) return []
-  const row = (name: string, x: number, y: number, unit = '') => ({ name, x: `${x}${unit}`, y: `${y}${unit}`, by: Math.round((y - x) * 10) / 10 })
-  return [row('Things', a.things, b.things), row('Units free', a.free_u, b.free_u), row('Largest piece', a.largest_u, b.largest_u, 'U'), row('To act on or watch', a.act + a.watch, b.act + b.watch)]
-})
 </script>
 
 <template>
@@ -59,11 +54,7 @@ const figures = computed(() => {
         <label>From <input v-model="from" type="date" :max="today()" aria-label="From" /></label>
         <label>to <input v-model="to" type="date" :max="today()" aria-label="To" /></label>
       </p>
-      <table v-if="figures.length">
-        <tbody>
-          <tr v-for="f in figures" :key="f.name"><th scope="row">{{ f.name }}</th><td class="figure">{{ f.x }}</td><td class="figure">{{ f.y }}</td><td class="figure by">{{ f.by ? (f.by > 0 ? `+${f.by}` : `−${-f.by}`) : '' }}</td></tr>
-        </tbody>
-      </table>
+      <FigureTable v-if="compared" :sides="[{ name: days(from), says: compared.from }, { name: days(to), says: compared.to }]" />
       <p v-if="compared && !compared.edits.length" class="soft">Between the end of {{ days(from) }} and the end of {{ days(to) }} nothing changed.</p>
       <ul data-edits>
         <li v-for="(e, i) in compared?.edits" :key="i" :class="e.verb"><b>{{ e.title }}</b> {{ e.verb }} <span class="soft">{{ e.detail }}</span></li>
@@ -103,20 +94,6 @@ input {
   background: var(--sheet);
   border: 1px solid var(--rule);
   border-radius: 3px;
-}
-table {
-  border-collapse: collapse;
-  margin-bottom: 12px;
-}
-th {
-  text-align: left;
-  font: 400 13px var(--sentences);
-  color: var(--soft);
-  padding: 2px 18px 2px 0;
-}
-td {
-  padding: 2px 14px 2px 0;
-  text-align: right;
 }
 ul {
   list-style: none;

@@ -4,7 +4,8 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/address'
-import { get, Refused, type Schemas } from '../../api/client'
+import { latest } from '../../api/latest'
+import { get, type Schemas } from '../../api/client'
 import { attempt, look, say, useLab } from '../../lab/useLab'
 import { dayOf, days, today } from '../../lab/words'
 import SheetFrame from '../../frame/SheetFrame.vue'
@@ -26,16 +27,16 @@ const noteDay = ref(today())
 const noteText = ref('')
 const past = computed(() => lab.value?.view.kind === 'past')
 
-async function readEntries(before?: number) {
-  try {
-    const piece = await get(api('/api/v1/logbook', { limit: 100, before, q: text.value.trim() }))
-    entries.value = before ? [...entries.value, ...piece.entries] : piece.entries
-    more.value = piece.more
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e
-    say(e.message, true)
-  }
-}
+const list = latest()
+const readEntries = (before?: number) =>
+  list.ask(
+    () => get(api('/api/v1/logbook', { limit: 100, before, q: text.value.trim() })),
+    (piece) => {
+      entries.value = before ? [...entries.value, ...piece.entries] : piece.entries
+      more.value = piece.more
+    },
+    (why) => say(why, true),
+  )
 watch([() => lab.value?.revision, text], () => void readEntries(), { immediate: true })
 
 /** Changes and notes by the day they belong to, the latest day first. */
@@ -59,12 +60,15 @@ const byDay = computed(() => {
 })
 const clock = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
 
+const one = latest()
 async function open(e: Entry) {
   opened.value = opened.value === e.revision ? 0 : e.revision
   edits.value = []
-  if (!opened.value) return
-  const entry = await get(api('/api/v1/logbook/{revision}', { revision: e.revision }))
-  if (opened.value === e.revision) edits.value = entry.edits
+  await one.ask(
+    async () => (opened.value ? (await get(api('/api/v1/logbook/{revision}', { revision: e.revision }))).edits : []),
+    (of) => (edits.value = of),
+    (why) => say(why, true),
+  )
 }
 
 const lookAt = (revision: number) => attempt(async () => {

@@ -7,7 +7,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import { onBeforeRouteLeave } from 'vue-router'
 import { latest } from '../../api/latest'
 import { getText, post, type Plan } from '../../api/client'
-import { attempt, heldIndex, say, useLab, withDelta, withSpaces } from '../../lab/useLab'
+import { attempt, heldIn, say, useLab, withDelta, withSpaces } from '../../lab/useLab'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork } from '../../work/work'
 import EditList from './EditList.vue'
@@ -29,7 +29,7 @@ const { ask } = latest()
 const edited = computed(() => text.value !== written.value)
 const next = computed(() => (lab.value && plan.value ? withDelta(lab.value, plan.value.delta) : lab.value))
 const nextSpaces = computed(() => (plan.value ? withSpaces(spaces.value, plan.value.delta) : spaces.value))
-const held = computed(() => (next.value ? heldIndex(next.value) : new Map()))
+const held = computed(() => (next.value ? heldIn(next.value) : new Map()))
 const edits = computed(() => plan.value?.delta.edits ?? [])
 const mistakes = computed(() => plan.value?.mistakes ?? [])
 /** The rack or device that the cursor's line is about. */
