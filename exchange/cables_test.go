@@ -77,10 +77,10 @@ func TestASomebodyElsesScheduleIsTakenLineByLine(t *testing.T) {
 		"device and port in columns apart":    {"From device,From port,To device,To port,Length (ft),Type,Color\ngate,port 3,Loft plate,1 rear,6.56,CAT 6,GREY\n", "refused", "Loft plate/1 rear has"},
 		"a port written with a space":         {"From,To,Length (ft),Type,Color\ngate 3,core port 23,6.56,CAT 6,Grey\n", "new", ""},
 		"one with a label says where it goes": {"label,From,To,Color,Length (ft)\nN-1,gate/3,lookout/2,grey,6.56\n", "new", "gate/3 - lookout/2"},
-		"one that is there, columns apart":    {"a,a_port,b,b_port,length_m\ncore,13,gate,2,0.5\n", "changed", "0.5m (was 0.3m)"},
+		"one that is there, columns apart":    {"a,a_port,b,b_port,length_m\ncore,13,gate,2,0.5\n", "changed", "length 0.5 m (was 0.3 m)"},
 		"a space, and no such port":           {"a,b\ngate 9,PP1/20\n", "refused", "a: “gate 9” is not a port"},
-		"one that is there gets a length":     {"a,b,length_m\ncore/13,gate/2,0.5\n", "changed", "0.5m (was 0.3m)"},
-		"with its ends the other way round":   {"a,b,length_m\ngate/2,core/13,0.5\n", "changed", "0.5m (was 0.3m)"},
+		"one that is there gets a length":     {"a,b,length_m\ncore/13,gate/2,0.5\n", "changed", "length 0.5 m (was 0.3 m)"},
+		"with its ends the other way round":   {"a,b,length_m\ngate/2,core/13,0.5\n", "changed", "length 0.5 m (was 0.3 m)"},
 		"one moves by its label":              {"label,b\nPP1.03,PP1/20\n", "changed", "from core/3 - PP1/3 to core/3 - PP1/20"},
 		"a port that is taken":                {"a,b\ngate/3,PP1/3\n", "refused", "PP1/3 has “PP1.03” in it already; unplug that first, or swap the two"},
 		"a port that is not there":            {"a,b\ngate/9,PP1/20\n", "refused", "“gate” has no port “9”"},
@@ -200,6 +200,6 @@ func TestLabelsThatCannotBePrinted(t *testing.T) {
 	assert.ErrorContains(t, exchange.WriteLabelsPDF(&out, nil, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "no cable to print a label for")
 	assert.ErrorContains(t, exchange.WriteLabelsPDF(&out, one, exchange.LabelSheet{WideMM: 50, HighMM: 15, Wrap: true, Open: "https://lab.example/cabling?cable="}), "the code would be too small to be read")
 	many := make([]cabling.Label, 500)
-	assert.ErrorContains(t, exchange.WriteLabelsSVG(&out, many, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "do not go on a page")
+	assert.ErrorContains(t, exchange.WriteLabelsSVG(&out, many, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "do not fit on a page")
 	assert.NoError(t, exchange.WriteLabelsPDF(&out, many, exchange.LabelSheet{WideMM: 50, HighMM: 15}), "a PDF has pages enough")
 }

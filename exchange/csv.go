@@ -56,7 +56,7 @@ type Row struct {
 	Line  int     `json:"line" required:"true"`
 	Title string  `json:"title" required:"true" description:"What the line calls the thing"`
 	Verb  RowVerb `json:"verb" required:"true"`
-	Say   string  `json:"say,omitempty" description:"What it changes; or why it is refused, and how to mend it"`
+	Say   string  `json:"say,omitempty" description:"What it changes; or why it is refused, and how to fix it"`
 	key   lab.Key
 }
 
@@ -208,7 +208,7 @@ func wrongCSV(err error) error {
 		return err
 	}
 	if errors.Is(wrong.Err, csv.ErrQuote) {
-		return fmt.Errorf("the quotes that begin in line %d do not end as they should; the file may have been cut off", wrong.StartLine)
+		return fmt.Errorf("the quotes that open in line %d are not closed; the file may have been cut off", wrong.StartLine)
 	}
 	return fmt.Errorf("line %d: there is a quote inside a cell; write it twice, and the cell in quotes", wrong.Line)
 }

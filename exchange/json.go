@@ -80,7 +80,7 @@ func strict(data []byte, into any) error {
 	case errors.Is(err, io.EOF):
 		return errors.New("the file is empty")
 	case errors.Is(err, io.ErrUnexpectedEOF):
-		return errors.New("the file ends in the middle; it may have been cut off")
+		return errors.New("the file ends early; it may have been cut off")
 	case errors.As(err, &syntax):
 		return fmt.Errorf("line %d is not JSON: %w", 1+bytes.Count(data[:min(len(data), int(syntax.Offset))], []byte("\n")), syntax)
 	case err != nil:
@@ -107,7 +107,7 @@ func known(fields map[string]json.RawMessage, what, should string, names ...stri
 	}
 	for name := range fields {
 		if !slices.Contains(names, name) && !slices.Contains([]string{"format", "version", "$schema"}, name) {
-			return fmt.Errorf("there is no %q in %s; take it out, or mend its name", name, what)
+			return fmt.Errorf("there is no %q in %s; remove it, or correct its name", name, what)
 		}
 	}
 	return nil
@@ -133,7 +133,7 @@ func build(records []lab.Record) (*lab.Lab, error) {
 func plain(err error) error {
 	var kind *json.UnmarshalTypeError
 	if errors.As(err, &kind) {
-		return fmt.Errorf("%s is a %s, which does not go there", kind.Field, kind.Value)
+		return fmt.Errorf("%s is a %s, which does not belong there", kind.Field, kind.Value)
 	}
 	text := err.Error()
 	if cut, ok := bytes.CutPrefix([]byte(text), []byte("json: ")); ok {

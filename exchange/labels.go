@@ -276,7 +276,7 @@ func (p pdfPen) square(x, y, side float64) {
 // WriteLabelsSVG draws the first page of labels, to scale.
 func WriteLabelsSVG(out io.Writer, labels []cabling.Label, s LabelSheet) error {
 	if columns, rows, err := s.grid(); err == nil && len(labels) > columns*rows {
-		return fmt.Errorf("%d labels do not go on a page of %d; print fewer, or as a PDF", len(labels), columns*rows)
+		return fmt.Errorf("%d labels do not fit on a page of %d; print fewer, or as a PDF", len(labels), columns*rows)
 	}
 	w, h := s.page()
 	pen := svgPen{svg.New(out)}

@@ -25,10 +25,10 @@ type Taking struct {
 	Kind string
 }
 
-// FileColumn is a column of a file, and what it is taken for.
+// FileColumn is a column of a file, and what it is read as.
 type FileColumn struct {
 	Name   string `json:"name" required:"true" description:"What the file calls it"`
-	Field  string `json:"field,omitempty" description:"Which of ours it is taken for; it is left out where there is none"`
+	Field  string `json:"field,omitempty" description:"Which of ours it is read as; it is left out where there is none"`
 	Unit   string `json:"unit,omitempty" description:"The unit that its name says its figures are in"`
 	Sample string `json:"sample,omitempty" description:"The first that stands in it"`
 }
@@ -52,7 +52,7 @@ func (of *Listing) Targets() []FileTarget {
 // first line as a whole, or names the column.
 func (t lines) columns(of *Listing, how Taking) ([]FileColumn, error) {
 	if how.Columns != nil && len(how.Columns) != len(t.names) {
-		return nil, fmt.Errorf("the file has %d columns, and it was said what %d of them are", len(t.names), len(how.Columns))
+		return nil, fmt.Errorf("columns of the file: %d, mapped: %d", len(t.names), len(how.Columns))
 	}
 	list := make([]FileColumn, len(t.names))
 	for i, name := range t.names {
@@ -61,7 +61,7 @@ func (t lines) columns(of *Listing, how Taking) ([]FileColumn, error) {
 		case how.Columns != nil:
 			c.Field = how.Columns[i]
 			if c.Field != "" && of.index(c.Field) < 0 {
-				return nil, fmt.Errorf("there is no column %q to take “%s” for", c.Field, c.Name)
+				return nil, fmt.Errorf("there is no column %q to read “%s” as", c.Field, c.Name)
 			}
 		case own != "":
 			c.Field = own
@@ -79,14 +79,14 @@ func (t lines) columns(of *Listing, how Taking) ([]FileColumn, error) {
 		}
 		if before := slices.IndexFunc(list[:i], func(o FileColumn) bool { return c.Field != "" && o.Field == c.Field }); before >= 0 {
 			if own := of.own(c.Name); own != "" && own == of.own(list[before].Name) {
-				return nil, fmt.Errorf("the column %q is there twice", c.Name)
+				return nil, fmt.Errorf("there are two columns %q", c.Name)
 			}
 			return nil, fmt.Errorf("both “%s” and “%s” are taken for %s; leave one out", list[before].Name, c.Name, c.Field)
 		}
 		list[i] = c
 	}
 	if of == Devices && !slices.ContainsFunc(list, func(c FileColumn) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
-		return nil, errors.New("without a column id or name nobody knows which device a line is about")
+		return nil, errors.New("a column id or name has to say which device each line is about")
 	}
 	return list, nil
 }

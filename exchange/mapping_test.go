@@ -46,9 +46,9 @@ func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 		return sheet.Rows[0]
 	}
 	// 50 lb are 22.68 kg; 19 inches are 482.6 mm.
-	assert.Equal(t, "22.68kg (was 24kg)", read("host,Weight (lb)\nanvil,50\n").Say)
-	assert.Equal(t, "25kg (was 24kg)", read("host,Weight (lb)\nanvil,25kg\n").Say, "a unit in the cell goes before")
-	assert.Contains(t, read("host,Size (in)\nanvil,19\n", "name", "width_mm").Say, "482.6mm wide")
+	assert.Equal(t, "weight 22.68 kg (was 24 kg)", read("host,Weight (lb)\nanvil,50\n").Say)
+	assert.Equal(t, "weight 25 kg (was 24 kg)", read("host,Weight (lb)\nanvil,25kg\n").Say, "a unit in the cell goes before")
+	assert.Contains(t, read("host,Size (in)\nanvil,19\n", "name", "width_mm").Say, "width 482.6 mm")
 	grams := read("host,Weight (W)\nanvil,50\n")
 	assert.Equal(t, exchange.RowRefused, grams.Verb, "watts are no weight")
 	assert.Contains(t, grams.Say, "weight_kg: ")
@@ -70,10 +70,10 @@ func TestColumnsMappedByHand(t *testing.T) {
 	assert.Equal(t, []exchange.FileColumn{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"}, {Name: "c", Sample: "whatever"}}, sheet.Columns)
 
 	for say, columns := range map[string][]string{
-		"it was said what 2 of them are":              {"name", "weight_kg"},
-		"there is no column \"shoe\" to take “b” for": {"name", "shoe", ""},
+		"mapped: 2":              {"name", "weight_kg"},
+		"there is no column \"shoe\" to read “b” as": {"name", "shoe", ""},
 		"both “a” and “c” are taken for name":         {"name", "", "name"},
-		"nobody knows which device a line is about":   {"", "weight_kg", ""},
+		"which device each line is about":   {"", "weight_kg", ""},
 	} {
 		_, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: columns}, counter())
 		assert.ErrorContains(t, err, say)

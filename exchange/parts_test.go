@@ -71,7 +71,7 @@ func TestWhatALineOfAFileOfPartsDoes(t *testing.T) {
 	assert.Contains(t, rundown.Print(next), `bay 1 drive "cold spare"`)
 
 	said, _ = partsRead(t, l, exchange.Taking{}, "device,seat,kind,size_bytes\nanvil,2,drive,6TB\nanvil,3,drive,6TB\n")
-	assert.Equal(t, "changed drive: 6TB (was 4TB)", said[0], "what sits there is meant, where the line has no name")
+	assert.Equal(t, "changed drive: size 6 TB (was 4 TB)", said[0], "what sits there is meant, where the line has no name")
 	assert.Equal(t, "new drive: anvil, bay 3", said[1])
 
 	said, _ = partsRead(t, l, exchange.Taking{}, "name,device\nvault 1,spares bin\ncold spare,on order\n")
@@ -86,10 +86,10 @@ func TestLinesOfPartsThatAreRefused(t *testing.T) {
 ? switch "twin"`)
 	for text, say := range map[string]string{
 		"name,device,seat\nvault 1,nowhere,1\n":                 "device: there is no device called “nowhere”",
-		"name,device,seat\nvault 1,twin,1\n":                    "2 things are called twin; write twin (1)",
+		"name,device,seat\nvault 1,twin,1\n":                    "2 devices are called twin; write twin (1)",
 		"name,seat\nvault 1,9\n":                                "9",
-		"name,seat\nvault 1,first\n":                            "seat: “first” is no number",
-		"name,seat\nvault 1,0\n":                                "seat: “0” is no number",
+		"name,seat\nvault 1,first\n":                            "seat: “first” is not the number",
+		"name,seat\nvault 1,0\n":                                "seat: “0” is not the number",
 		"name,seat\nvault 1,2\n":                                "bay 2",
 		"name,device,seat\nvault 1,silo,1\ncold spare,silo,1\n": "bay 1",
 		"name,device\nvault 1,silo\nvault 1,anvil\n":            "line 2 is about the same thing",
@@ -106,5 +106,5 @@ func TestLinesOfPartsThatAreRefused(t *testing.T) {
 		assert.True(t, found, "%q: %q does not say %q", text, said, say)
 	}
 	said, _ := partsRead(t, l, exchange.Taking{Kind: "toaster"}, "name\nnew one\n")
-	assert.Contains(t, said[0], "“toaster” is no kind of part")
+	assert.Contains(t, said[0], "“toaster” is not a kind of part")
 }

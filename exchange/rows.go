@@ -93,7 +93,7 @@ func (rd *reader) row(in line, wide int, comma rune) {
 		}
 		typed := strings.TrimSpace(in.cells[rd.at[i]])
 		if strings.HasPrefix(typed, "=") {
-			r.wrong("%s: “%s” is a formula; write what it comes to", c.name, typed)
+			r.wrong("%s: “%s” is a formula; write its value", c.name, typed)
 			return
 		}
 		typed = unguarded(typed)

@@ -84,7 +84,7 @@ func readXLSXTable(data []byte) (lines, error) {
 	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
 	switch {
 	case errors.Is(err, excelize.ErrWorkbookFileFormat):
-		return lines{}, errors.New("this is no workbook; save it as XLSX, or as CSV in UTF-8")
+		return lines{}, errors.New("this is not a workbook; save it as XLSX, or as CSV in UTF-8")
 	case err != nil:
 		return lines{}, fmt.Errorf("the workbook cannot be read: it is damaged, has a password, or is larger than it says (%w)", err)
 	}

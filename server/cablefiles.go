@@ -84,7 +84,7 @@ func (s *Server) labelSheet(c fiber.Ctx) ([]cabling.Label, exchange.LabelSheet, 
 	for name, into := range map[string]*float64{"wide_mm": &sheet.WideMM, "high_mm": &sheet.HighMM} {
 		if said := c.Query(name); said != "" {
 			if *into, err = strconv.ParseFloat(said, 64); err != nil {
-				return nil, sheet, wrongField(fiber.StatusBadRequest, name, "%q is no number of millimetres.", said)
+				return nil, sheet, wrongField(fiber.StatusBadRequest, name, "%q is not a number of millimetres.", said)
 			}
 		}
 	}

@@ -15,7 +15,7 @@ func (s *Server) cablingRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
 		{method: get, path: "/api/v1/devices/:id/trails", id: "getTrails", summary: "A device's ports and where each leads to", in: byID{}, out: DeviceTrails{}, do: s.trails, seen: true},
-		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What hangs on one port", in: portQuery{}, out: PortCard{}, do: s.port, seen: true},
+		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What one port leads to", in: portQuery{}, out: PortCard{}, do: s.port, seen: true},
 		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{}, out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
 		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{}, out: RackWiring{}, do: s.wiring, seen: true},
 		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts", summary: "How many network ports of a rack's switches and the like are used", in: byID{}, out: RackPorts{}, do: s.rackPorts, seen: true},
@@ -116,7 +116,7 @@ func (s *Server) trail(c fiber.Ctx) error {
 			return c.JSON(t)
 		}
 	}
-	return wrongField(fiber.StatusConflict, "id", "%s is plugged in nowhere.", v.lab.CableWords(cable))
+	return wrongField(fiber.StatusConflict, "id", "%s is not plugged in.", v.lab.CableWords(cable))
 }
 
 type partnersQuery struct {
@@ -227,7 +227,15 @@ func (s *Server) replace(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	_, carried, err := in.on(v.lab)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, cabling.ReplacedWords(v.lab, in.Old, in.New, carried), func(l *lab.Lab) ([]lab.Change, error) {
 		changes, _, err := in.on(l)
 		return changes, err
 	})

@@ -82,6 +82,7 @@ func TestCablesSwapAndDevicesAreReplaced(t *testing.T) {
 	assert.Contains(t, would.body, "small has no port 8")
 	done := s.ask("POST", "/api/v1/replacements", fmt.Sprintf(`{"base_revision":%d,"old_id":%q,"new_id":%q}`, s.revision(), core, small))
 	require.Equal(t, 200, done.status, done.body)
+	assert.Equal(t, "core replaced by small: 1 cable kept, 1 left open", done.json["label"])
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/leads", "").body, `"a":"small/1"`)
 	refused(t, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":%q}`, core, core)), 422, "new_id", "cannot take its own place")
 }
@@ -110,7 +111,7 @@ func TestLabelsAreGivenAndPrinted(t *testing.T) {
 	s := patched(t)
 	would := s.ask("POST", "/api/v1/labels/check", `{"pattern":"{a}"}`)
 	require.Equal(t, 200, would.status, would.body)
-	assert.Len(t, would.json["labels"], 2, "those that have none")
+	assert.Len(t, would.json["labels"], 2, "those without a label")
 	assert.Equal(t, "{panel}.{port:02}", would.json["pattern"], "the usual one")
 	assert.Len(t, s.ask("POST", "/api/v1/labels/check", `{"all":true}`).json["labels"], 3)
 	refused(t, s.ask("POST", "/api/v1/labels/check", `{"pattern":"{x}"}`), 422, "pattern", "{x} is not known in a label")
@@ -122,7 +123,7 @@ func TestLabelsAreGivenAndPrinted(t *testing.T) {
 	assert.Equal(t, 200, pdf.status)
 	assert.Contains(t, pdf.body[:8], "%PDF-")
 	assert.Contains(t, s.ask("GET", "/api/v1/files/labels.svg?wide_mm=40&high_mm=12", "").body, "PP1.08")
-	refused(t, s.ask("GET", "/api/v1/files/labels.pdf?wide_mm=wide", ""), 400, "wide_mm", "no number of millimetres")
+	refused(t, s.ask("GET", "/api/v1/files/labels.pdf?wide_mm=wide", ""), 400, "wide_mm", "not a number of millimetres")
 	assert.Equal(t, 422, s.ask("GET", "/api/v1/files/labels.pdf?wide_mm=900", "").status)
 }
 

@@ -190,7 +190,7 @@ func (s *Server) signedIn(c fiber.Ctx) error {
 		return c.Next()
 	}
 	if who.token != nil {
-		return problem(fiber.StatusForbidden, "This token may only read. Make one that may do everything, if that is meant.")
+		return problem(fiber.StatusForbidden, "This token may only read. Make one that full access, if that is meant.")
 	}
 	if c.Method() == fiber.MethodGet && strings.Contains(c.Get(fiber.HeaderAccept), "text/html") && !strings.HasPrefix(c.Path(), "/api/") {
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")

@@ -160,12 +160,12 @@ func TestBehindAProxyItKnowsItsOuterAddress(t *testing.T) {
 	assert.Contains(t, strings.ToLower(in.header.Get("Set-Cookie")), "secure")
 	assert.Equal(t, 303, s.signIn(passphrase, "Host", "127.0.0.1:8640", "Origin", "https://lab.example").status, "a proxy that changes the Host")
 	refused(t, s.signIn(passphrase, "Host", "lab.example", "Origin", "https://evil.example"), 403, "", "another origin")
-	refused(t, s.signIn(passphrase, "Host", "evil.example"), 421, "", "does not go by")
-	refused(t, s.signIn(passphrase, "Host", "192.0.2.7:8640"), 421, "", "does not go by")
-	refused(t, s.ask("GET", "/api/v1/lab", "", "Host", "evil.example", "X-Forwarded-Host", "lab.example"), 421, "", "does not go by")
+	refused(t, s.signIn(passphrase, "Host", "evil.example"), 421, "", "is not known as")
+	refused(t, s.signIn(passphrase, "Host", "192.0.2.7:8640"), 421, "", "is not known as")
+	refused(t, s.ask("GET", "/api/v1/lab", "", "Host", "evil.example", "X-Forwarded-Host", "lab.example"), 421, "", "is not known as")
 	wide := configured(t, passphrase, server.Config{Wide: true})
 	assert.Equal(t, 401, wide.ask("GET", "/api/v1/lab", "", "Host", "192.0.2.7:8640").status, "an address is no foreign name")
-	refused(t, wide.ask("GET", "/api/v1/lab", "", "Host", "evil.example"), 421, "", "does not go by")
+	refused(t, wide.ask("GET", "/api/v1/lab", "", "Host", "evil.example"), 421, "", "is not known as")
 }
 
 func TestAPassphraseThatWillNotDo(t *testing.T) {

@@ -93,7 +93,7 @@ func (s *Server) tick(c fiber.Ctx) error {
 			return nil, wrongField(fiber.StatusConflict, "step_ids", "%s.", err)
 		}
 		if len(changes) == 0 {
-			return nil, wrongField(fiber.StatusUnprocessableEntity, "step_ids", "None of these is a step of this draft that is left to do.")
+			return nil, wrongField(fiber.StatusUnprocessableEntity, "step_ids", "None of these is an open step of this draft.")
 		}
 		return changes, nil
 	})
@@ -114,7 +114,7 @@ func (s *Server) reorder(c fiber.Ctx) error {
 	if err := decode(c, &in); err != nil {
 		return err
 	}
-	return s.onDraft(c, in.Base, func(d lab.Draft) string { return "the steps of “" + d.Name + "” in another order" }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
+	return s.onDraft(c, in.Base, func(d lab.Draft) string { return "steps of “" + d.Name + "” reordered" }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
 		own := l.StepsOf(d.ID)
 		for _, id := range in.Steps {
 			if !slices.ContainsFunc(own, func(s lab.Step) bool { return s.ID == id }) {

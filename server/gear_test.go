@@ -68,7 +68,7 @@ func TestFitBeforeBuying(t *testing.T) {
 	s := kitted(t)
 	a := s.ask("GET", "/api/v1/fitting?text="+url.QueryEscape("server, 2U high, 470mm wide"), "")
 	require.Equal(t, 200, a.status, a.body)
-	assert.Contains(t, a.body, "The opening of Pantry is not known")
+	assert.Contains(t, a.body, "The opening of Pantry is unknown")
 	refused(t, s.ask("GET", "/api/v1/fitting?text="+url.QueryEscape("server, 2furlong high"), ""), 422, "text", "is not a unit")
 	refused(t, s.ask("GET", "/api/v1/fitting?sheet_id=nothing", ""), 404, "", "no spec sheet")
 	fit := s.ask("GET", "/api/v1/fit?device_id=anvil&field=depth_mm&text=7furlong", "")

@@ -38,8 +38,8 @@ type Lab struct {
 // Head is which state of the lab an answer is about.
 type Head struct {
 	Revision int64  `json:"revision" required:"true" description:"The number of the latest change"`
-	Undo     string `json:"undo,omitempty" description:"The change that would be taken back next"`
-	Redo     string `json:"redo,omitempty" description:"The change that would be made again next"`
+	Undo     string `json:"undo,omitempty" description:"The change that undo would take back"`
+	Redo     string `json:"redo,omitempty" description:"The change that redo would make again"`
 }
 
 // Delta is what a change did: the records as they are now, and what went.
@@ -56,13 +56,13 @@ type Delta struct {
 
 // Base is the revision that the maker of a request knows.
 type Base struct {
-	BaseRevision *int64 `json:"base_revision" required:"true" description:"The revision the request goes by"`
+	BaseRevision *int64 `json:"base_revision" required:"true" description:"The revision the request is based on"`
 }
 
 // of is the base, which may not be left out.
 func (b Base) of() (int64, error) {
 	if b.BaseRevision == nil {
-		return 0, wrongField(fiber.StatusUnprocessableEntity, "base_revision", "Say which revision of the lab this goes by, in base_revision; GET /api/v1/lab tells the latest.")
+		return 0, wrongField(fiber.StatusUnprocessableEntity, "base_revision", "Give the revision this is based on in base_revision; GET /api/v1/lab has the latest.")
 	}
 	return *b.BaseRevision, nil
 }

@@ -65,7 +65,7 @@ func (f listFile) save(c fiber.Ctx) error {
 // ListFile is a file of devices or parts, and how it is taken.
 type ListFile struct {
 	WholeFile
-	Columns []string `json:"columns,omitempty" maxItems:"300" description:"For each column of the file, the column it is taken for, empty for one that is left out"`
+	Columns []string `json:"columns,omitempty" maxItems:"300" description:"For each column of the file, the column it is read as, empty for one that is left out"`
 	Guess   bool     `json:"guess,omitempty" description:"Take column names that are not known for what they seem to mean"`
 	Kind    string   `json:"kind,omitempty" maxLength:"40" description:"What something new is, where the file does not say"`
 }

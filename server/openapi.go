@@ -22,7 +22,7 @@ var param = regexp.MustCompile(`:(\w+)`)
 type named map[string]reflect.Type
 
 // of is a type's bare name; one of another room that is called the same has its
-// room's name before it, so that neither is taken for the other.
+// room's name before it, so that neither is read as the other.
 func (n named) of(t reflect.Type, _ string) string {
 	if first, taken := n[t.Name()]; taken && first != t {
 		room := path.Base(t.PkgPath())
@@ -37,7 +37,7 @@ func OpenAPI(version string) ([]byte, error) {
 	reflector := openapi31.NewReflector()
 	names := named{}
 	reflector.Spec.Info.WithTitle("Levelstaff").WithVersion(version).
-		WithDescription("Documents a home lab. Lengths are millimetres, weights kilograms, a field that is absent is not known.")
+		WithDescription("Documents a home lab. Lengths are millimetres, weights kilograms, a field that is absent is unknown.")
 	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(names.of),
 		// A fact that is not known is absent, not null.
 		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {

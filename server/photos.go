@@ -22,7 +22,7 @@ func (s *Server) photoRoutes() []route {
 
 type newPhoto struct {
 	ID      string `path:"id"`
-	Caption string `query:"caption" maxLength:"200" description:"What is to be seen"`
+	Caption string `query:"caption" maxLength:"200" description:"Caption"`
 	Base    int64  `query:"base_revision" description:"The revision that was looked at; the latest, if left out"`
 }
 

@@ -62,7 +62,7 @@ func TestStepsAreTickedOffOneByOneOrAllAtOnce(t *testing.T) {
 	require.Equal(t, 200, done.status, done.body)
 	assert.Equal(t, "anvil moved from Pantry 5-6 to Pantry 1-2 (a step of “Quiet”)", done.json["label"])
 	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"unit":1`)
-	refused(t, s.ask("POST", "/api/v1/drafts/quiet/done", `{"base_revision":5,"step_ids":["`+ids[0]+`"]}`), 422, "step_ids", "left to do")
+	refused(t, s.ask("POST", "/api/v1/drafts/quiet/done", `{"base_revision":5,"step_ids":["`+ids[0]+`"]}`), 422, "step_ids", "open step of this draft")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/undo", `{"base_revision":5}`).status)
 	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"unit":5`)
 

@@ -20,9 +20,9 @@ type Problem struct {
 	Type      string       `json:"type" required:"true" description:"about:blank: the status says it"`
 	Title     string       `json:"title" required:"true"`
 	Status    int          `json:"status" required:"true"`
-	Detail    string       `json:"detail" required:"true" description:"What is wrong and how to mend it"`
+	Detail    string       `json:"detail" required:"true" description:"What is wrong and how to fix it"`
 	Errors    []FieldError `json:"errors,omitempty" description:"Each field that is in the way"`
-	Conflicts []lab.Key    `json:"conflicts,omitempty" description:"Records that somebody else changed first"`
+	Conflicts []lab.Key    `json:"conflicts,omitempty" description:"Records that someone else changed first"`
 	Revision  int64        `json:"revision,omitempty" description:"The lab's revision, where the request's was not the latest"`
 }
 
@@ -66,26 +66,26 @@ func problemOf(err error) *Problem {
 		}
 		return p
 	case errors.As(err, &stale):
-		p := problem(fiber.StatusConflict, "Somebody was first: %s. Look at the lab as it is now and try again.", stale)
+		p := problem(fiber.StatusConflict, "Someone else changed this first: %s. Look at the lab as it is now, then try again.", stale)
 		p.Conflicts, p.Revision = stale.Records, stale.Revision
 		p.Errors = []FieldError{{Field: "base_revision", Detail: stale.Error()}}
 		return p
 	case errors.As(err, &conflict):
-		p := problem(fiber.StatusConflict, "Somebody was first: %s.", conflict)
+		p := problem(fiber.StatusConflict, "Someone else changed this first: %s.", conflict)
 		p.Conflicts = []lab.Key{conflict.Key}
 		return p
 	case errors.As(err, &none):
 		return problem(fiber.StatusNotFound, "There is no change %d; the latest is %d.", none.Revision, none.Latest)
 	case errors.As(err, &unwritable):
-		slog.Error("the disk does not take changes", "error", errors.Unwrap(unwritable))
+		slog.Error("the disk cannot be written", "error", errors.Unwrap(unwritable))
 		return problem(fiber.StatusInsufficientStorage, "%s.", text.Capital(unwritable.Why))
 	case errors.Is(err, store.ErrNothing):
-		return problem(fiber.StatusConflict, "There is nothing to take back or make again.")
+		return problem(fiber.StatusConflict, "There is nothing to undo or redo.")
 	case errors.As(err, &http):
 		return httpProblem(http)
 	}
 	slog.Error("request failed", "error", err)
-	return problem(fiber.StatusInternalServerError, "Something went wrong here, and the change was not made. The log says more.")
+	return problem(fiber.StatusInternalServerError, "Something went wrong, and the change was not made. The server's log has the details.")
 }
 
 func httpProblem(err *fiber.Error) *Problem {
@@ -140,7 +140,7 @@ func wrongJSON(err error) error {
 	}
 	if field, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
 		field = strings.Trim(field, `"`)
-		return wrongField(fiber.StatusBadRequest, field, "There is no field %s here; take it out, or mend its name.", field)
+		return wrongField(fiber.StatusBadRequest, field, "There is no field %s here; remove it, or correct its name.", field)
 	}
 	return problem(fiber.StatusBadRequest, "The body is not the JSON that goes here: %s.", strings.TrimPrefix(err.Error(), "json: "))
 }

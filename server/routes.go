@@ -29,24 +29,24 @@ func (s *Server) routes() []route {
 		{method: get, path: "/api/v1/events", id: "getEvents", summary: "Each new revision as a server-sent event", out: "", do: s.events, kind: "text/event-stream"},
 		{method: get, path: "/api/v1/changes", id: "getChanges", summary: "What was changed after a revision, as one delta", in: sinceQuery{}, out: Delta{}, do: s.since},
 		{method: post, path: "/api/v1/changes", id: "postChanges", summary: "Put and remove records, all or none", in: Changes{}, out: Delta{}, do: s.changes, seen: true},
-		{method: post, path: "/api/v1/undo", id: "postUndo", summary: "Take the latest change back", in: Base{}, out: Delta{}, do: s.undo, seen: true},
-		{method: post, path: "/api/v1/redo", id: "postRedo", summary: "Make a change that was taken back again", in: Base{}, out: Delta{}, do: s.redo, seen: true},
-		{method: post, path: "/api/v1/back", id: "postBack", summary: "Take back a run of the latest changes, as one change", in: backTo{}, out: Delta{}, do: s.backTo, seen: true},
+		{method: post, path: "/api/v1/undo", id: "postUndo", summary: "Undo the latest change", in: Base{}, out: Delta{}, do: s.undo, seen: true},
+		{method: post, path: "/api/v1/redo", id: "postRedo", summary: "Redo a change that was undone", in: Base{}, out: Delta{}, do: s.redo, seen: true},
+		{method: post, path: "/api/v1/back", id: "postBack", summary: "Undo a run of the latest changes, as one change", in: backTo{}, out: Delta{}, do: s.backTo, seen: true},
 		{method: post, path: "/api/v1/facts", id: "postFact", summary: "Change one fact as a person typed it", in: Fact{}, out: Delta{}, do: s.fact, seen: true},
 
 		{method: get, path: "/api/v1/racks/:id/slots", id: "getSlots", summary: "Where in a rack devices would fit", in: slotsQuery{}, out: Slots{}, do: s.slots, seen: true},
-		{method: get, path: "/api/v1/racks/:id/room", id: "getRoom", summary: "The fewest things to move so that units are free in one piece", in: roomQuery{}, out: rack.Room{}, do: s.room, seen: true},
-		{method: post, path: "/api/v1/moves", id: "postMoves", summary: "Move things together", in: Moves{}, out: Delta{}, do: s.moves, seen: true},
+		{method: get, path: "/api/v1/racks/:id/room", id: "getRoom", summary: "The fewest devices to move so that units are free in one piece", in: roomQuery{}, out: rack.Room{}, do: s.room, seen: true},
+		{method: post, path: "/api/v1/moves", id: "postMoves", summary: "Move devices together", in: Moves{}, out: Delta{}, do: s.moves, seen: true},
 		{method: post, path: "/api/v1/copies", id: "postCopy", summary: "Make another one of a device in the next free place", in: Copies{}, out: Delta{}, do: s.copies, seen: true},
 
-		{method: get, path: "/api/v1/find", id: "getFind", summary: "Find things by what one remembers of them", in: findQuery{}, out: Found{}, do: s.find, seen: true},
+		{method: get, path: "/api/v1/find", id: "getFind", summary: "Find things by name, purpose, note or place", in: findQuery{}, out: Found{}, do: s.find, seen: true},
 		{method: get, path: "/api/v1/compare", id: "getComparison", summary: "How two labs differ", in: compareQuery{}, out: Comparison{}, do: s.compare},
 		{method: get, path: "/api/v1/logbook", id: "getLogbook", summary: "The changes that were made, the latest first", in: logQuery{}, out: Logbook{}, do: s.logbook},
 		{method: get, path: "/api/v1/logbook/:revision", id: "getLogEntry", summary: "One change in words", in: byRevision{}, out: LoggedChange{}, do: s.logEntry},
 
 		{method: get, path: "/api/v1/drafts/:id/effect", id: "getEffect", summary: "What comes of a draft's steps on the lab as it stands", in: byID{}, out: DraftEffect{}, do: s.effect},
-		{method: post, path: "/api/v1/drafts/:id/done", id: "postDone", summary: "Make steps of a draft real", in: draftSteps{}, out: Delta{}, do: s.tick, seen: true},
-		{method: post, path: "/api/v1/drafts/:id/order", id: "postOrder", summary: "Put a draft's steps in another order", in: draftSteps{}, out: Delta{}, do: s.reorder, seen: true},
+		{method: post, path: "/api/v1/drafts/:id/done", id: "postDone", summary: "Apply steps of a draft to the lab", in: draftSteps{}, out: Delta{}, do: s.tick, seen: true},
+		{method: post, path: "/api/v1/drafts/:id/order", id: "postOrder", summary: "Reorder a draft's steps", in: draftSteps{}, out: Delta{}, do: s.reorder, seen: true},
 		{method: post, path: "/api/v1/drafts/:id/copy", id: "postDraftCopy", summary: "Make another draft of the same steps", in: draftCopy{}, out: Delta{}, do: s.copyDraft, seen: true},
 
 		{method: get, path: "/api/v1/rundown", id: "getRundown", summary: "The lab as plain text", in: fileQuery{}, out: "", do: s.rundown, kind: "text/plain", seen: true},
@@ -62,11 +62,11 @@ func (s *Server) routes() []route {
 		{method: get, path: "/api/v1/files/backup.db", id: "getBackup", summary: "A backup, made now", out: "", do: s.backup, kind: "application/vnd.sqlite3"},
 
 		{method: get, path: "/api/v1/sessions", id: "getSessions", summary: "Who is signed in", out: Sessions{}, do: s.sessions},
-		{method: remove, path: "/api/v1/sessions", id: "deleteSessions", summary: "Sign everybody out", out: Done{}, do: s.endSessions},
+		{method: remove, path: "/api/v1/sessions", id: "deleteSessions", summary: "Sign everyone out", out: Done{}, do: s.endSessions},
 		{method: post, path: "/api/v1/sign-out", id: "postSignOut", summary: "Sign out", out: Done{}, do: s.postSignOut},
 		{method: get, path: "/api/v1/tokens", id: "getTokens", summary: "The tokens there are", out: Tokens{}, do: s.tokens},
 		{method: post, path: "/api/v1/tokens", id: "postToken", summary: "Make a token; its secret is shown this once", in: NewToken{}, out: MadeToken{}, do: s.makeToken, status: 201},
-		{method: remove, path: "/api/v1/tokens/:id", id: "deleteToken", summary: "Take a token back", in: byID{}, out: Done{}, do: s.endToken},
+		{method: remove, path: "/api/v1/tokens/:id", id: "deleteToken", summary: "Revoke a token", in: byID{}, out: Done{}, do: s.endToken},
 
 		{method: get, path: "/api/v1/openapi.json", id: "getOpenAPI", summary: "This API's OpenAPI document", out: map[string]any{}, do: s.document},
 	}

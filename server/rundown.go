@@ -138,7 +138,7 @@ func (in Line) on(l *lab.Lab) rundown.Plan {
 func (in Line) tooLong() error {
 	const most = 2000
 	if n := utf8.RuneCountInString(in.Line); n > most {
-		return wrongField(fiber.StatusUnprocessableEntity, "line", "The line is %d characters long; %d fit.", n, most)
+		return wrongField(fiber.StatusUnprocessableEntity, "line", "The line is %d characters long; at most %d are allowed.", n, most)
 	}
 	return nil
 }

@@ -141,7 +141,7 @@ func TestUniformResources(t *testing.T) {
 	gone := s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":null}`)
 	assert.NotContains(t, gone.json, "depth_mm", "null makes a fact unknown")
 
-	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":1}`, "If-Match", `"1"`), 409, "base_revision", "Somebody was first")
+	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":1}`, "If-Match", `"1"`), 409, "base_revision", "Someone else changed this first")
 	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"id":"other"}`), 422, "id", "keeps its id")
 	refused(t, s.ask("POST", "/api/v1/devices", `{"id":"anvil","device_kind":"server"}`), 409, "id", "already")
 	refused(t, s.ask("GET", "/api/v1/devices/nobody", ""), 404, "", "no device")
@@ -166,7 +166,7 @@ func TestBadInputIsRefusedByFieldAndChangesNothing(t *testing.T) {
 	}{
 		"a rack of 0U":                {"/racks", `{"name":"R","height_u":0}`, 422, "height_u", "1 to 60 units"},
 		"a rack of 200U":              {"/racks", `{"name":"R","height_u":200}`, 422, "height_u", "1 to 60 units"},
-		"a negative weight":           {"/devices", `{"device_kind":"server","weight_kg":-4}`, 422, "weight_kg", "cannot be"},
+		"a negative weight":           {"/devices", `{"device_kind":"server","weight_kg":-4}`, 422, "weight_kg", "out of range"},
 		"a name of 10,000 letters":    {"/devices", `{"device_kind":"server","name":"` + long + `"}`, 422, "name", "10000 characters"},
 		"a control character":         {"/devices", `{"device_kind":"server","name":"a\u0000b"}`, 422, "name", "U+0000"},
 		"a unit outside the rack":     {"/devices", `{"device_kind":"server","takes_u":1,"at":{"where":"units","rack_id":"pantry","unit":13}}`, 422, "at.unit", "units 1 to 12"},
@@ -185,7 +185,7 @@ func TestBadInputIsRefusedByFieldAndChangesNothing(t *testing.T) {
 		"an unknown unit in a fact":   {"/facts", `{"base_revision":1,"record":{"kind":"device","id":"anvil"},"field":"depth_mm","text":"3 furlongs"}`, 422, "depth_mm", "furlongs"},
 		"a line that says nothing":    {"/lines", `{"base_revision":1,"line":"7 swich","rack_id":"pantry"}`, 422, "line", "did you mean switch?"},
 		"a text with a mistake":       {"/rundown", `{"base_revision":1,"text":"rack \"R\": 9U\n9 swich"}`, 422, "text:2:3", "did you mean switch?"},
-		"a line of 10,000 letters":    {"/lines", `{"base_revision":1,"line":"` + long + `"}`, 422, "line", "2000 fit"},
+		"a line of 10,000 letters":    {"/lines", `{"base_revision":1,"line":"` + long + `"}`, 422, "line", "at most 2000 are allowed"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			refused(t, s.ask("POST", "/api/v1"+c.path, c.body), c.status, c.field, c.say)
@@ -199,7 +199,7 @@ func TestAStaleRevisionNamesTheRecords(t *testing.T) {
 	rename := `{"base_revision":1,"changes":[{"put":{"kind":"place","id":"loft","name":"Attic"}}]}`
 	require.Equal(t, 200, s.ask("POST", "/api/v1/changes", rename).status)
 	a := s.ask("POST", "/api/v1/changes", strings.Replace(rename, "Attic", "Garret", 1))
-	refused(t, a, 409, "base_revision", "Somebody was first")
+	refused(t, a, 409, "base_revision", "Someone else changed this first")
 	assert.Equal(t, []any{map[string]any{"kind": "place", "id": "loft"}}, a.json["conflicts"])
 	assert.EqualValues(t, 2, a.json["revision"])
 }
@@ -241,7 +241,7 @@ func TestSlotsAndSpace(t *testing.T) {
 
 func TestOnlyThisMachinesOwnPagesGetIn(t *testing.T) {
 	s := newSite(t)
-	refused(t, s.ask("GET", "/api/v1/lab", "", "Host", "evil.example"), 421, "", "does not go by the name")
+	refused(t, s.ask("GET", "/api/v1/lab", "", "Host", "evil.example"), 421, "", "is not known as")
 	for _, host := range []string{"localhost:8640", "127.0.0.1:8640", "[::1]:8640"} {
 		assert.Equal(t, 200, s.ask("GET", "/api/v1/lab", "", "Host", host).status, host)
 	}

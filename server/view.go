@@ -105,7 +105,7 @@ func (s *Server) past(c fiber.Ctx, now store.Snapshot, revision int64, on lab.Da
 	return seen{View{Kind: Past, Revision: revision, On: on}, l, now}, nil
 }
 
-// drafted is a draft put on a lab; the latest one is kept for the next reader.
+// drafted is a draft put on a lab; the latest one is reserved for the next reader.
 func (s *Server) drafted(now store.Snapshot, id lab.ID) *lab.Lab {
 	if last := s.lastDraft.Load(); last != nil && last.on == now.Lab && last.id == id {
 		return last.lab

@@ -27,7 +27,7 @@ func Backup(ctx context.Context, dir, file string) (err error) {
 		return fmt.Errorf("back up: there is no lab in %s", dir)
 	}
 	if _, err := os.Lstat(file); err == nil {
-		return fmt.Errorf("back up: %s is there already; give another name", file)
+		return fmt.Errorf("back up: %s already exists; give another name", file)
 	}
 	if err := inspect(ctx, path); err != nil {
 		return fmt.Errorf("back up: %w", err)

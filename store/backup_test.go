@@ -26,7 +26,7 @@ func TestABackupIsMadeWhileTheLabIsInUseAndRestored(t *testing.T) {
 	require.NoError(t, s.SignIn(ctx, []byte("secret"), store.Session{MadeAt: noon, SeenAt: noon}))
 	require.NoError(t, store.Backup(ctx, dir, file))
 	put(t, s, place("Attic"))
-	assert.ErrorContains(t, store.Backup(ctx, dir, file), "is there already")
+	assert.ErrorContains(t, store.Backup(ctx, dir, file), "already exists")
 	_, err := store.Restore(ctx, dir, file, noon)
 	assert.ErrorContains(t, err, "another levelstaff is using")
 	require.NoError(t, s.Close())

@@ -142,7 +142,7 @@ func TestRecordsEditedByHandThatDoNotGoTogetherAreRefused(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 	_, err = store.Open(context.Background(), dir)
-	require.ErrorContains(t, err, "the records do not go together: Pantry, height_u: a rack has 1 to 60 units, not 200")
+	require.ErrorContains(t, err, "the records contradict each other: Pantry, height_u: a rack has 1 to 60 units, not 200")
 }
 
 func TestAnEmptyFileAndAnEmptyDirectoryAreANewLab(t *testing.T) {

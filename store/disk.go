@@ -29,7 +29,7 @@ func notWritable(err error) error {
 	const primary = 0xff // an extended code has the plain one in its low byte
 	switch said.Code() & primary {
 	case sqlite3.SQLITE_FULL:
-		return &Unwritable{"the disk is full; make room on it and try again. Nothing was changed", err}
+		return &Unwritable{"the disk is full; free some space and try again. Nothing was changed", err}
 	case sqlite3.SQLITE_IOERR:
 		return &Unwritable{"the disk could not be written (" + said.Error() + "); see whether it is full or failing. Nothing was changed", err}
 	case sqlite3.SQLITE_READONLY, sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_PERM:

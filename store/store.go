@@ -68,7 +68,7 @@ func (s *Stale) Error() string {
 }
 
 // ErrNothing is the error of undoing where there is nothing left to undo.
-var ErrNothing = errors.New("there is nothing to take back")
+var ErrNothing = errors.New("there is nothing to undo")
 
 // SetClock makes the store take the time of its entries from somewhere else
 // than the machine's clock: a made-up lab has a made-up past.

@@ -29,7 +29,7 @@ func backupCommand() *cobra.Command {
 func restoreCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "restore FILE",
-		Short: "Put a backup in the place of the lab, after checking it; what it replaces is kept",
+		Short: "Replace the lab with a backup, after checking it; what it replaces is kept",
 		Args:  usage(cobra.ExactArgs(1)),
 	}
 	data := dataFlag(cmd)
@@ -42,7 +42,7 @@ func restoreCommand() *cobra.Command {
 		if kept != "" {
 			fmt.Fprintln(out, "what was there is kept in", kept)
 		}
-		_, err = fmt.Fprintln(out, "restored from", args[0], "- sign-ins and tokens have to be made anew")
+		_, err = fmt.Fprintln(out, "restored from", args[0], "- everyone has to sign in again, and tokens have to be made again")
 		return err
 	}
 	return cmd

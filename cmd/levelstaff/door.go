@@ -74,7 +74,7 @@ func readPassphrase(cmd *cobra.Command, prompt string) (string, error) {
 	second, err := term.ReadPassword(fd)
 	fmt.Fprintln(out)
 	if err == nil && string(first) != string(second) {
-		err = errors.New("the two are not the same; nothing was set")
+		err = errors.New("the two do not match; nothing was set")
 	}
 	return string(first), err
 }

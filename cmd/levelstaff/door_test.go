@@ -150,7 +150,7 @@ func TestTheLabGoesOutAndInByTheEndingOfTheFile(t *testing.T) {
 	assert.Contains(t, out, "nothing was loaded: one line is refused")
 	out, exit = run(t, "load", write(t, "cut.json", `{"format": "levelstaff-lab", "ver`), "--data", other)
 	assert.Equal(t, 1, exit)
-	assert.Contains(t, out, "the file ends in the middle")
+	assert.Contains(t, out, "the file ends early")
 }
 
 func TestTheFindingsReport(t *testing.T) {
@@ -160,8 +160,8 @@ func TestTheFindingsReport(t *testing.T) {
 	out, _ := run(t, "report", "findings", "--data", data)
 	assert.Contains(t, out, "watch  ember is faulty and takes 1U, Pantry 3.")
 	out, _ = run(t, "report", "findings", "--data", data, "--json")
-	assert.Contains(t, out, `"check": "state and place at odds"`)
+	assert.Contains(t, out, `"check": "state does not match place"`)
 	empty := t.TempDir()
 	out, _ = run(t, "report", "findings", "--data", empty)
-	assert.Contains(t, out, "the checks noticed nothing")
+	assert.Contains(t, out, "nothing found")
 }

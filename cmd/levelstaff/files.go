@@ -50,7 +50,7 @@ var (
 
 func knownFormat(file string) error {
 	if ext := filepath.Ext(file); formats[ext] == nil && cablesAlone[ext] == nil {
-		return usageError{fmt.Errorf("%s: the ending says the format, and %q is not one of %s", file, ext, strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
+		return usageError{fmt.Errorf("%s: the file extension gives the format, and %q is not one of %s", file, ext, strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
 	}
 	return nil
 }
@@ -64,7 +64,7 @@ func loadCommand() *cobra.Command {
 		Args: usage(cobra.MinimumNArgs(1)),
 	}
 	data := dataFlag(cmd)
-	look := cmd.Flags().Bool("dry-run", false, "show what would change and leave it at that")
+	look := cmd.Flags().Bool("dry-run", false, "show what would change, then stop")
 	yes := cmd.Flags().Bool("yes", false, "do not ask")
 	parts := cmd.Flags().Bool("parts", false, "a CSV file or workbook lists parts, not devices")
 	cables := cmd.Flags().Bool("cables", false, "a CSV file or workbook is a cable schedule")
@@ -104,11 +104,11 @@ func readFiles(cmd *cobra.Command, files []string, of *exchange.Listing, skip bo
 			return nil, err
 		}
 		if filepath.Ext(file) != ext || ext != ".rundown" && len(files) > 1 {
-			return nil, usageError{errors.New("several rundowns can be loaded together, of other formats one file at a time")}
+			return nil, usageError{errors.New("only rundowns can be loaded together; load files of other formats one at a time")}
 		}
 	}
 	if ext == ".dot" {
-		return nil, usageError{fmt.Errorf("%s: a graph is written, not read; load the cables from a .csv or .xlsx file", files[0])}
+		return nil, usageError{fmt.Errorf("%s: graphs can only be written; load cables from a .csv or .xlsx file", files[0])}
 	}
 	if ext == ".rundown" {
 		doc, err := readRundowns(files)
@@ -144,9 +144,9 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 	}
 	if len(p.Mistakes) > 0 && !skip {
 		if len(p.Mistakes) == 1 {
-			return nil, errors.New("nothing was loaded: 1 mistake; mend it, or load the other lines with --skip-mistakes")
+			return nil, errors.New("nothing was loaded: 1 mistake; fix it, or load the other lines with --skip-mistakes")
 		}
-		return nil, fmt.Errorf("nothing was loaded: %d mistakes; mend them, or load the other lines with --skip-mistakes", len(p.Mistakes))
+		return nil, fmt.Errorf("nothing was loaded: %d mistakes; fix them, or load the other lines with --skip-mistakes", len(p.Mistakes))
 	}
 	return p.Changes, nil
 }
@@ -162,7 +162,7 @@ func listedChanges(cmd *cobra.Command, of *exchange.Listing, l *lab.Lab, file, t
 		}
 	}
 	if sheet.Refused > 0 {
-		return nil, fmt.Errorf("%s: nothing was loaded: %s refused; mend that and load it again", file, sheet.RefusedWords())
+		return nil, fmt.Errorf("%s: nothing was loaded: %s refused; fix that and load it again", file, sheet.RefusedWords())
 	}
 	return sheet.Changes, nil
 }
@@ -257,7 +257,7 @@ func saveCommand() *cobra.Command {
 		}
 		write := of[filepath.Ext(args[0])]
 		if write == nil {
-			return usageError{fmt.Errorf("save %s: that alone is written as %s", args[0], strings.Join(slices.Sorted(maps.Keys(of)), " or "))}
+			return usageError{fmt.Errorf("save %s: only that is written as %s", args[0], strings.Join(slices.Sorted(maps.Keys(of)), " or "))}
 		}
 		return withLab(cmd.Context(), *data, func(st *store.Store) error {
 			var text bytes.Buffer

@@ -54,7 +54,7 @@ func root() *cobra.Command {
 		RunE:          func(cmd *cobra.Command, _ []string) error { return cmd.Help() },
 	}
 	cmd.SetFlagErrorFunc(func(_ *cobra.Command, err error) error {
-		return usageError{fmt.Errorf("%w; levelstaff --help tells more", err)}
+		return usageError{fmt.Errorf("%w; see levelstaff --help", err)}
 	})
 	cmd.AddCommand(serveCommand(), demoCommand(), loadCommand(), saveCommand(), reportCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())
 	return cmd
@@ -64,7 +64,7 @@ func root() *cobra.Command {
 func usage(check cobra.PositionalArgs) cobra.PositionalArgs {
 	return func(cmd *cobra.Command, args []string) error {
 		if err := check(cmd, args); err != nil {
-			return usageError{fmt.Errorf("%w; %s --help tells more", err, cmd.CommandPath())}
+			return usageError{fmt.Errorf("%w; see %s --help", err, cmd.CommandPath())}
 		}
 		return nil
 	}

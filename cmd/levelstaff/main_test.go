@@ -192,7 +192,7 @@ func TestExitStatuses(t *testing.T) {
 		"an outer address of none":   {[]string{"serve", "--outer-url", "lab"}, 2, "such as https://lab.example.net"},
 		"half a certificate":         {[]string{"serve", "--tls-key", "k"}, 2, "go together"},
 		"the demo for everybody":     {[]string{"demo", "--listen", "0.0.0.0:0"}, 2, "has no passphrase yet"},
-		"two files of JSON":          {[]string{"load", "a.json", "b.json"}, 2, "one file at a time"},
+		"two files of JSON":          {[]string{"load", "a.json", "b.json"}, 2, "one at a time"},
 		"a backup of nothing":        {[]string{"backup", "x.db", "--data", t.TempDir()}, 1, "there is no lab in"},
 		"an address that is none":    {[]string{"serve", "--listen", "8640"}, 2, "write HOST:PORT"},
 		"data that another one has":  {[]string{"report", "space", "--data", locked}, 1, "another levelstaff is using"},

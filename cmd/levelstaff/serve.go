@@ -31,7 +31,7 @@ type doorFlags struct {
 
 func (f *doorFlags) add(cmd *cobra.Command) {
 	cmd.Flags().StringVar(&f.listen, "listen", defaultListen, "the address to listen on, HOST:PORT")
-	cmd.Flags().StringVar(&f.outer, "outer-url", "", "the address people type, if a proxy is between: https://lab.example.net")
+	cmd.Flags().StringVar(&f.outer, "outer-url", "", "the address people type, behind a proxy: https://lab.example.net")
 	cmd.Flags().StringVar(&f.cert, "tls-cert", "", "a certificate file, to speak TLS without a proxy")
 	cmd.Flags().StringVar(&f.key, "tls-key", "", "and its key file")
 }
@@ -75,7 +75,7 @@ func serveCommand() *cobra.Command {
 func demoCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "demo",
-		Short: "Serve the demo lab, Quarry House; what is changed there is forgotten",
+		Short: "Serve the demo lab, Quarry House; changes to it are not kept",
 		Args:  usage(cobra.NoArgs),
 	}
 	listen := cmd.Flags().String("listen", defaultListen, "the address to listen on, HOST:PORT")
@@ -163,7 +163,7 @@ func mayListen(ctx context.Context, st *store.Store, config server.Config, liste
 		if config.Outer != nil {
 			what = "--outer-url " + config.Outer.String()
 		}
-		return usageError{fmt.Errorf("%s lets others in, and the lab has no passphrase yet; set one with levelstaff passphrase --data %s", what, data)}
+		return usageError{fmt.Errorf("%s accepts other machines, and the lab has no passphrase yet; set one with levelstaff passphrase --data %s", what, data)}
 	}
 	return nil
 }
@@ -212,7 +212,7 @@ func serve(cmd *cobra.Command, st *store.Store, door doorFlags, config server.Co
 		scheme = "https"
 	}
 	if config.Wide && !config.Secure() {
-		slog.Warn("others reach this lab without TLS, so the passphrase can be read on the way; use --tls-cert and --tls-key, or a proxy and --outer-url")
+		slog.Warn("other machines reach this lab without TLS, so the passphrase can be read in transit; use --tls-cert and --tls-key, or a proxy and --outer-url")
 	}
 	slog.Info("serving", "url", scheme+"://"+ln.Addr().String()+"/", "revision", st.Now().Revision)
 	return app.Listener(ln, fiber.ListenConfig{

@@ -13,7 +13,7 @@ type Want struct {
 	Kind    lab.CableKind `json:"cable_kind,omitempty"`
 	Colour  lab.Colour    `json:"colour,omitempty"`
 	Hex     string        `json:"hex,omitempty"`
-	LengthM *float64      `json:"length_m,omitempty" description:"Absent while nobody knows how long it has to be"`
+	LengthM *float64      `json:"length_m,omitempty" description:"Absent while the length needed is unknown"`
 	Wanted  int           `json:"wanted" required:"true"`
 	Spare   int           `json:"spare" required:"true" description:"How many of them the spares bin has"`
 	Buy     int           `json:"buy" required:"true"`

@@ -123,9 +123,9 @@ func TestWhichPortsMayBePartners(t *testing.T) {
 		{"core", "1", "PP1", "1", lab.Cat6, ""},
 		{"core", "1", "PP1", "2", "", "A2 is in it"},
 		{"core", "1", "core", "1", "", "this is where the cable begins"},
-		{"core", "1", "core", "in1", "", "no cable goes from RJ45 to power"},
+		{"core", "1", "core", "in1", "", "no cable connects RJ45 to power"},
 		{"core", "s1", "anvil", "s1", lab.DAC, ""},
-		{"core", "s1", "anvil", "1", "", "SFP+ cage against RJ45: a transceiver with an RJ45 socket in the cage would mend it"},
+		{"core", "s1", "anvil", "1", "", "SFP+ cage against RJ45: a transceiver with an RJ45 socket in the cage would fix it"},
 		{"strip", "out1", "strip", "out2", "", "an outlet feeds an inlet"},
 		{"strip", "out1", "core", "in1", "", ""},
 	} {

@@ -18,7 +18,7 @@ type PortLevel struct {
 	Used      int        `json:"used" required:"true"`
 	Free      int        `json:"free" required:"true"`
 	Broken    int        `json:"broken,omitempty"`
-	Reserved  int        `json:"reserved,omitempty" description:"Free, but kept for something"`
+	Reserved  int        `json:"reserved,omitempty" description:"Free, but reserved for something"`
 }
 
 // LevelOf counts the ports of some devices by connector, speed and PoE.
@@ -71,8 +71,8 @@ func (w *Wiring) LevelOf(ids []lab.ID) []PortLevel {
 type LinkPorts struct {
 	Used     int `json:"used" required:"true"`
 	Of       int `json:"of" required:"true"`
-	Kept     int `json:"kept,omitempty" description:"Of those not used: kept for something, or broken"`
-	Unlisted int `json:"unlisted,omitempty" description:"Devices among them whose ports nobody wrote down, so that there are at least so many"`
+	Kept     int `json:"kept,omitempty" description:"Of those not used: reserved for something, or broken"`
+	Unlisted int `json:"unlisted,omitempty" description:"Devices among them whose ports are not documented, so there are at least this many"`
 }
 
 // Free is how many ports are left.

@@ -92,15 +92,15 @@ func (w *Wiring) pair(a, b int32) (lab.CableKind, string) {
 	return fits[0], ""
 }
 
-// noCable says why no cable goes between two ports, and what would mend it.
+// noCable says why no cable goes between two ports, and what would fix it.
 func (w *Wiring) noCable(ca, cb string, fa, fb lab.Family) string {
 	if fa == lab.Cages && fb == lab.Copper || fb == lab.Cages && fa == lab.Copper {
-		return fmt.Sprintf("%s against %s: a transceiver with an RJ45 socket in the cage would mend it", connectorWords(ca), connectorWords(cb))
+		return fmt.Sprintf("%s against %s: a transceiver with an RJ45 socket in the cage would fix it", connectorWords(ca), connectorWords(cb))
 	}
 	if fa == lab.Cages && fb == lab.Fibre || fb == lab.Cages && fa == lab.Fibre {
-		return fmt.Sprintf("%s against %s: an optical transceiver in the cage would mend it", connectorWords(ca), connectorWords(cb))
+		return fmt.Sprintf("%s against %s: an optical transceiver in the cage would fix it", connectorWords(ca), connectorWords(cb))
 	}
-	return fmt.Sprintf("no cable goes from %s to %s", connectorWords(ca), connectorWords(cb))
+	return fmt.Sprintf("no cable connects %s to %s", connectorWords(ca), connectorWords(cb))
 }
 
 // connectorWords is a connector as the trade writes it.
@@ -139,7 +139,7 @@ func portWords(connector string, family lab.Family) string {
 }
 
 // Trouble is why a lead and a port it is in do not go together, with what
-// would mend it, and the device that has the port; "" where they do, or nobody
+// would fix it, and the device that has the port; "" where they do, or nobody
 // can tell.
 func (c Lead) Trouble() (say string, at lab.Device) {
 	k, known := KindOf(c.Kind)
@@ -164,17 +164,17 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 	connector, family := w.connectorOf(d, i, p)
 	if k.goes(connector, family) != GoesNot {
 		if mode := w.modeOf(d, i); mode != "" && k.Mode() != "" && mode != k.Mode() {
-			return fmt.Sprintf("%s is in %s, whose transceiver is for %s; one for %s would take it", k.Name, w.lab.EndWords(w.end(s)), mode, k.Mode())
+			return fmt.Sprintf("%s is in %s, whose transceiver is for %s; one for %s would fit", k.Name, w.lab.EndWords(w.end(s)), mode, k.Mode())
 		}
 		return ""
 	}
-	say := fmt.Sprintf("%s does not go into %s, %s", k.Name, w.lab.EndWords(w.end(s)), a(connectorWords(connector)))
+	say := fmt.Sprintf("%s does not fit %s, %s", k.Name, w.lab.EndWords(w.end(s)), a(connectorWords(connector)))
 	if family == lab.Cages {
 		switch {
 		case slices.Contains(k.Fits, "rj45") && len(k.Carries) > 0:
-			say += "; a transceiver with an RJ45 socket would take it"
+			say += "; a transceiver with an RJ45 socket would fit"
 		case slices.Contains(k.Fits, "lc"):
-			say += fmt.Sprintf("; %s transceiver with an LC socket would take it", map[bool]string{true: "a single-mode", false: "a multimode"}[k.Kind == "single-mode"])
+			say += fmt.Sprintf("; %s transceiver with an LC socket would fit", map[bool]string{true: "a single-mode", false: "a multimode"}[k.Kind == "single-mode"])
 		}
 	}
 	if k.Kind == lab.DAC && p.Family == lab.Cages {

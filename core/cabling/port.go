@@ -14,7 +14,7 @@ type PortInfo struct {
 	Name    string   `json:"name" required:"true" description:"What the trade calls such a port; empty where the device has none of that key"`
 	PoEOut  int      `json:"poe_out_type,omitempty"`
 	Trail   *Trail   `json:"trail,omitempty" description:"Of what is in it"`
-	Reaches *Stop    `json:"reaches,omitempty" description:"Where one comes out, going from here; absent where nobody knows"`
+	Reaches *Stop    `json:"reaches,omitempty" description:"Where the trail comes out from here; absent while unknown"`
 	Ends    TrailEnd `json:"ends,omitempty" description:"How that way ends"`
 	Dark    []Dark   `json:"dark" required:"true" nullable:"false" description:"What loses its link when the lead is pulled, what keeps fewest first"`
 }

@@ -25,7 +25,7 @@ type PullStep struct {
 type InTheWay struct {
 	Cable lab.ID `json:"cable_id" required:"true"`
 	Words string `json:"words" required:"true" description:"From where to where it goes"`
-	Sure  bool   `json:"sure" required:"true" description:"False where nobody wrote down which way it takes"`
+	Sure  bool   `json:"sure" required:"true" description:"False while its route is unknown"`
 }
 
 // Dark is a device that loses a link.
@@ -275,7 +275,7 @@ type Ease struct {
 	Rack    lab.ID   `json:"rack_id" required:"true"`
 	Devices int      `json:"devices" required:"true" description:"Those mounted in its units"`
 	Alone   []lab.ID `json:"alone" required:"true" nullable:"false" description:"Those that come out alone"`
-	Unsure  int      `json:"unsure,omitempty" description:"Those of the others of which nobody knows: a lead may lie across"`
+	Unsure  int      `json:"unsure,omitempty" description:"Those of the others that are unsure: a lead may lie across"`
 	Advice  string   `json:"advice,omitempty" description:"The one change that would let most others come out alone"`
 }
 

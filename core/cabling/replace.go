@@ -148,3 +148,25 @@ func (o optics) along(from, to string) (change lab.Change, title string, ok bool
 	}
 	return change, part.Title(), ok
 }
+
+// ReplacedWords is what the logbook says of a replacement: "core replaced by
+// core-2: 26 cables kept, 2 left open".
+func ReplacedWords(l *lab.Lab, old, by lab.ID, carried []Carry) string {
+	was, _ := lab.Find[lab.Device](l, old)
+	is, _ := lab.Find[lab.Device](l, by)
+	kept := 0
+	for _, c := range carried {
+		if c.To != "" {
+			kept++
+		}
+	}
+	cables := "cables"
+	if kept == 1 {
+		cables = "cable"
+	}
+	words := fmt.Sprintf("%s replaced by %s: %d %s kept", was.Title(), is.Title(), kept, cables)
+	if open := len(carried) - kept; open > 0 {
+		words += fmt.Sprintf(", %d left open", open)
+	}
+	return words
+}

@@ -11,7 +11,7 @@ type RunUse struct {
 	Run     lab.ID   `json:"run_id" required:"true"`
 	Name    string   `json:"name" required:"true"`
 	Cables  int      `json:"cables" required:"true"`
-	Unknown int      `json:"unknown,omitempty" description:"Cables in it whose diameter nobody knows"`
+	Unknown int      `json:"unknown,omitempty" description:"Cables in it of unknown diameter"`
 	FilledP *float64 `json:"filled_percent,omitempty" description:"Of its inside, by area; absent where its diameter is unknown"`
 	MostP   *float64 `json:"most_percent,omitempty" description:"What it may be filled to with so many cables"`
 	More    *int     `json:"more_cat6,omitempty" description:"How many further cables of Cat 6 go in"`
@@ -22,7 +22,7 @@ type RunUse struct {
 // InRun is a cable that lies in a run.
 type InRun struct {
 	Cable lab.ID `json:"cable_id" required:"true"`
-	A     string `json:"a" required:"true" description:"Where its ends are, ? for one that nobody knows"`
+	A     string `json:"a" required:"true" description:"Where its ends are, ? for an unknown one"`
 	B     string `json:"b" required:"true"`
 	Hex   string `json:"hex,omitempty"`
 	// Guessed is whether nobody knows what kind it is.

@@ -36,7 +36,7 @@ func TestPortsAsTheyAreDrawn(t *testing.T) {
 	assert.Equal(t, lab.Rear, back.Face)
 	assert.Equal(t, "plate/1 rear", back.To)
 	assert.Equal(t, front.Trail, back.Trail, "one trail goes through")
-	assert.Equal(t, []any{"porch", "stiff", "", true}, []any{open.Name, open.Note, open.To, open.Cable != ""}, "nobody knows where it goes")
+	assert.Equal(t, []any{"porch", "stiff", "", true}, []any{open.Name, open.Note, open.To, open.Cable != ""}, "where it goes is unknown")
 
 	sw := w.Jacks(at(t, l, "core", "1").Device)
 	assert.Equal(t, []any{"s1", 1, 0}, []any{sw[24].Port, sw[24].Group, sw[24].Index}, "each group is counted from 0")
@@ -155,13 +155,13 @@ PP1/9 - core/9
 
 func TestWhichTransceiverWouldMendIt(t *testing.T) {
 	for line, say := range map[string]string{
-		"core/s1 - silo/1 1m cat6":          "Cat 6 does not go into core/s1, an SFP+ cage; a transceiver with an RJ45 socket would take it",
-		"core/s1 - anvil/s1 2m om3":         "OM3 fibre does not go into core/s1, an SFP+ cage; a multimode transceiver with an LC socket would take it",
+		"core/s1 - silo/1 1m cat6":          "Cat 6 does not fit core/s1, an SFP+ cage; a transceiver with an RJ45 socket would fit",
+		"core/s1 - anvil/s1 2m om3":         "OM3 fibre does not fit core/s1, an SFP+ cage; a multimode transceiver with an LC socket would fit",
 		"core/s1 - anvil/s1 2m dac":         "",
-		"core/1 - silo/1 1m om4":            "OM4 fibre does not go into core/1, an RJ45",
+		"core/1 - silo/1 1m om4":            "OM4 fibre does not fit core/1, an RJ45",
 		"core/1 - silo/1 1m":                "",
 		"odd/e1 - core/1 1m cat6":           "",
-		"core/s1 - anvil/s1 2m single-mode": "single-mode fibre does not go into core/s1, an SFP+ cage; a single-mode transceiver with an LC socket would take it",
+		"core/s1 - anvil/s1 2m single-mode": "single-mode fibre does not fit core/s1, an SFP+ cage; a single-mode transceiver with an LC socket would fit",
 	} {
 		l := read(t, house+"hub \"odd\": 1 ports e\n"+line+"\n")
 		for c := range cabling.Of(l).Plugged {

@@ -12,7 +12,7 @@ import (
 // piece between can.
 type Speed struct {
 	Mb     *int   `json:"mb,omitempty" description:"In Mbit/s; absent while unknown, 0 where it carries nothing"`
-	AtMost bool   `json:"at_most,omitempty" description:"Something on the way is not known, so it may be less"`
+	AtMost bool   `json:"at_most,omitempty" description:"Something on the way is unknown, so it may be less"`
 	HeldBy string `json:"held_by,omitempty" description:"What carries less than all the rest"`
 	RestMb int    `json:"rest_mb,omitempty" description:"What the rest would carry"`
 }

@@ -80,8 +80,8 @@ func TestATransceiverIsWhatACageTakesAndRunsAt(t *testing.T) {
 	}
 	assert.Equal(t, []string{
 		"A DAC has its own ends: take the transceiver out of core/s1", "",
-		"Cat 6 does not go into core/s3, an SFP+ cage; a transceiver with an RJ45 socket would take it",
-		"single-mode fibre does not go into core/s4, an SFP+ cage; a single-mode transceiver with an LC socket would take it",
+		"Cat 6 does not fit core/s3, an SFP+ cage; a transceiver with an RJ45 socket would fit",
+		"single-mode fibre does not fit core/s4, an SFP+ cage; a single-mode transceiver with an LC socket would fit",
 	}, said)
 	assert.Equal(t, "10 Gb/s", trail(t, l, "core", "s2").Speed.Words())
 }
@@ -98,7 +98,7 @@ core/s2 - far/s2 10m single-mode
 	w := cabling.Of(l)
 	for c := range w.Plugged {
 		say, d := c.Trouble()
-		assert.Equal(t, "single-mode fibre is in core/s2, whose transceiver is for multimode; one for single-mode would take it", say)
+		assert.Equal(t, "single-mode fibre is in core/s2, whose transceiver is for multimode; one for single-mode would fit", say)
 		assert.Equal(t, "core", d.Title())
 	}
 	for port, want := range map[string]string{"s1": "single-mode", "s2": "its transceiver is for single-mode fibre, the other one for multimode", "s3": "single-mode"} {

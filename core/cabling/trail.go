@@ -79,7 +79,7 @@ type Stop struct {
 	Device lab.ID `json:"device_id" required:"true"`
 	Title  string `json:"title" required:"true"`
 	Port   string `json:"port" required:"true"`
-	Name   string `json:"name,omitempty" description:"What somebody called the port"`
+	Name   string `json:"name,omitempty" description:"The port's own name"`
 	Sort   string `json:"sort" required:"true" enum:"device,joint" description:"Whether the trail ends in it or goes through"`
 	Broken bool   `json:"broken,omitempty"`
 }

@@ -79,7 +79,7 @@ func why(l *lab.Lab, steps []lab.Step, s lab.Step, err error) string {
 		return "meanwhile " + rundown.Label(rundown.Edits(l, l, []lab.Change{{Before: over.Was, After: over.Now}}))
 	}
 	if missing := needs(l, steps, s); missing != "" {
-		return "“" + missing + "” is not there"
+		return "“" + missing + "” does not exist"
 	}
 	var refusal *lab.Refusal
 	if errors.As(err, &refusal) {
@@ -184,7 +184,7 @@ func Tick(l *lab.Lab, id lab.ID, steps []lab.ID, day lab.Day) ([]lab.Change, err
 		}
 		applied, changes, err := step(next, s)
 		if err != nil {
-			return nil, fmt.Errorf("%s cannot be made real: %s", s.Title(), why(next, all, s, err))
+			return nil, fmt.Errorf("%s cannot be applied: %s", s.Title(), why(next, all, s, err))
 		}
 		done = compose(done, changes)
 		marked := s

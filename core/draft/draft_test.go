@@ -164,12 +164,12 @@ func TestAStepSaysWhyItNoLongerHolds(t *testing.T) {
 	assert.Equal(t, []string{
 		"strip B moved from R 5 rear to R 4 ✗ meanwhile strip B moved from R 5 rear to R 7 rear",
 		`shelf "board" added R 3 ✗ “board” cannot take 3 at the front of “R”: “heron” takes 3 there`,
-		`mini pc "lark" added on board ✗ “board” is not there`,
-		"ember moved from R 6 to R 7 ✗ “ember” is not there any more",
+		`mini pc "lark" added on board ✗ “board” does not exist`,
+		"ember moved from R 6 to R 7 ✗ “ember” no longer exists",
 	}, b.says())
 	assert.False(t, draft.On(b.lab, quiet).Holds())
 	_, err := draft.Tick(b.lab, quiet, []lab.ID{b.lab.StepsOf(quiet)[0].ID}, "2026-11-23")
-	assert.ErrorContains(t, err, "cannot be made real: meanwhile strip B moved")
+	assert.ErrorContains(t, err, "cannot be applied: meanwhile strip B moved")
 }
 
 func TestTickingMakesStepsReal(t *testing.T) {

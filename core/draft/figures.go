@@ -18,9 +18,9 @@ type Figures struct {
 	LargestU  int     `json:"largest_u" required:"true" description:"Units in the largest free piece"`
 	Unplaced  int     `json:"unplaced" required:"true" description:"Devices that are not placed yet"`
 	WeightKG  float64 `json:"weight_kg" required:"true" description:"What the racks carry, as far as it is weighed"`
-	Unweighed int     `json:"unweighed" required:"true" description:"Things in them whose weight is unknown: they carry at least the sum"`
+	Unweighed int     `json:"unweighed" required:"true" description:"Devices in them whose weight is unknown: they carry at least the sum"`
 	PortsFree int     `json:"ports_free" required:"true" description:"Network ports left in switches, routers and firewalls"`
-	Unlisted  int     `json:"unlisted" required:"true" description:"Those among them whose ports nobody wrote down: at least so many are left"`
+	Unlisted  int     `json:"unlisted" required:"true" description:"Those among them whose ports are not documented: at least this many are left"`
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`
@@ -28,7 +28,7 @@ type Figures struct {
 
 // Figure is one of them in words.
 type Figure struct {
-	Name   string  `json:"name" required:"true" description:"Which one it is, to tell it from the others"`
+	Name   string  `json:"name" required:"true" description:"Its key, the same for every lab"`
 	Title  string  `json:"title" required:"true"`
 	Text   string  `json:"text" required:"true"`
 	Value  float64 `json:"value" required:"true" description:"To compare it with another lab's"`
@@ -49,7 +49,7 @@ func (f Figures) Words() []Figure {
 		{"free", "Units free", fmt.Sprintf("%d U", f.FreeU), float64(f.FreeU), 1},
 		{"weight", "Carries", atLeast(fmt.Sprintf("%g kg", carries), f.Unweighed), carries, -1},
 		{"ports", "Switch ports free", atLeast(fmt.Sprint(f.PortsFree), f.Unlisted), float64(f.PortsFree), 1},
-		{"things", "Things", fmt.Sprint(f.Things), float64(f.Things), 0},
+		{"things", "Devices", fmt.Sprint(f.Things), float64(f.Things), 0},
 		{"findings", "To act on or watch", fmt.Sprint(f.Act + f.Watch), float64(f.Act + f.Watch), -1},
 	}
 }

@@ -11,14 +11,14 @@ import (
 
 // cablingChecks are those about ports, cables and runs.
 var cablingChecks = []check{
-	{"does-not-go-together", "a cable that does not go in", doesNotGoIn},
-	{"mixed-fibre", "multimode and single-mode fibre in one way", mixedFibre},
+	{"does-not-go-together", "a cable that does not fit", doesNotGoIn},
+	{"mixed-fibre", "multimode and single-mode fibre in one trail", mixedFibre},
 	{"too-long", "a cable too long for its speed", tooLong},
-	{"held-down", "a fast port held down", heldDown},
-	{"not-promised", "a speed that is not promised", notPromised},
-	{"open-end", "an end that goes nowhere", openEnds},
+	{"held-down", "a fast port slowed down", heldDown},
+	{"not-promised", "a speed that is not guaranteed", notPromised},
+	{"open-end", "an open end", openEnds},
 	{"loop", "a loop in the wiring", loops},
-	{"run-full", "a run past its fill", fullRuns},
+	{"run-full", "an overfilled run", fullRuns},
 	{"label-twice", "a label used twice", labelsTwice},
 	{"colour", "a colour against the legend", colours},
 	{"faulty-lead", "a faulty lead in use", faultyLeads},
@@ -46,7 +46,7 @@ func mixedFibre(l *lab.Lab, tell found) {
 		k, _ := cabling.KindOf(c.Kind)
 		on, _ := cabling.KindOf(other.Kind)
 		at.Rear = false
-		tell(Act, fmt.Sprintf("%s, %s, goes on into %s, %s, at %s: single-mode and multimode fibre do not go together.", l.CableWords(*c.Cable), k.Name, l.CableWords(other), on.Name, l.EndWords(at)), *c.Cable, other)
+		tell(Act, fmt.Sprintf("%s, %s, goes on into %s, %s, at %s: single-mode and multimode fibre cannot be mixed.", l.CableWords(*c.Cable), k.Name, l.CableWords(other), on.Name, l.EndWords(at)), *c.Cable, other)
 	}
 }
 
@@ -64,7 +64,7 @@ func tooLong(l *lab.Lab, tell found) {
 			}
 			level, say := Watch, slowedBy(t, k)
 			if most := k.Carries[len(k.Carries)-1].M; t.LengthM > most {
-				level, say = Act, fmt.Sprintf(" lies in a way of %s m; %s carries nothing beyond %s m", metres(t.LengthM), k.Name, metres(most))
+				level, say = Act, fmt.Sprintf(" is part of %s m; %s carries nothing beyond %s m", metres(t.LengthM), k.Name, metres(most))
 			}
 			if say != "" {
 				c, _ := lab.Find[lab.Cable](l, p.Cable)
@@ -104,7 +104,7 @@ func heldDown(l *lab.Lab, tell found) {
 		t := r.Trail()
 		first, last := t.Stops[0], t.Stops[len(t.Stops)-1]
 		c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
-		say := fmt.Sprintf("%s/%s to %s/%s is held to %s by %s; one of the two ports could do %s.", first.Title, first.Port, last.Title, last.Port,
+		say := fmt.Sprintf("%s/%s to %s/%s is limited to %s by %s; one of the two ports could do %s.", first.Title, first.Port, last.Title, last.Port,
 			t.Speed.Words(), t.Speed.HeldBy, cabling.SpeedWords(r.FastMb))
 		if *r.Speed.Mb == 0 {
 			say = fmt.Sprintf("%s/%s and %s/%s have no speed in common over this cable.", first.Title, first.Port, last.Title, last.Port)
@@ -123,7 +123,7 @@ func notPromised(l *lab.Lab, tell found) {
 		for _, p := range r.Trail().Pieces {
 			if p.Kind == lab.Cat5e {
 				c, _ := lab.Find[lab.Cable](l, p.Cable)
-				tell(Note, fmt.Sprintf("%s is Cat 5e and carries 5 Gb/s: that usually works, and is not promised.", l.CableWords(c)), c)
+				tell(Note, fmt.Sprintf("%s is Cat 5e and carries 5 Gb/s: that usually works but is not guaranteed.", l.CableWords(c)), c)
 				break
 			}
 		}
@@ -133,7 +133,7 @@ func notPromised(l *lab.Lab, tell found) {
 func openEnds(l *lab.Lab, tell found) {
 	for c := range cabling.Of(l).Plugged {
 		if c.A == nil || c.B == nil {
-			tell(Note, fmt.Sprintf("%s: nobody knows where its other end goes.", l.CableWords(*c.Cable)), *c.Cable)
+			tell(Note, fmt.Sprintf("%s: its other end is unknown.", l.CableWords(*c.Cable)), *c.Cable)
 		}
 	}
 }
@@ -150,7 +150,7 @@ func loops(l *lab.Lab, tell found) {
 	for _, t := range cabling.Of(l).Aimless() {
 		if t.End == cabling.EndsInLoop {
 			c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
-			tell(Act, fmt.Sprintf("The wiring goes round in a circle through %s/%s: %d cables that lead to no device.", t.Stops[0].Title, t.Stops[0].Port, len(t.Pieces)), c)
+			tell(Act, fmt.Sprintf("The wiring loops through %s/%s: %d cables that lead to no device.", t.Stops[0].Title, t.Stops[0].Port, len(t.Pieces)), c)
 		}
 	}
 }
@@ -161,9 +161,9 @@ func fullRuns(l *lab.Lab, tell found) {
 		use := w.UseOf(r)
 		switch {
 		case use.Over:
-			tell(Act, fmt.Sprintf("%s is filled to %.1f %% by %d cables; %.0f %% is the most.", r.Name, *use.FilledP, use.Cables, *use.MostP), r)
+			tell(Act, fmt.Sprintf("%s is filled to %.1f %% by %d cables; the limit is %.0f %%.", r.Name, *use.FilledP, use.Cables, *use.MostP), r)
 		case use.More != nil && *use.More == 0:
-			tell(Watch, fmt.Sprintf("%s takes no further cable: %.1f %% of at most %.0f %% is filled.", r.Name, *use.FilledP, *use.MostP), r)
+			tell(Watch, fmt.Sprintf("%s has no room for another cable: it is %.1f %% full, and the limit is %.0f %%.", r.Name, *use.FilledP, *use.MostP), r)
 		}
 	}
 }
@@ -203,7 +203,7 @@ func colours(l *lab.Lab, tell found) {
 		}
 		meaning, known := means[c.Colour]
 		if !known {
-			tell(Note, fmt.Sprintf("%s is %s, which the legend says nothing about.", l.CableWords(*c.Cable), c.Colour), *c.Cable)
+			tell(Note, fmt.Sprintf("%s is %s, which is not in the legend.", l.CableWords(*c.Cable), c.Colour), *c.Cable)
 			continue
 		}
 		if want := cabling.Meant(meaning); want != nil && !want(l, *c.Cable) {
@@ -232,7 +232,7 @@ func tooShort(l *lab.Lab, tell found) {
 			r, _ := lab.Find[lab.Run](l, c.Run)
 			say += fmt.Sprintf(", and %s, where it lies, is %s m", r.Name, metres(should.NeedM))
 		case should.StockM != nil:
-			say += fmt.Sprintf(" and needs %.2f m with its bends and slack; the next one sold is %s m", should.NeedM, metres(*should.StockM))
+			say += fmt.Sprintf(" and needs %.2f m with its bends and slack; the next length sold is %s m", should.NeedM, metres(*should.StockM))
 		default:
 			say += fmt.Sprintf(" and needs %.2f m with its bends and slack", should.NeedM)
 		}

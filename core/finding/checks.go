@@ -27,9 +27,9 @@ func overweight(l *lab.Lab, tell found) {
 		if n := len(w.Unweighed); n > 0 {
 			atLeast = "at least "
 		}
-		say := fmt.Sprintf("%s carries %s%s kg and holds %s kg", r.Name, atLeast, number(w.KnownKG), number(*r.HoldsKG))
+		say := fmt.Sprintf("%s carries %s%s kg and is rated for %s kg", r.Name, atLeast, number(w.KnownKG), number(*r.HoldsKG))
 		if n := len(w.Unweighed); n > 0 {
-			say += fmt.Sprintf("; %d of %d things are not weighed", n, w.Things)
+			say += fmt.Sprintf("; %d of %d devices are not weighed", n, w.Things)
 		}
 		switch {
 		case w.KnownKG > *r.HoldsKG:
@@ -79,11 +79,11 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 				unknown = append(unknown, x.title)
 			}
 		}
-		tell(Note, fmt.Sprintf("Whether %s and %s meet inside %s at %s is not checked: the depth of %s is not known.", f.Title(), b.Title(), r.Name, units, join(unknown)), f, b)
+		tell(Note, fmt.Sprintf("Whether %s and %s collide inside %s at %s is not checked: the depth of %s is unknown.", f.Title(), b.Title(), r.Name, units, join(unknown)), f, b)
 		return
 	}
 	if need := *front + *rear + rack.CableRoomMM; need > *r.DepthMM {
-		tell(Act, fmt.Sprintf("%s (%s mm, front) and %s (%s mm, rear) meet inside %s at %s: with %d mm for cables they need %s mm of %s mm.",
+		tell(Act, fmt.Sprintf("%s (%s mm, front) and %s (%s mm, rear) collide inside %s at %s: with %d mm for cables they need %s mm of %s mm.",
 			f.Title(), number(*front), b.Title(), number(*rear), r.Name, units, rack.CableRoomMM, number(need), number(*r.DepthMM)), f, b)
 	}
 }
@@ -103,7 +103,7 @@ func onNothing(l *lab.Lab, tell found) {
 			case !ok:
 				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.", d.Title(), where, d.Kind.Words()), d)
 			case !below.Kind.Traits().Holds || below.Kind.Traits().Encloses:
-				tell(Note, fmt.Sprintf("%s, in %s, stands on %s: that cannot come out without it.", d.Title(), where, below.Title()), d, below)
+				tell(Note, fmt.Sprintf("%s, in %s, stands on %s, which cannot come out without it.", d.Title(), where, below.Title()), d, below)
 			}
 		}
 	}
@@ -146,7 +146,7 @@ func heavyAboveLight(l *lab.Lab, tell found) {
 			mass += *d.WeightKG
 		}
 		if len(mounted) > 1 && r.Stance != lab.OnWall && moment/mass > half {
-			tell(Note, fmt.Sprintf("The centre of gravity of %s is at %sU of %dU, above half height, counting the %d things in it that are weighed.",
+			tell(Note, fmt.Sprintf("The centre of gravity of %s is at %sU of %dU, above half height, counting the %d devices in it with known weight.",
 				r.Name, number(moment/mass), r.HeightU, len(mounted)), r)
 		}
 		for _, d := range mounted {
@@ -154,7 +154,7 @@ func heavyAboveLight(l *lab.Lab, tell found) {
 				continue
 			}
 			if o, ok := lightBelow(mounted, d); ok {
-				tell(Note, fmt.Sprintf("%s (%s kg) is at %s of %s, above %s (%s kg): heavy things go to the bottom.",
+				tell(Note, fmt.Sprintf("%s (%s kg) is at %s of %s, above %s (%s kg): heavy devices belong at the bottom.",
 					d.Title(), number(*d.WeightKG), l.UnitRange(r, d.At.Unit, d.Units()), r.Name, o.Title(), number(*o.WeightKG)), d, o)
 			}
 		}
@@ -184,9 +184,9 @@ func stateAndPlace(l *lab.Lab, tell found) {
 		case takes && (d.State == lab.Spare || d.State == lab.Leaving):
 			tell(Watch, fmt.Sprintf("%s is %s and still takes %dU, %s.", d.Title(), d.State, d.Units(), rundown.WhereWords(l, d)), d)
 		case takes && d.State == lab.Faulty:
-			tell(Watch, fmt.Sprintf("%s is faulty and takes %dU, %s. Mend it, replace it or take it out.", d.Title(), d.Units(), rundown.WhereWords(l, d)), d)
+			tell(Watch, fmt.Sprintf("%s is faulty and takes %dU, %s. Repair it, replace it or take it out.", d.Title(), d.Units(), rundown.WhereWords(l, d)), d)
 		case d.At == nil && d.State == lab.Running:
-			tell(Watch, fmt.Sprintf("%s is running, and nobody wrote down where it is.", d.Title()), d)
+			tell(Watch, fmt.Sprintf("%s is running, but its place is not documented.", d.Title()), d)
 		case d.State == lab.Running && inDrawer(l, d):
 			tell(Watch, fmt.Sprintf("%s is running %s.", d.Title(), rundown.WhereWords(l, d)), d)
 		}
@@ -210,7 +210,7 @@ func notPlaced(l *lab.Lab, tell found) {
 		}
 		say := d.Title() + " is not placed yet"
 		if d.State == lab.Leaving {
-			say = d.Title() + " is leaving and is nowhere: where does it lie?"
+			say = d.Title() + " is leaving but has no place: where is it?"
 		} else if d.TakesU != nil {
 			say += fmt.Sprintf("; it asks for %dU", *d.TakesU)
 		}

@@ -14,7 +14,7 @@ import (
 // Level is how much a finding asks for.
 type Level string
 
-// Act: something is wrong. Watch: it may become wrong. Note: good to know.
+// Act: wrong now. Watch: may go wrong. Note: good to know.
 const (
 	Act   Level = "act"
 	Watch Level = "watch"
@@ -52,14 +52,14 @@ type check struct {
 // checks are all there are. A new one is a line here.
 var checks = append([]check{
 	{"overweight", "too much weight", overweight},
-	{"meets-in-depth", "front and rear meet", meetsInDepth},
-	{"on-nothing", "a thing on nothing", onNothing},
+	{"meets-in-depth", "front and rear collide", meetsInDepth},
+	{"on-nothing", "nothing under a device", onNothing},
 	{"heavy-above-light", "heavy above light", heavyAboveLight},
-	{"state-and-place", "state and place at odds", stateAndPlace},
+	{"state-and-place", "state does not match place", stateAndPlace},
 	{"not-placed", "not placed yet", notPlaced},
 	{"does-not-fit", "does not fit", doesNotFit},
 	{"too-heavy-for-it", "too heavy for what it is on", shelves},
-	{"part", "a part that does not go in", parts},
+	{"part", "a part that does not fit", parts},
 	{"battery", "an old battery", batteries},
 }, cablingChecks...)
 

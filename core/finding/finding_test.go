@@ -30,13 +30,13 @@ func TestWhatTheChecksNotice(t *testing.T) {
 3-4 ups "keep": 30.5kg
 2 server "anvil": 20kg
 1 brush panel "b"`, []string{
-			"act: R carries at least 50.5 kg and holds 50 kg; 1 of 3 things are not weighed.",
+			"act: R carries at least 50.5 kg and is rated for 50 kg; 1 of 3 devices are not weighed.",
 		}},
 		// 46 of 50 kg is more than nine tenths; at 4.5U the two hold the balance
 		// (23 x 1.5 + 23 x 7.5) / 46 = 4.5 of 9, which is not above the half.
 		"nearly too much": {`rack "R": 9U, holds 50kg
 8 server "a": 23kg
-2 server "b": 23kg`, []string{"watch: R carries 46 kg and holds 50 kg."}},
+2 server "b": 23kg`, []string{"watch: R carries 46 kg and is rated for 50 kg."}},
 		"a rating nobody knows": {"rack \"R\": 9U\n1 server \"a\": 900kg", nil},
 		// 650 + 80 + 50 = 780 of 800 mm; 710 + 80 + 50 = 840 of 800 mm.
 		"front and rear": {`rack "R": 9U, 800mm deep
@@ -48,8 +48,8 @@ func TestWhatTheChecksNotice(t *testing.T) {
 5 rear strip "s3"
 3 left half hub "h": 500mm deep
 3 rear left half strip "s4": 500mm deep`, []string{
-			"act: anvil (710 mm, front) and s2 (80 mm, rear) meet inside R at 7-8: with 50 mm for cables they need 840 mm of 800 mm.",
-			"note: Whether who and s3 meet inside R at 5 is not checked: the depth of s3 is not known.",
+			"act: anvil (710 mm, front) and s2 (80 mm, rear) collide inside R at 7-8: with 50 mm for cables they need 840 mm of 800 mm.",
+			"note: Whether who and s3 collide inside R at 5 is not checked: the depth of s3 is unknown.",
 		}},
 		"on nothing": {`rack "R": 9U
 8 mini pc "lark"
@@ -59,14 +59,14 @@ func TestWhatTheChecksNotice(t *testing.T) {
 2 shelf "board"
 1 mini pc "floor"`, []string{
 			"watch: lark is in R at 8 with nothing below it: a mini PC has no ears. Put it on a shelf, or write down the shelf it is on.",
-			"note: finch, in R at 5, stands on anvil: that cannot come out without it.",
+			"note: finch, in R at 5, stands on anvil, which cannot come out without it.",
 		}},
 		// The middle of 8-9 is at 8U, of 1 at 0.5U: (24 x 8 + 4 x 0.5) / 28 = 6.9U.
 		"heavy above light": {`rack "R": 9U
 8-9 server "anvil": 24kg
 1 switch "core": 4kg`, []string{
-			"note: The centre of gravity of R is at 6.9U of 9U, above half height, counting the 2 things in it that are weighed.",
-			"note: anvil (24 kg) is at 8-9 of R, above core (4 kg): heavy things go to the bottom.",
+			"note: The centre of gravity of R is at 6.9U of 9U, above half height, counting the 2 devices in it with known weight.",
+			"note: anvil (24 kg) is at 8-9 of R, above core (4 kg): heavy devices belong at the bottom.",
 		}},
 		"state and place": {`rack "R": 9U
 7-8 server "old", spare
@@ -78,16 +78,16 @@ func TestWhatTheChecksNotice(t *testing.T) {
 ? server "lost"`, []string{
 			"watch: old is spare and still takes 2U, R 7-8.",
 			"watch: sold is leaving and still takes 1U, R 6.",
-			"watch: ember is faulty and takes 1U, R 5. Mend it, replace it or take it out.",
+			"watch: ember is faulty and takes 1U, R 5. Repair it, replace it or take it out.",
 			"watch: hot is running in leads.",
-			"watch: lost is running, and nobody wrote down where it is.",
+			"watch: lost is running, but its place is not documented.",
 		}},
 		"not placed": {`? server "heron", waiting: takes 2U
 ? nas "copy", spare
 ? switch "gone", leaving`, []string{
 			"note: heron is not placed yet; it asks for 2U.",
 			"note: copy is not placed yet.",
-			"note: gone is leaving and is nowhere: where does it lie?",
+			"note: gone is leaving but has no place: where is it?",
 		}},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -104,10 +104,10 @@ func TestAFindingIsAcceptedUntilTheDayToLookAgain(t *testing.T) {
 	l := from(t, `? nas "copy", spare`)
 	f := finding.All(l, "2026-11-23")[0]
 	assert.True(t, f.Open())
-	l, err := l.Apply([]lab.Change{{After: lab.Acceptance{ID: "a", Finding: f.Key, Reason: "kept for parts", AgainOn: "2026-12-01"}}})
+	l, err := l.Apply([]lab.Change{{After: lab.Acceptance{ID: "a", Finding: f.Key, Reason: "reserved for parts", AgainOn: "2026-12-01"}}})
 	require.NoError(t, err)
 	f = finding.All(l, "2026-11-30")[0]
-	assert.Equal(t, "kept for parts", f.Accepted.Reason)
+	assert.Equal(t, "reserved for parts", f.Accepted.Reason)
 	assert.False(t, f.Open())
 	assert.True(t, finding.All(l, "2026-12-01")[0].Open())
 }

@@ -57,7 +57,7 @@ func shelves(l *lab.Lab, tell found) {
 			if unknown > 0 {
 				atLeast = "at least "
 			}
-			tell(Act, fmt.Sprintf("%s carries %s%s kg and holds %s kg.", d.Title(), atLeast, number(known), number(*holds)), d)
+			tell(Act, fmt.Sprintf("%s carries %s%s kg and is rated for %s kg.", d.Title(), atLeast, number(known), number(*holds)), d)
 		}
 	}
 }
@@ -84,7 +84,7 @@ func batteries(l *lab.Lab, tell found) {
 	for p := range lab.Each[lab.Part](l) {
 		d, in := lab.Find[lab.Device](l, p.Device)
 		if p.Kind == lab.Battery && in && p.PutIn == "" && d.State == lab.Running {
-			tell(Note, fmt.Sprintf("Nobody wrote down when the battery of %s was put in.", d.Title()), d, p)
+			tell(Note, fmt.Sprintf("When the battery of %s was put in is unknown.", d.Title()), d, p)
 		}
 	}
 }

@@ -26,7 +26,7 @@ func TestShelvesThatCarryTooMuch(t *testing.T) {
 	assert.Empty(t, noticed(t, shelf+"    nas \"a\": 6kg\n    nas \"b\": 4kg\n", "board carries"), "10 of 10 kg")
 	over := noticed(t, shelf+"    nas \"a\": 6kg\n    nas \"b\": 4.5kg\n", "board carries")
 	if assert.Len(t, over, 1) {
-		assert.Equal(t, "board carries 10.5 kg and holds 10 kg.", over[0].Say)
+		assert.Equal(t, "board carries 10.5 kg and is rated for 10 kg.", over[0].Say)
 		assert.Equal(t, finding.Act, over[0].Level)
 	}
 	least := noticed(t, shelf+"    nas \"a\": 11kg\n    nas \"b\"\n", "board carries")

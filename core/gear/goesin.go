@@ -28,7 +28,7 @@ func Troubles(l *lab.Lab, d lab.Device) []Trouble {
 	var list []Trouble
 	for _, p := range parts {
 		if why := GoesIn(spec, p); why != "" {
-			list = append(list, Trouble{fmt.Sprintf("%s does not go into %s: %s.", describe(p), seatOf(d, p), why), []lab.Part{p}, true})
+			list = append(list, Trouble{fmt.Sprintf("%s does not fit %s: %s.", describe(p), seatOf(d, p), why), []lab.Part{p}, true})
 		}
 	}
 	list = append(list, memoryTroubles(d, spec, parts)...)

@@ -10,10 +10,10 @@ import (
 
 // Spent is what was paid in one year, by how things came into the house.
 type Spent struct {
-	Year   int    `json:"year,omitempty" description:"Absent for what nobody knows the year of"`
+	Year   int    `json:"year,omitempty" description:"Absent for an unknown year"`
 	New    int64  `json:"new_minor" required:"true"`
 	Used   int64  `json:"used_minor" required:"true"`
-	Other  int64  `json:"other_minor" required:"true" description:"Bought, nobody knows whether new or used"`
+	Other  int64  `json:"other_minor" required:"true" description:"Bought, unknown whether new or used"`
 	All    string `json:"all" required:"true" description:"The three together, in words"`
 	Things int    `json:"things" required:"true"`
 }
@@ -34,10 +34,10 @@ type MoneyReport struct {
 	Currency    string   `json:"currency,omitempty"`
 	Spent       []Spent  `json:"spent" required:"true" nullable:"false" description:"By year, the unknown one last"`
 	PaidMinor   int64    `json:"paid_minor" required:"true" description:"At least this was paid"`
-	Unpriced    int      `json:"unpriced" required:"true" description:"Devices that nobody knows the price of"`
-	Free        int      `json:"free" required:"true" description:"Devices and parts that came for nothing"`
+	Unpriced    int      `json:"unpriced" required:"true" description:"Devices of unknown price"`
+	Free        int      `json:"free" required:"true" description:"Devices and parts that were free"`
 	YearlyMinor int64    `json:"yearly_minor" required:"true" description:"At least this is paid every year"`
-	YearlyOpen  int      `json:"yearly_unknown" required:"true" description:"Licences that nobody knows the price of"`
+	YearlyOpen  int      `json:"yearly_unknown" required:"true" description:"Licences of unknown price"`
 	Paid        string   `json:"paid" required:"true" description:"What was paid, in words"`
 	Yearly      string   `json:"yearly" required:"true" description:"What is paid every year, in words"`
 	Endings     []Ending `json:"endings" required:"true" nullable:"false" description:"What ends, the soonest first; over and done with for more than 90 days is left out"`

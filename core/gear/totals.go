@@ -8,7 +8,7 @@ import "levelstaff/core/lab"
 // Amount is a sum of which a part may be unknown: it is at least Known.
 type Amount struct {
 	Known   int64 `json:"known" required:"true"`
-	Unknown int   `json:"unknown,omitempty" description:"How many things are not in the sum, because nobody knows"`
+	Unknown int   `json:"unknown,omitempty" description:"How many things are not in the sum, as they are unknown"`
 }
 
 // Text says the sum, "at least" where not everything is in it, and nothing

@@ -216,7 +216,7 @@ func (c Cable) check(f *faults) {
 		f.add("b", "both ends are plugged into the same port; say where the other one goes, or leave it open")
 	}
 	if c.State == CableSpare && (c.A != nil || c.B != nil) {
-		f.add("state", "a spare cable is plugged in nowhere; take its ends out, or say that it is in use")
+		f.add("state", "a spare cable cannot be plugged in; unplug it, or mark it as in use")
 	}
 }
 
@@ -358,7 +358,7 @@ func (l *Lab) CableWords(c Cable) string {
 func (d Device) checkMarks(f *faults) {
 	const most = 512
 	if len(d.Marks) > most {
-		f.add("port_marks", "has %d entries; %d fit", len(d.Marks), most)
+		f.add("port_marks", "has %d entries; at most %d are allowed", len(d.Marks), most)
 	}
 	for i, m := range d.Marks {
 		f.need("port_marks", m.Port)
@@ -371,7 +371,7 @@ func (d Device) checkMarks(f *faults) {
 			f.add("port_marks", "a TCP port is 1 to 65535, not %d", m.TCP)
 		}
 		if slices.ContainsFunc(d.Marks[:i], func(o PortMark) bool { return o.Port == m.Port }) {
-			f.add("port_marks", "speaks twice of port %s", quote(m.Port))
+			f.add("port_marks", "lists port %s twice", quote(m.Port))
 		}
 	}
 }

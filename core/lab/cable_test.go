@@ -83,13 +83,13 @@ func TestACableThatCannotBeIsRefused(t *testing.T) {
 		"a port that is not there":      {lab.Cable{A: end("core", "9")}, "“core” has no port “9”; it has 1-8, s1-s2 and in1"},
 		"a rear where there is none":    {lab.Cable{A: rear("core", "4")}, "port 4 of “core” does not go through"},
 		"both ends the same":            {lab.Cable{A: end("core", "4"), B: end("core", "4")}, "both ends are plugged into the same port"},
-		"a length below nothing":        {lab.Cable{LengthM: new(-1.0)}, "-1 m cannot be"},
+		"a length below nothing":        {lab.Cable{LengthM: new(-1.0)}, "-1 m is out of range"},
 		"a colour nobody has heard of":  {lab.Cable{Colour: "blurple"}, "“blurple” is not a colour known here; write one of black, white"},
 		"a kind nobody has heard of":    {lab.Cable{Kind: "cat12"}, "“cat12” is not known here"},
 		"a device that is not there":    {lab.Cable{A: end("gate", "1")}, "there is no device with the id “gate”"},
 		"a run that is not there":       {lab.Cable{Run: "stairs"}, "there is no run with the id “stairs”"},
 		"a link in the air with jacket": {lab.Cable{Kind: lab.Wireless, Colour: "blue"}, "has no colour"},
-		"a spare one that is plugged":   {lab.Cable{State: lab.CableSpare, A: end("core", "4")}, "a spare cable is plugged in nowhere"},
+		"a spare one that is plugged":   {lab.Cable{State: lab.CableSpare, A: end("core", "4")}, "a spare cable cannot be plugged in"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			l := wired(t, taken)
@@ -182,9 +182,9 @@ func TestWhatALabSaysOfItsCables(t *testing.T) {
 	}{
 		"a colour nobody has heard of": {func(s *lab.Settings) { s.Legend = []lab.Meaning{{Colour: "blurple", Means: "x"}} }, "“blurple” is not a colour known here"},
 		"a colour that means nothing":  {func(s *lab.Settings) { s.Legend = []lab.Meaning{{Colour: "red"}} }, "cannot be empty"},
-		"a colour that means two":      {func(s *lab.Settings) { s.Legend = []lab.Meaning{{"red", "a"}, {"red", "b"}} }, "says twice what red means"},
-		"slack below nothing":          {func(s *lab.Settings) { s.SlackMM = new(-1.0) }, "-1 mm cannot be"},
-		"a pattern of two lines":       {func(s *lab.Settings) { s.Pattern = "a\nb" }, "is one line"},
+		"a colour that means two":      {func(s *lab.Settings) { s.Legend = []lab.Meaning{{"red", "a"}, {"red", "b"}} }, "gives red two meanings"},
+		"slack below nothing":          {func(s *lab.Settings) { s.SlackMM = new(-1.0) }, "-1 mm is out of range"},
+		"a pattern of two lines":       {func(s *lab.Settings) { s.Pattern = "a\nb" }, "has to be one line"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s := base
@@ -210,7 +210,7 @@ func TestWhatSetsAPortApart(t *testing.T) {
 	assert.Equal(t, lab.Copper, l.PortsOf(d).At(0).Family)
 	for say, marks := range map[string][]lab.PortMark{
 		"has no port “9”":       {{Port: "9"}},
-		"speaks twice of port":  {{Port: "1"}, {Port: "1"}},
+		"lists port “1” twice":  {{Port: "1"}, {Port: "1"}},
 		"cannot be empty":       {{Name: "x"}},
 		"a TCP port is 1 to":    {{Port: "1", TCP: 70_000}},
 		"is 90 characters long": {{Port: "1", Reserved: strings.Repeat("x", 90)}},

@@ -21,7 +21,7 @@ type Fault struct {
 	Key   Key    `json:"record"`
 	Title string `json:"title" description:"What the record is called"`
 	Field string `json:"field" description:"The JSON field that is in the way"`
-	Say   string `json:"detail" description:"What is wrong and how to mend it"`
+	Say   string `json:"detail" description:"What is wrong and how to fix it"`
 }
 
 // Refusal is the error of changes that would break a rule.
@@ -49,9 +49,9 @@ type Conflict struct {
 // Error names the record.
 func (c *Conflict) Error() string {
 	if c.Now == nil {
-		return fmt.Sprintf("%s %s is not there", c.Key.Kind, c.Key.ID)
+		return fmt.Sprintf("%s %s does not exist", c.Key.Kind, c.Key.ID)
 	}
-	return fmt.Sprintf("%s %s has changed meanwhile", c.Key.Kind, quote(c.Now.Title()))
+	return fmt.Sprintf("%s %s has changed since", c.Key.Kind, quote(c.Now.Title()))
 }
 
 // faults gathers what is wrong while changes are checked.
@@ -100,24 +100,24 @@ func (f *faults) name(field, value string) { f.line(field, value, maxName) }
 func (f *faults) line(field, value string, most int) {
 	f.text(field, value, most)
 	if strings.ContainsAny(value, "\n\t") {
-		f.add(field, "is one line; take out the line breaks and tabs")
+		f.add(field, "has to be one line; remove the line breaks and tabs")
 	}
 }
 
 // text takes lines of text.
 func (f *faults) text(field, value string, most int) {
 	if n := utf8.RuneCountInString(value); n > most {
-		f.add(field, "is %d characters long; %d fit", n, most)
+		f.add(field, "is %d characters long; at most %d are allowed", n, most)
 		return
 	}
 	if value != strings.TrimSpace(value) {
-		f.add(field, "has blanks at its start or end; take them out")
+		f.add(field, "starts or ends with a space; remove it")
 	}
 	if !utf8.ValidString(value) {
 		f.add(field, "is not valid UTF-8")
 	} else if i := strings.IndexFunc(value, hidden); i >= 0 {
 		r, _ := utf8.DecodeRuneInString(value[i:])
-		f.add(field, "has the control character %U in it; take it out", r)
+		f.add(field, "has the control character %U in it; remove it", r)
 	}
 }
 
@@ -132,7 +132,7 @@ func hidden(r rune) bool {
 
 func (f *faults) between(field string, v *float64, least, most float64, unit string) {
 	if v != nil && !(*v >= least && *v <= most) {
-		f.add(field, "%v %s cannot be: it is between %v and %v %s, or left out while unknown", *v, unit, least, most, unit)
+		f.add(field, "%v %s is out of range: it is between %v and %v %s, or left out while unknown", *v, unit, least, most, unit)
 	}
 }
 

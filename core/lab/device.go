@@ -86,7 +86,7 @@ type Device struct {
 	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private" lab:"private"`
 	Private []Entry  `json:"private,omitempty" maxItems:"20" description:"Further facts that are left out of what is shared" lab:"private"`
 	Links   []string `json:"links,omitempty" nullable:"false" maxItems:"20"`
-	Never   []string `json:"never_known,omitempty" nullable:"false" maxItems:"60" description:"The fields that nobody will find out any more"`
+	Never   []string `json:"never_known,omitempty" nullable:"false" maxItems:"60" description:"The fields that will stay unknown"`
 	Money
 	Marks []PortMark `json:"port_marks,omitempty" maxItems:"512" description:"What sets single ports apart from their groups"`
 	At    *Spot      `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
@@ -175,7 +175,7 @@ func (d Device) checkWays(f *faults) {
 		n     int
 	}{{"private", len(d.Private)}, {"links", len(d.Links)}} {
 		if list.n > 20 {
-			f.add(list.field, "has %d entries; 20 fit", list.n)
+			f.add(list.field, "has %d entries; at most 20 are allowed", list.n)
 		}
 	}
 	for _, e := range d.Private {
@@ -191,7 +191,7 @@ func (d Device) checkWays(f *faults) {
 		f.link("web_page", d.Web)
 	}
 	if len(d.Never) > 60 {
-		f.add("never_known", "has %d fields; 60 fit", len(d.Never))
+		f.add("never_known", "has %d fields; at most 60 are allowed", len(d.Never))
 	}
 	for _, field := range d.Never {
 		f.line("never_known", field, 40)
@@ -203,6 +203,6 @@ func (f *faults) link(field, value string) {
 	f.line(field, value, 500)
 	u, err := url.Parse(value)
 	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" {
-		f.add(field, "%s is no web address; write it with https:// or http:// in front", quote(value))
+		f.add(field, "%s is not a web address; write it with https:// or http:// in front", quote(value))
 	}
 }

@@ -15,7 +15,7 @@ import (
 
 // Lab is everything that is written down about a lab at one moment. It is
 // immutable: Apply makes a new one that shares what did not change, so a Lab
-// may be read from many goroutines and kept for as long as it is of use.
+// may be read from many goroutines and reserved for as long as it is of use.
 type Lab struct {
 	records *iradix.Tree[Record] // by kind and id
 	users   *iradix.Tree[Record] // who refers to a record, by that record's key

@@ -16,7 +16,7 @@ import (
 type Money struct {
 	PriceMinor    *int64   `json:"price_minor,omitempty" description:"What was paid, in whole minor units of the lab's currency"`
 	BoughtOn      When     `json:"bought_on,omitempty"`
-	Got           Got      `json:"got,omitempty" description:"How it came into the house"`
+	Got           Got      `json:"got,omitempty" description:"How it was acquired"`
 	WarrantyUntil When     `json:"warranty_until,omitempty"`
 	ReturnUntil   When     `json:"return_until,omitempty"`
 	Yearly        []Yearly `json:"yearly,omitempty" maxItems:"20" description:"Licences and subscriptions"`
@@ -56,7 +56,7 @@ func (m Money) check(f *faults) {
 	f.when("warranty_until", m.WarrantyUntil)
 	f.when("return_until", m.ReturnUntil)
 	if len(m.Yearly) > 20 {
-		f.add("yearly", "has %d licences and subscriptions; 20 fit", len(m.Yearly))
+		f.add("yearly", "has %d licences and subscriptions; at most 20 are allowed", len(m.Yearly))
 	}
 	for _, y := range m.Yearly {
 		f.need("yearly", y.What)
@@ -115,10 +115,10 @@ func ParseMoney(typed, code string) (int64, error) {
 		if code == "" {
 			return 0, fmt.Errorf("%s is in %s, and the lab's currency is not set yet; set it, or write the amount alone", quote(typed), other)
 		}
-		return 0, fmt.Errorf("%s is in %s, and the lab reckons in %s; write what it came to in %s", quote(typed), other, code, code)
+		return 0, fmt.Errorf("%s is in %s, and the lab's currency is %s; write the amount in %s", quote(typed), other, code, code)
 	}
 	digits := minorDigits(code)
-	wrong := fmt.Errorf("%s is not an amount of money; write one such as 32 or 32.50, below zero for what comes in", quote(typed))
+	wrong := fmt.Errorf("%s is not an amount of money; write one such as 32 or 32.50, negative for income", quote(typed))
 	s := strings.Map(func(r rune) rune {
 		if r == '−' || r == '–' {
 			return '-'

@@ -131,7 +131,7 @@ func (p Part) check(f *faults) {
 	oneOf(f, "state", p.State, states)
 	switch {
 	case p.Device == "" && p.Seat != 0:
-		f.add("seat", "a part that is in no device sits in no %s", p.Kind.Seat())
+		f.add("seat", "a part that is not in a device cannot have a %s", p.Kind.Seat())
 	case p.Seat < 0 || p.Seat > 512:
 		f.add("seat", "there is no %s %d", p.Kind.Seat(), p.Seat)
 	}
@@ -153,7 +153,7 @@ func (p Part) check(f *faults) {
 	f.counted("cores", p.Cores, 1024)
 	f.counted("threads", p.Threads, 4096)
 	if p.Cores != nil && p.Threads != nil && *p.Threads < *p.Cores {
-		f.add("threads", "a processor with %d cores has no fewer threads than that", *p.Cores)
+		f.add("threads", "a processor with %d cores has at least as many threads", *p.Cores)
 	}
 	f.between("base_ghz", p.BaseGHz, 0.001, 20, "GHz")
 	f.between("design_w", p.DesignW, 0.1, 5000, "W")

@@ -54,7 +54,7 @@ func TestWhatAPartCannotDoIsRefused(t *testing.T) {
 		"a bay that is taken":                   {drive("anvil", 3), "bay 3 of “anvil” has “d1” in it"},
 		"a slot where there are none":           {memory, "“anvil” has no slot for a memory"},
 		"in a device and on order":              {both, "a part that is on order is in no device yet"},
-		"a seat of nothing":                     {drive("", 2), "a part that is in no device sits in no bay"},
+		"a seat of nothing":                     {drive("", 2), "a part that is not in a device cannot have a bay"},
 		"in a device that is not there":         {drive("nowhere", 1), "there is no device with the id “nowhere”"},
 		"a sheet that leaves a drive in no bay": {sheet, "“anvil” has the bays 1 to 2, and “d1” is in 3; move it first"},
 		"a day that is none":                    {lab.Part{ID: "new", Kind: lab.Fan, State: lab.Spare, Money: lab.Money{BoughtOn: "2026-02-31"}}, "“2026-02-31” is not a day"},

@@ -83,7 +83,7 @@ func (v Filter) check(f *faults) {
 	f.line("sort", v.Sort, 40)
 	f.line("group", v.Group, 40)
 	if len(v.Columns) > 60 {
-		f.add("columns", "has %d columns; 60 fit", len(v.Columns))
+		f.add("columns", "has %d columns; at most 60 are allowed", len(v.Columns))
 	}
 	for _, c := range v.Columns {
 		f.line("columns", c, 40)

@@ -19,9 +19,9 @@ type Overtaken struct {
 func (o *Overtaken) Error() string {
 	switch {
 	case o.Now == nil:
-		return fmt.Sprintf("%s is not there any more", quote(o.Title))
+		return fmt.Sprintf("%s no longer exists", quote(o.Title))
 	case o.Was == nil:
-		return fmt.Sprintf("%s is there already", quote(o.Title))
+		return fmt.Sprintf("%s already exists", quote(o.Title))
 	}
 	return fmt.Sprintf("%s changed meanwhile: %s", quote(o.Title), strings.Join(o.Fields, ", "))
 }

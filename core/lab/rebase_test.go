@@ -34,10 +34,10 @@ func TestAPlannedChangeIsMadeOnTheLabAsItIsNow(t *testing.T) {
 		"it was done by hand":             {plan, lab.Change{Before: was, After: plan}, nil, false, ""},
 		"it was done, and more":           {both, lab.Change{Before: was, After: plan}, nil, false, ""},
 		"the same field says another":     {elsewhere, lab.Change{Before: was, After: plan}, nil, false, "“anvil” changed meanwhile: depth_mm"},
-		"it is gone":                      {nil, lab.Change{Before: was, After: plan}, nil, false, "“anvil” is not there any more"},
+		"it is gone":                      {nil, lab.Change{Before: was, After: plan}, nil, false, "“anvil” no longer exists"},
 		"new, and not there":              {nil, lab.Change{After: was}, was, true, ""},
 		"new, and somebody made it":       {was, lab.Change{After: was}, nil, false, ""},
-		"new, and another has its place":  {meanwhile, lab.Change{After: was}, nil, false, "“anvil” is there already"},
+		"new, and another has its place":  {meanwhile, lab.Change{After: was}, nil, false, "“anvil” already exists"},
 		"to go, though it learned things": {meanwhile, lab.Change{Before: was}, nil, true, ""},
 		"to go, and gone":                 {nil, lab.Change{Before: was}, nil, false, ""},
 	} {
@@ -87,7 +87,7 @@ func TestMoneyIsReadAsPeopleWriteIt(t *testing.T) {
 		assert.Equal(t, int64(-3250), back, "what is written is read again")
 	}
 	_, err = lab.ParseMoney("$20", "GBP")
-	assert.ErrorContains(t, err, "is in USD, and the lab reckons in GBP")
+	assert.ErrorContains(t, err, "is in USD, and the lab's currency is GBP")
 }
 
 func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {

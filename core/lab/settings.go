@@ -52,7 +52,7 @@ type Meaning struct {
 func (s Settings) checkCabling(f *faults) {
 	const most = 20
 	if len(s.Legend) > most {
-		f.add("legend", "has %d entries; %d fit", len(s.Legend), most)
+		f.add("legend", "has %d entries; at most %d are allowed", len(s.Legend), most)
 	}
 	for i, m := range s.Legend {
 		if !m.Colour.known() {
@@ -61,7 +61,7 @@ func (s Settings) checkCabling(f *faults) {
 		f.need("legend", m.Means)
 		f.line("legend", m.Means, 80)
 		if slices.ContainsFunc(s.Legend[:i], func(o Meaning) bool { return o.Colour == m.Colour }) {
-			f.add("legend", "says twice what %s means", m.Colour)
+			f.add("legend", "gives %s two meanings", m.Colour)
 		}
 	}
 	f.between("slack_mm", s.SlackMM, 0, 5000, "mm")

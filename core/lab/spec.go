@@ -292,7 +292,7 @@ func (s Spec) checkGroups(f *faults) {
 		n     int
 	}{{"ports", len(s.Ports)}, {"bays", len(s.Bays)}, {"slots", len(s.Slots)}, {"outlets", len(s.Outlets)}} {
 		if n.n > mostGroups {
-			f.add(n.field, "has %d groups; %d fit", n.n, mostGroups)
+			f.add(n.field, "has %d groups; at most %d are allowed", n.n, mostGroups)
 		}
 	}
 	for _, p := range s.Ports {
@@ -362,7 +362,7 @@ const mostBytes = 10_000_000_000_000_000
 
 func (f *faults) bytes(field string, n *int64) {
 	if n != nil && (*n < 1 || *n > mostBytes) {
-		f.add(field, "%d bytes cannot be: it is between 1 byte and 10 PB, or left out while unknown", *n)
+		f.add(field, "%d bytes is out of range: it is between 1 byte and 10 PB, or left out while unknown", *n)
 	}
 }
 

@@ -75,7 +75,7 @@ func TestWaysInAndWhatIsPrivate(t *testing.T) {
 		return refusedFor(t, d)
 	}
 	for _, link := range []string{"anvil.home.arpa", "javascript:alert(1)", "file:///etc/passwd", "https://", "data:text/html,x"} {
-		assert.Contains(t, with(func(d *lab.Device) { d.Web = link }), "is no web address", link)
+		assert.Contains(t, with(func(d *lab.Device) { d.Web = link }), "is not a web address", link)
 		assert.Contains(t, with(func(d *lab.Device) { d.Links = []string{link} }), "links: ", link)
 	}
 	assert.Empty(t, with(func(d *lab.Device) { d.Web = "https://anvil.home.arpa:8443/ui?x=1" }))

@@ -87,7 +87,7 @@ type Spot struct {
 	Share  Share `json:"share,omitempty" description:"For units: the part of the width it takes"`
 	Device ID    `json:"device_id,omitempty" description:"For device: what it stands on or lies in"`
 	Place  ID    `json:"place_id,omitempty" description:"For place"`
-	Order  int   `json:"order,omitempty" minimum:"0" description:"Its turn among the things at the same spot, from left to right or top to bottom"`
+	Order  int   `json:"order,omitempty" minimum:"0" description:"Its turn among the devices at the same spot, from left to right or top to bottom"`
 }
 
 // At makes a Spot in a rack's units, whole width.
@@ -149,9 +149,9 @@ func (s *Spot) check(f *faults) {
 	goesWith := func(field string, given, wanted bool, what string) {
 		switch {
 		case wanted && !given:
-			f.add(field, "a spot of the sort %s needs %s", quote(string(s.Where)), what)
+			f.add(field, "a spot of the kind %s needs %s", quote(string(s.Where)), what)
 		case given && !wanted:
-			f.add(field, "a spot of the sort %s has no %s", quote(string(s.Where)), what)
+			f.add(field, "a spot of the kind %s has no %s", quote(string(s.Where)), what)
 		}
 	}
 	goesWith("at.rack_id", s.Rack != "", inRack, "rack")
@@ -168,7 +168,7 @@ func (s *Spot) check(f *faults) {
 			oneOf(f, "at.share", s.Share, shares)
 		}
 		if s.Order != 0 {
-			f.add("at.order", "things in units have no order")
+			f.add("at.order", "devices in units have no order")
 		}
 	}
 	if s.Order < 0 || s.Order > 1_000_000 {

@@ -83,7 +83,7 @@ var deviceKinds = func() []DeviceKind {
 func DeviceKinds() []DeviceKind { return slices.Clone(deviceKinds) }
 
 // Traits are what is true of every device of the kind; nothing is of one that
-// is not known.
+// is unknown.
 func (k DeviceKind) Traits() Traits {
 	if t := traitsOf[k]; t != nil {
 		return *t

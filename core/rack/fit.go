@@ -146,10 +146,10 @@ func measured(about string, spare float64, format string, args ...any) Check {
 func widthCheck(t Thing, r lab.Rack, share lab.Share) Check {
 	opening := OpeningMM(r)
 	if opening == nil {
-		return unchecked("width", "", "The opening of %s is not known, so its width is not checked.", r.Name)
+		return unchecked("width", "", "The opening of %s is unknown, so its width is not checked.", r.Name)
 	}
 	if t.Spec.WidthMM == nil {
-		return unchecked("width", "width_mm", "Its width is not known, so nobody checked whether it goes between the posts of %s.", r.Name)
+		return unchecked("width", "width_mm", "Its width is unknown, so whether it fits between the posts of %s is not checked.", r.Name)
 	}
 	from, to := share.Sixths()
 	room := *opening * float64(to-from) / 6
@@ -159,7 +159,7 @@ func widthCheck(t Thing, r lab.Rack, share lab.Share) Check {
 			if spare := room - need; spare < 0 {
 				return measured("width", spare, "It is %s mm wide and %s has %s mm between its posts.", figure(need), r.Name, figure(room))
 			}
-			return unchecked("width", "rail_mm", "How thick its rails are is not known: they have %s mm on each side.", figure((room-need)/2))
+			return unchecked("width", "rail_mm", "The thickness of its rails is unknown: they have %s mm on each side.", figure((room-need)/2))
 		}
 		need += 2 * *t.Spec.RailMM
 		with = " with its rails"
@@ -170,7 +170,7 @@ func widthCheck(t Thing, r lab.Rack, share lab.Share) Check {
 func depthCheck(t Thing, r lab.Rack) Check {
 	room := RoomBehind(t.Kind)
 	if r.DepthMM == nil {
-		return unchecked("depth", "", "The depth of %s is not known, so its depth is not checked.", r.Name)
+		return unchecked("depth", "", "The depth of %s is unknown, so its depth is not checked.", r.Name)
 	}
 	takes := *r.DepthMM - room
 	behind := "cables"
@@ -178,7 +178,7 @@ func depthCheck(t Thing, r lab.Rack) Check {
 		behind = "power leads"
 	}
 	if t.Spec.DepthMM == nil {
-		return unchecked("depth", "depth_mm", "Its depth is not known; %s takes %s mm with %s behind.", r.Name, figure(takes), behind)
+		return unchecked("depth", "depth_mm", "Its depth is unknown; %s takes %s mm with %s behind.", r.Name, figure(takes), behind)
 	}
 	return measured("depth", takes-*t.Spec.DepthMM, "It is %s mm deep and %s takes %s mm with %s behind.", figure(*t.Spec.DepthMM), r.Name, figure(takes), behind)
 }
@@ -187,11 +187,11 @@ func depthCheck(t Thing, r lab.Rack) Check {
 func railsCheck(t Thing, r lab.Rack) Check {
 	switch {
 	case r.DepthMM == nil:
-		return unchecked("rails", "", "The depth of %s is not known, so its rails are not checked.", r.Name)
+		return unchecked("rails", "", "The depth of %s is unknown, so its rails are not checked.", r.Name)
 	case t.Spec.RailFromMM == nil:
-		return unchecked("rails", "rail_from_mm", "How far its rails span is not known.")
+		return unchecked("rails", "rail_from_mm", "The span of its rails is unknown.")
 	case t.Spec.RailToMM == nil:
-		return unchecked("rails", "rail_to_mm", "How far its rails span is not known.")
+		return unchecked("rails", "rail_to_mm", "The span of its rails is unknown.")
 	}
 	posts := *r.DepthMM
 	spare := math.Min(posts-*t.Spec.RailFromMM, *t.Spec.RailToMM-posts)
@@ -213,7 +213,7 @@ func weightCheck(l *lab.Lab, t Thing, r lab.Rack) (Check, bool) {
 	}
 	w := WeightOf(l, r)
 	if t.Spec.WeightKG == nil {
-		return unchecked("weight", "weight_kg", "Its weight is not known; %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(w.KnownKG), figure(*r.HoldsKG)), true
+		return unchecked("weight", "weight_kg", "Its weight is unknown; %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(w.KnownKG), figure(*r.HoldsKG)), true
 	}
 	with := w.KnownKG + *t.Spec.WeightKG
 	if d, ok := lab.Find[lab.Device](l, t.Self); ok {
@@ -250,7 +250,7 @@ func Behind(l *lab.Lab, t Thing, r lab.Rack, at *lab.Spot, units int, in []lab.D
 		case t.Spec.DepthMM == nil:
 			list = append(list, unchecked("behind", "depth_mm", "Its depth is not known, and %s is behind it.", o.Title()))
 		case spec.DepthMM == nil || r.DepthMM == nil:
-			list = append(list, unchecked("behind", "", "%s is behind it, and whether they meet is not known.", o.Title()))
+			list = append(list, unchecked("behind", "", "%s is behind it, and whether they collide is unknown.", o.Title()))
 		default:
 			need := *t.Spec.DepthMM + *spec.DepthMM + CableRoomMM
 			list = append(list, measured("behind", *r.DepthMM-need, "With %s behind it and %d mm for cables it needs %s of %s mm.", o.Title(), CableRoomMM, figure(need), figure(*r.DepthMM)))

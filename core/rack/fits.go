@@ -126,7 +126,7 @@ func inTheWay(l *lab.Lab, r lab.Rack, in []lab.Device, moved []lab.Device) strin
 		}
 		for _, o := range moved[:i] {
 			if d.Meets(&o) {
-				return fmt.Sprintf("%s and %s would meet", o.Title(), d.Title())
+				return fmt.Sprintf("%s and %s would collide", o.Title(), d.Title())
 			}
 		}
 		for _, o := range in {

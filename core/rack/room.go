@@ -15,7 +15,7 @@ type Room struct {
 	Units  int        `json:"units" required:"true"`
 	Range  string     `json:"range" required:"true" description:"The units as the rail numbers them"`
 	Moves  []RoomMove `json:"moves" required:"true" nullable:"false" description:"In an order in which each goes to units that are free by then"`
-	Fewest bool       `json:"fewest" required:"true" description:"No way moves fewer things"`
+	Fewest bool       `json:"fewest" required:"true" description:"No way moves fewer devices"`
 	Why    string     `json:"why,omitempty" description:"Why there is no way"`
 }
 
@@ -49,7 +49,7 @@ func MakeRoom(l *lab.Lab, r lab.Rack, n int) Room {
 		best = m.shift()
 	}
 	if best == nil {
-		room.Why = fmt.Sprintf("%dU cannot come free in one piece by moving things within %s: it has %dU free", n, r.Name, SpaceOf(l, r).FreeU)
+		room.Why = fmt.Sprintf("%dU cannot be freed in one piece by moving devices within %s: it has %dU free", n, r.Name, SpaceOf(l, r).FreeU)
 		return room
 	}
 	room.Unit, room.Fewest = best.unit, proven

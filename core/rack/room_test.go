@@ -63,7 +63,7 @@ func TestMakeRoom(t *testing.T) {
 func TestThereIsNoRoomToBeMade(t *testing.T) {
 	l := from(t, "rack \"R\": 4U\n4 switch \"a\"\n2 switch \"b\"")
 	r := rackNamed(t, l, "R")
-	assert.Equal(t, "3U cannot come free in one piece by moving things within R: it has 2U free", rack.MakeRoom(l, r, 3).Why)
+	assert.Equal(t, "3U cannot be freed in one piece by moving devices within R: it has 2U free", rack.MakeRoom(l, r, 3).Why)
 	assert.Equal(t, "R has 4 units", rack.MakeRoom(l, r, 5).Why)
 	assert.NotEmpty(t, rack.MakeRoom(l, r, 0).Why)
 }

@@ -154,7 +154,7 @@ func (p *Places) at(t Thing, r lab.Rack, unit, units int, face lab.Face, width u
 			switch {
 			case t.Spec.DepthMM == nil || s.depth == nil || r.DepthMM == nil:
 				if outcome == Fits {
-					outcome, say = Unchecked, s.title+" is behind it, and whether they meet is not known."
+					outcome, say = Unchecked, s.title+" is behind it, and whether they collide is unknown."
 				}
 			case *t.Spec.DepthMM+*s.depth+CableRoomMM > *r.DepthMM:
 				outcome = NoFit

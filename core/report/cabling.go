@@ -46,7 +46,7 @@ func leadsOf(a Ask) (Leads, error) {
 }
 
 func leadsText(r Leads) lines {
-	t := lines{head: []string{"CABLE", "ONE END", "OTHER END", "NEEDS"}, none: "no cables are written down"}
+	t := lines{head: []string{"CABLE", "ONE END", "OTHER END", "NEEDS"}, none: "no cables documented"}
 	for _, l := range r.Leads {
 		should := ""
 		if l.Should != nil {
@@ -68,7 +68,7 @@ type Runs struct {
 func runsOf(a Ask) (Runs, error) { return Runs{cabling.Of(a.Lab).Runs()}, nil }
 
 func runsText(r Runs) lines {
-	t := lines{head: []string{"RUN", "CABLES", "FILLED", "MORE OF CAT 6"}, none: "no runs are written down"}
+	t := lines{head: []string{"RUN", "CABLES", "FILLED", "MORE OF CAT 6"}, none: "no runs documented"}
 	for _, r := range r.Runs {
 		filled, more := "?", "?"
 		if r.FilledP != nil {
@@ -85,7 +85,7 @@ func runsText(r Runs) lines {
 func portsOf(a Ask) (cabling.Levels, error) { return cabling.LevelsOf(a.Lab), nil }
 
 func portsText(r cabling.Levels) lines {
-	t := lines{head: []string{"WHERE", "PORTS", "SPEED", "USED", "FREE", "KEPT", "BROKEN"}, none: "no ports are written down"}
+	t := lines{head: []string{"WHERE", "PORTS", "SPEED", "USED", "FREE", "KEPT", "BROKEN"}, none: "no ports documented"}
 	of := func(where string, level []cabling.PortLevel) {
 		for _, l := range level {
 			name, speed := l.Name, ""

@@ -14,7 +14,7 @@ import (
 func spaceOf(a Ask) (rack.SpaceReport, error) { return rack.Report(a.Lab), nil }
 
 func spaceText(r rack.SpaceReport) lines {
-	t := lines{head: []string{"RACK", "UNITS", "TAKEN", "FREE", "LARGEST PIECE", "PIECES", "CARRIES"}, none: "no racks are written down"}
+	t := lines{head: []string{"RACK", "UNITS", "TAKEN", "FREE", "LARGEST PIECE", "PIECES", "CARRIES"}, none: "no racks documented"}
 	for _, s := range r.Racks {
 		var pieces []string
 		for _, p := range s.Pieces {
@@ -54,7 +54,7 @@ type Findings struct {
 func findingsOf(a Ask) (Findings, error) { return Findings{finding.All(a.Lab, a.Day)}, nil }
 
 func findingsText(r Findings) lines {
-	t := lines{none: "the checks noticed nothing"}
+	t := lines{none: "nothing found"}
 	for _, f := range r.Findings {
 		accepted := ""
 		if f.Accepted != nil {
@@ -71,7 +71,7 @@ func findingsText(r Findings) lines {
 func gearOf(a Ask) (gear.LabTotals, error) { return gear.Totalled(a.Lab), nil }
 
 func gearText(r gear.LabTotals) lines {
-	t := lines{none: "no parts are written down"}
+	t := lines{none: "no parts documented"}
 	add := func(title string, a gear.Amount, write func(int64) string) {
 		if a.Known > 0 {
 			t.rows = append(t.rows, []string{title, a.Text(write)})
@@ -103,7 +103,7 @@ func binText(b gear.Bin) lines {
 func moneyOf(a Ask) (gear.MoneyReport, error) { return gear.Money(a.Lab, a.Day), nil }
 
 func moneyText(r gear.MoneyReport) lines {
-	t := lines{head: []string{"YEAR", "NEW", "USED", "OTHER", "THINGS"}, none: "nobody has written down what anything cost"}
+	t := lines{head: []string{"YEAR", "NEW", "USED", "OTHER", "THINGS"}, none: "no prices documented"}
 	money := func(minor int64) string { return lab.MoneyText(minor, r.Currency) }
 	for _, s := range r.Spent {
 		year := "?"
@@ -114,7 +114,7 @@ func moneyText(r gear.MoneyReport) lines {
 	}
 	t.foot = "at least " + money(r.PaidMinor) + " in all"
 	if r.Unpriced > 0 {
-		t.foot += fmt.Sprintf("; %d things without a price", r.Unpriced)
+		t.foot += fmt.Sprintf("; %d devices without a price", r.Unpriced)
 	}
 	for _, e := range r.Endings {
 		t.foot += fmt.Sprintf("\n%s  %s: %s", e.Last, e.Title, e.What)

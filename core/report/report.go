@@ -57,7 +57,7 @@ func all() []Report {
 		report("findings", "What the checks noticed", findingsOf, findingsText),
 		report("gear", "What all parts of the lab come to", gearOf, gearText),
 		report("bin", "What lies in the spares bin and what is on order", binOf, binText),
-		report("money", "What the gear cost, goes on costing, and what ends", moneyOf, moneyText),
+		report("money", "What the gear cost, what it costs each year, and what expires", moneyOf, moneyText),
 		report("leads", "Every cable with its ends in words and the length it should have", leadsOf, leadsText),
 		report("runs", "How full each run is", runsOf, runsText),
 		report("ports", "Used and free ports of each rack and of the lab", portsOf, portsText),

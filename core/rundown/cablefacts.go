@@ -228,7 +228,7 @@ func readMark(tokens []text.Token) (lab.PortMark, error) {
 			continue
 		}
 		if len(tokens) < 2 {
-			return m, fmt.Errorf("“%s” says nothing about a port", text.Short(tokens[0].Text))
+			return m, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
 		}
 		value := tokens[1].Text
 		switch {
@@ -241,7 +241,7 @@ func readMark(tokens []text.Token) (lab.PortMark, error) {
 		case into[said] != nil:
 			*into[said] = value
 		default:
-			return m, fmt.Errorf("“%s” says nothing about a port", text.Short(tokens[0].Text))
+			return m, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
 		}
 		tokens = tokens[2:]
 	}

@@ -131,9 +131,9 @@ func TestWhatIsSaidOfSinglePorts(t *testing.T) {
 	assert.Contains(t, rundown.Print(l), marks, "as it was typed")
 	for typed, say := range map[string]string{
 		"port 3":             "say which port and what is with it",
-		"port 3 wobbly":      "says nothing about a port",
+		"port 3 wobbly":      "is not a fact about a port",
 		"port 3 tcp many":    "is not the number of a TCP port",
-		"port 3 blinks blue": "says nothing about a port",
+		"port 3 blinks blue": "is not a fact about a port",
 	} {
 		_, err := rundown.SetFact(l, core, "port_marks", typed, "")
 		assert.ErrorContains(t, err, say, typed)
@@ -195,7 +195,7 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 	}
 	assert.Equal(t, `"core"/"ȺȺȺȺȺȺ" rear`, rundown.JoinEnd("core", "ȺȺȺȺȺȺ rear"), "letters that take more room when they are small")
 	for typed, say := range map[string]string{
-		"twin/1":            "2 things are called twin; write twin (1) for the first from the top",
+		"twin/1":            "2 devices are called twin; write twin (1) for the first from the top",
 		"/3":                "name the device before the slash",
 		"core/":             "say which port of core",
 		"core/1 core/2":     "is not a port",

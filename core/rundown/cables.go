@@ -84,9 +84,9 @@ func strandHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 func noEnd(tokens []text.Token) error {
 	if len(tokens) > 0 && (tokens[0].Kind == text.Word || tokens[0].Kind == text.Quoted) {
 		name := text.Short(tokens[0].Text)
-		return fmt.Errorf("say which port of “%s”, such as %s/1, or write ? while nobody knows where the other end goes", name, name)
+		return fmt.Errorf("say which port of “%s”, such as %s/1, or write ? while the other end is unknown", name, name)
 	}
-	return errors.New("say where the other end goes, such as PP1/3, or ? while nobody knows")
+	return errors.New("say where the other end goes, such as PP1/3, or ? while unknown")
 }
 
 // noJoin says what is missing where a line begins with a port and leads
@@ -171,7 +171,7 @@ func (t *thing) notOfCable(tokens []text.Token) *text.Mistake {
 			return t.at(tokens[:n], err)
 		}
 	}
-	m := t.at(tokens[:n], fmt.Errorf("“%s” says nothing about a cable", text.Short(text.Joined(tokens[:n]))))
+	m := t.at(tokens[:n], fmt.Errorf("“%s” is not a fact about a cable", text.Short(text.Joined(tokens[:n]))))
 	m.Expected = `a length, a colour, a kind, or a way, such as 0.25m yellow cat6 via "stairs run"`
 	words := append(factWords(ofCable), "")
 	for _, c := range lab.ColourNames() {

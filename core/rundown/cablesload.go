@@ -81,7 +81,7 @@ func (cl *cablesLoader) line(t *thing) {
 		return
 	}
 	if len(a) != len(b) && !isOpen(a) && !isOpen(b) {
-		cl.wrong(t, t.wire.a.col, t.wire.b.end, fmt.Errorf("%d ports are to go to %d; write as many on both sides", len(a), len(b)))
+		cl.wrong(t, t.wire.a.col, t.wire.b.end, fmt.Errorf("%d ports cannot go to %d; write the same number on both sides", len(a), len(b)))
 		return
 	}
 	for i := range max(len(a), len(b)) {

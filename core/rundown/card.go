@@ -122,7 +122,7 @@ func partKindFact(of scope) fact {
 			}
 			k, n := readPartKind(tokens)
 			if n == 0 || n < len(tokens) {
-				return nil, fmt.Errorf("“%s” is no kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", text.Short(text.Joined(tokens)))
+				return nil, fmt.Errorf("“%s” is not a kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", text.Short(text.Joined(tokens)))
 			}
 			return k, nil
 		},
@@ -216,7 +216,7 @@ func seatFact(of scope) fact {
 			}
 			n, err := strconv.Atoi(text.Joined(tokens))
 			if err != nil || n < 1 {
-				return nil, fmt.Errorf("“%s” is no number of a bay, slot or socket; they count from 1, and nothing is for what is loose", text.Short(text.Joined(tokens)))
+				return nil, fmt.Errorf("“%s” is not the number of a bay, slot or socket; write 1 or more, or nothing for a loose part", text.Short(text.Joined(tokens)))
 			}
 			return n, nil
 		},

@@ -32,14 +32,20 @@ type Edit struct {
 	Where  string  `json:"where,omitempty" description:"Where it is, where it is still there"`
 	To     string  `json:"to,omitempty" description:"The page that shows it, where it is still there"`
 	Detail string  `json:"detail,omitempty" description:"From what to what"`
+	Says   string  `json:"says" required:"true" description:"What follows the title: ' moved from Pantry 5 to Pantry 7', ': weight 25 kg (was 24 kg)'"`
 }
 
-// String says the edit as a sentence's worth of words.
-func (e Edit) String() string {
-	if e.Detail == "" {
-		return e.Title + " " + string(e.Verb)
+// String is the edit as the logbook has it: "anvil: weight 25 kg (was 24 kg)".
+func (e Edit) String() string { return e.Title + e.Says }
+
+func (v Verb) says(detail string) string {
+	switch {
+	case v == Changed:
+		return ": " + detail
+	case detail == "":
+		return " " + string(v)
 	}
-	return e.Title + " " + string(e.Verb) + " " + e.Detail
+	return " " + string(v) + " " + detail
 }
 
 // Edits says in words what changes did between two labs, a record with a new
@@ -52,7 +58,7 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 			continue
 		}
 		add := func(v Verb, title, detail string) {
-			edit := Edit{Verb: v, Record: c.Key(), Title: title, Detail: detail}
+			edit := Edit{Verb: v, Record: c.Key(), Title: title, Detail: detail, Says: v.says(detail)}
 			if c.After != nil {
 				edit.Where, edit.To = placeWords(after, c.After), pageOf(c.After)
 			}
@@ -257,50 +263,52 @@ func PartWhere(l *lab.Lab, p lab.Part) string {
 	return fmt.Sprintf("%s, %s %d", d.Title(), p.Kind.Seat(), p.Seat)
 }
 
-// changedFacts says each fact that differs, the new one and in brackets what
-// it was.
+// changedFacts names each fact that differs, with what it is now and, in
+// brackets, what it was: "weight 25 kg (was 24 kg)".
 func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 	var said []string
 	if a, b := was, is; a.Key().Kind == lab.KindDevice && a.(lab.Device).Kind != b.(lab.Device).Kind {
-		said = append(said, fmt.Sprintf("%s (was %s)", KindText(b.(lab.Device).Kind), KindText(a.(lab.Device).Kind)))
+		said = append(said, fmt.Sprintf("kind %s (was %s)", KindText(b.(lab.Device).Kind), KindText(a.(lab.Device).Kind)))
 	}
 	from, to := open(was), open(is)
 	for _, f := range factsOf(scopeOf(is)) {
 		if f.field == "place_id" {
 			continue
 		}
-		from, to := f.sayAlways(before, from), f.sayAlways(after, to)
-		if from != to {
-			said = append(said, fmt.Sprintf("%s (was %s)", to, from))
+		was, is := f.logged(before, from), f.logged(after, to)
+		if was != is {
+			said = append(said, fmt.Sprintf("%s %s (was %s)", f.logName(), is, was))
 		}
 	}
 	if len(said) == 0 && !moved(was, is) && lab.OwnName(was) == lab.OwnName(is) && is.Key().Kind.Built() {
-		return "in its order"
+		return "order changed"
 	}
 	return strings.Join(said, ", ")
 }
 
-// sayAlways writes a fact also where a line would leave it out.
-func (f *fact) sayAlways(l *lab.Lab, b box) string {
+// logName is what the logbook calls a fact.
+func (f *fact) logName() string {
+	if f.field == "takes_u" {
+		return "takes"
+	}
+	return f.name
+}
+
+// logged writes a fact's value for the logbook, words of one's own in quotes.
+func (f *fact) logged(l *lab.Lab, b box) string {
+	value := ""
 	if f.raw != nil {
-		if said := f.raw(b); said != "" {
-			return f.words[0] + " " + text.Quote(text.Short(said))
-		}
-		return "no " + f.words[0]
+		value = text.Short(f.raw(b))
+	} else {
+		value = f.show(l, b)
 	}
-	switch f.field {
-	case "state":
-		return f.show(l, b)
-	case "takes_u":
-		if s := f.show(l, b); s != "" {
-			return "takes " + s
-		}
+	switch {
+	case value == "" && f.maybe:
+		return "none"
+	case value == "":
+		return "unknown"
+	case f.raw != nil || f.typedWhole && !f.many && strings.Contains(value, " "):
+		return text.Quote(value)
 	}
-	if s := f.say(l, b); s != "" {
-		return s
-	}
-	if s := f.show(l, b); s != "" {
-		return f.name + " " + s // said with another fact
-	}
-	return f.name + " unknown"
+	return text.Spaced(value)
 }

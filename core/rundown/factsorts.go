@@ -282,7 +282,7 @@ func choice[R any, V ~string](of scope, name, jsonField string, at func(*R) *V, 
 			return nil, nil
 		}
 		if !ok {
-			return nil, fmt.Errorf("“%s” is no %s; write %s", text.Short(text.Joined(tokens)), name, strings.Join(f.phrases, ", "))
+			return nil, fmt.Errorf("“%s” is not a %s; write %s", text.Short(text.Joined(tokens)), name, strings.Join(f.phrases, ", "))
 		}
 		return v, nil
 	}

@@ -14,13 +14,13 @@ type Field struct {
 	Group   Group    `json:"group,omitempty"`
 	Example string   `json:"example,omitempty"`
 	Choices []string `json:"choices,omitempty"`
-	Unit    string   `json:"unit,omitempty" description:"What a bare number is taken for"`
+	Unit    string   `json:"unit,omitempty" description:"What a bare number is read as"`
 	Number  bool     `json:"number,omitempty"`
 	List    bool     `json:"list,omitempty" description:"It has several values, with commas between"`
 	Private bool     `json:"private,omitempty" description:"Left out of what is shared"`
 	Long    bool     `json:"long,omitempty" description:"Its text may have several lines"`
-	Usual   string   `json:"usual,omitempty" description:"What holds while nobody has said anything else"`
-	Words   bool     `json:"words,omitempty" description:"It is in somebody's own words"`
+	Usual   string   `json:"usual,omitempty" description:"What holds unless something else is said"`
+	Words   bool     `json:"words,omitempty" description:"It is free text"`
 	Maybe   bool     `json:"maybe,omitempty" description:"There need not be one, so that nothing is missing where there is none"`
 	// Names is the kind of record it names.
 	Names lab.RecordKind `json:"names,omitempty" description:"The kind of record it names"`

@@ -41,7 +41,7 @@ func groupFact[R, G any](of scope, name, jsonField, example string, matches func
 				r := &groupReader{tokens: phrase, example: example}
 				g, err := read(r)
 				if err == nil && len(r.tokens) > 0 {
-					err = fmt.Errorf("“%s” says nothing about %s; write one such as %s", text.Short(r.tokens[0].Text), name, example)
+					err = fmt.Errorf("“%s” is not a fact about %s; write one such as %s", text.Short(r.tokens[0].Text), name, example)
 				}
 				if err != nil {
 					return nil, err

@@ -275,7 +275,7 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 	given := map[string]bool{}
 	for _, s := range t.said {
 		if given[s.fact.field] && !s.fact.many {
-			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is said twice", s.fact.name))
+			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is given twice", s.fact.name))
 			continue
 		}
 		if s.fact.many && !given[s.fact.field] {

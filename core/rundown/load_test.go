@@ -36,10 +36,10 @@ func TestWhatIsTheSameThing(t *testing.T) {
 		want                []string
 	}{
 		{"a name in another case is the same, with the new spelling", "? server \"Anvil\"", "? server \"anvil\"", []string{"Anvil renamed to anvil"}},
-		{"a thing may become another kind", "? server \"anvil\"", "? nas \"anvil\"", []string{"anvil changed nas (was server)"}},
-		{"of two of one name the kind tells which", "? server \"x\": 1kg\n? nas \"x\": 2kg", "? nas \"x\": 2kg\n? server \"x\": 3kg", []string{"x changed 3kg (was 1kg)"}},
-		{"of two of one name and kind the units tell which", "rack \"R\": 9U\n9 nas \"x\": 1kg\n5 nas \"x\": 2kg", "rack \"R\": 9U\n9 nas \"x\": 1kg\n5 nas \"x\": 3kg", []string{"x changed 3kg (was 2kg)"}},
-		{"what has no name is told by its units", "rack \"R\": 9U\n9 brush panel", "rack \"R\": 9U\n9 brush panel: 1U high", []string{"brush panel changed 1U high (was height unknown)"}},
+		{"a thing may become another kind", "? server \"anvil\"", "? nas \"anvil\"", []string{"anvil: kind nas (was server)"}},
+		{"of two of one name the kind tells which", "? server \"x\": 1kg\n? nas \"x\": 2kg", "? nas \"x\": 2kg\n? server \"x\": 3kg", []string{"x: weight 3 kg (was 1 kg)"}},
+		{"of two of one name and kind the units tell which", "rack \"R\": 9U\n9 nas \"x\": 1kg\n5 nas \"x\": 2kg", "rack \"R\": 9U\n9 nas \"x\": 1kg\n5 nas \"x\": 3kg", []string{"x: weight 3 kg (was 2 kg)"}},
+		{"what has no name is told by its units", "rack \"R\": 9U\n9 brush panel", "rack \"R\": 9U\n9 brush panel: 1U high", []string{"brush panel: height 1U (was unknown)"}},
 		{"a thing without a name gets one", "rack \"R\": 9U\n9 switch", "rack \"R\": 9U\n9 switch \"core\"", []string{"switch renamed to core"}},
 		{"a name that is left out survives", "rack \"R\": 9U\n9 switch \"core\"", "rack \"R\": 9U\n9 switch", nil},
 		{"one of the kind on the shelf was renamed", "? shelf \"s\":\n  pi \"finch\"", "? shelf \"s\":\n  pi \"wren\"", []string{"finch renamed to wren"}},
@@ -50,12 +50,12 @@ func TestWhatIsTheSameThing(t *testing.T) {
 		{"a rack goes with what is in it", "rack \"R\": 9U\n9 switch \"core\"\nrack \"S\": 9U", "rack \"S\": 9U", []string{`switch "core" removed`, `rack "R" removed`}},
 		{"a thing that stays when its rack goes has moved", "rack \"R\": 9U\n9 switch \"core\"\nplace \"Desk\"", "place \"Desk\"\n  switch \"core\"", []string{"core moved from R 9 to Desk", `rack "R" removed`}},
 		{"two things swap", "rack \"R\": 9U\n9 switch \"a\"\n8 switch \"b\"", "rack \"R\": 9U\n9 switch \"b\"\n8 switch \"a\"", []string{"b moved from R 8 to R 9", "a moved from R 9 to R 8"}},
-		{"things on a shelf change their order", "? shelf \"s\":\n  pi \"a\"\n  pi \"b\"", "? shelf \"s\":\n  pi \"b\"\n  pi \"a\"", []string{"a changed in its order"}},
-		{"one that comes between takes a turn of its own", "? shelf \"s\":\n  pi \"a\"\n  pi \"b\"", "? shelf \"s\":\n  pi \"a\"\n  hub \"c\"\n  pi \"b\"", []string{`hub "c" added on s`, "b changed in its order"}},
+		{"things on a shelf change their order", "? shelf \"s\":\n  pi \"a\"\n  pi \"b\"", "? shelf \"s\":\n  pi \"b\"\n  pi \"a\"", []string{"a: order changed"}},
+		{"one that comes between takes a turn of its own", "? shelf \"s\":\n  pi \"a\"\n  pi \"b\"", "? shelf \"s\":\n  pi \"a\"\n  hub \"c\"\n  pi \"b\"", []string{`hub "c" added on s`, "b: order changed"}},
 		{"a rack moves to a place that comes further down", "rack \"R\": 9U\nplace \"Loft\"", "rack \"R\": 9U, in \"Loft\"\nplace \"Loft\"", []string{"R moved from no place to in \"Loft\""}},
-		{"a fact becomes unknown", "? server \"a\": 4kg, 2U high", "? server \"a\": ? heavy, 2U high", []string{"a changed weight unknown (was 4kg)"}},
-		{"a note is changed by a comment", "? server \"a\"  # old", "? server \"a\"  # new", []string{`a changed note "new" (was note "old")`}},
-		{"the lab's settings", "lab \"A\", currency GBP", "lab \"B\", currency EUR, mains 120V", []string{"A renamed to B", "B changed currency EUR (was currency GBP), mains 120V (was mains voltage unknown)"}},
+		{"a fact becomes unknown", "? server \"a\": 4kg, 2U high", "? server \"a\": ? heavy, 2U high", []string{"a: weight unknown (was 4 kg)"}},
+		{"a note is changed by a comment", "? server \"a\"  # old", "? server \"a\"  # new", []string{`a: notes "new" (was "old")`}},
+		{"the lab's settings", "lab \"A\", currency GBP", "lab \"B\", currency EUR, mains 120V", []string{"A renamed to B", "B: currency EUR (was GBP), mains voltage 120 V (was unknown)"}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			got := edits(t, fresh(t, c.before), c.after, rundown.Options{All: true})
@@ -75,7 +75,7 @@ func TestMistakesThatOnlyTheLabShows(t *testing.T) {
 	for text, want := range map[string]string{
 		"rack \"Pantry\": 12U":                         "1:16: height: “Pantry” has 12U and ",
 		"rack \"Pantry\"\n13 switch \"x\"":             "2:1: “x” cannot take 13 at the front of “Pantry”: “anvil” takes 12-13 there",
-		"? server \"" + strings.Repeat("x", 81) + "\"": "1:1: name: is 81 characters long; 80 fit",
+		"? server \"" + strings.Repeat("x", 81) + "\"": "1:1: name: is 81 characters long; at most 80 are allowed",
 		"rack \"New\": 9U, in \"Lofft\"":               "1:17: there is no place called “Lofft”: did you mean “Loft”?; a line such as place \"Lofft\" makes it",
 		"on \"nowhere\" hub":                           "1:1: there is no device called “nowhere”",
 		"lab \"x\", currency pounds":                   "1:10: currency: “pounds” is not a currency code; write three letters such as GBP, EUR or USD",
@@ -91,7 +91,7 @@ func TestForgettingCountsForSectionsToo(t *testing.T) {
 	base := fresh(t, quarry(t))
 	text := strings.Replace(quarry(t), "24U, 19in, 800mm deep, holds 300kg", "24U, 19in", 1)
 	assert.Empty(t, edits(t, base, text, rundown.Options{All: true}))
-	assert.Equal(t, []string{"Pantry changed depth unknown (was 800mm deep), load it may carry unknown (was holds 300kg)"}, edits(t, base, text, rundown.Options{All: true, Forget: true}))
+	assert.Equal(t, []string{"Pantry: depth unknown (was 800 mm), load it may carry unknown (was 300 kg)"}, edits(t, base, text, rundown.Options{All: true, Forget: true}))
 }
 
 func TestLabelsAreShort(t *testing.T) {
@@ -99,7 +99,7 @@ func TestLabelsAreShort(t *testing.T) {
 	p := load(t, base, "", rundown.Options{All: true})
 	assert.Equal(t, "21 removed", rundown.Label(rundown.Edits(base, p.Lab, p.Changes)))
 	p = load(t, base, strings.Replace(quarry(t), "24kg", "25kg", 1), rundown.Options{All: true})
-	assert.Equal(t, "anvil changed 25kg (was 24kg)", rundown.Label(rundown.Edits(base, p.Lab, p.Changes)))
+	assert.Equal(t, "anvil: weight 25 kg (was 24 kg)", rundown.Label(rundown.Edits(base, p.Lab, p.Changes)))
 }
 
 func TestWhereAThingIsInASentence(t *testing.T) {

@@ -37,7 +37,7 @@ func (a amount) in(s setting) (any, error) {
 	return priced{a, v}, nil
 }
 
-// stepPrice is what a step of a draft costs; below zero for what it brings in.
+// stepPrice is what a step of a draft costs; negative for income.
 func stepPrice() fact {
 	return fact{of: scope(lab.KindStep), name: "price", field: "price_minor", words: []string{"price"}, example: "price 40", typedWhole: true,
 		read: func(tokens []text.Token, _ bool) (any, error) { return money(text.Joined(tokens)), nil },

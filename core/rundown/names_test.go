@@ -21,7 +21,7 @@ func said(p rundown.Plan) []string {
 func TestOfThingsWithOneNameANumberTellsWhich(t *testing.T) {
 	base := fresh(t, "rack \"R\": 9U\n9 shelf \"s\"\n7 shelf \"s\"\n5 shelf \"s\"\n")
 	for typed, want := range map[string]any{
-		`on "s" hub "h"`:     `1:1: 3 things are called s; write s (1) for the first from the top, and so on`,
+		`on "s" hub "h"`:     `1:1: 3 devices are called s; write s (1) for the first from the top, and so on`,
 		`on "s (2)" hub "h"`: 7,
 		`on "s (4)" hub "h"`: `1:1: there is no device called “s (4)”`,
 	} {

@@ -96,7 +96,7 @@ func ParseLine(line string) Document {
 // line reads one line into the document.
 func (p *parser) line(number int, raw string) {
 	if len(raw) > maxMerged {
-		p.mistake(text.Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; %d fit", len(raw), maxMerged)})
+		p.mistake(text.Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", len(raw), maxMerged)})
 		return
 	}
 	l, lexed := p.lexer.Line(number, strings.TrimPrefix(raw, "\ufeff"))
@@ -274,7 +274,7 @@ func (p *parser) putDevice(t *thing) {
 		p.open = nil
 	}
 	if len(p.open) >= maxNested {
-		p.mistake(*t.at(nil, fmt.Errorf("things stand on each other at most %d deep", maxNested)))
+		p.mistake(*t.at(nil, fmt.Errorf("devices stack at most %d deep", maxNested)))
 		t.broken = true
 	}
 	p.open = append(p.open, t)

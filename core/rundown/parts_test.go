@@ -165,7 +165,7 @@ func TestMoneyAndDaysAreReadAsPeopleWriteThem(t *testing.T) {
 	assert.Equal(t, int64(24050), *d.PriceMinor)
 	assert.Equal(t, lab.BoughtUsed, d.Got)
 	assert.Equal(t, lab.When("2024-03"), d.BoughtOn)
-	for typed, want := range map[string]string{"€240": "“€240” is in EUR, and the lab reckons in GBP", "240 USD": "is in USD", "-5": "not below zero", "lots": "is not an amount of money"} {
+	for typed, want := range map[string]string{"€240": "“€240” is in EUR, and the lab's currency is GBP", "240 USD": "is in USD", "-5": "not below zero", "lots": "is not an amount of money"} {
 		_, err := set("price_minor", typed)
 		assert.ErrorContains(t, err, want, typed)
 	}

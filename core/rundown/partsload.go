@@ -39,7 +39,7 @@ func (ld *loader) parts(all []*thing) {
 			continue
 		}
 		if other, twice := first[nameOf(t.part, t.name)]; twice && !t.broken {
-			pl.wrong(t, t.col, t.end, fmt.Errorf("line %d speaks of the %s %s too; a part is in one place", other.line, t.part, text.Quote(t.name)))
+			pl.wrong(t, t.col, t.end, fmt.Errorf("line %d also lists the %s %s; a part is in one place", other.line, t.part, text.Quote(t.name)))
 			t.broken = true
 		}
 		first[nameOf(t.part, t.name)] = t

@@ -286,7 +286,7 @@ func severalCalled(n int, name string) error { return &severalError{n, text.Shor
 
 // Error says how one of them is told.
 func (e *severalError) Error() string {
-	return fmt.Sprintf("%d things are called %s; write %s (1) for the first from the top, and so on", e.n, e.name, e.name)
+	return fmt.Sprintf("%d devices are called %s; write %s (1) for the first from the top, and so on", e.n, e.name, e.name)
 }
 
 // WhereText says where a device is, as a line typed by itself would: "12-13

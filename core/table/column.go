@@ -51,7 +51,7 @@ type Value struct {
 	Text   string
 	Number *float64
 	None   bool
-	Bad    bool // it says that something is wrong
+	Bad    bool // it says that wrong now
 }
 
 // row is one record with what its cells are made from.

@@ -84,7 +84,7 @@ func TestFiltersThatSayNothing(t *testing.T) {
 		"weight>5mm":                     "5mm is not a weight",
 		"name>b":                         "name is words; compare it with : or =",
 		"warranty<31.02.2027":            "there is no day “31.02.2027”",
-		"price>40EUR":                    "“40EUR” is in EUR, and the lab reckons in GBP",
+		"price>40EUR":                    "“40EUR” is in EUR, and the lab's currency is GBP",
 		`place:"Loft`:                    "the quote that opens here is not closed",
 		"ok " + strings.Repeat("x ", 40): "at most 40 terms",
 	} {

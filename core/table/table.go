@@ -82,12 +82,12 @@ type TableRow struct {
 	ID    lab.ID   `json:"id" required:"true"`
 	Cells []string `json:"cells" required:"true" nullable:"false"`
 	Hex   string   `json:"hex,omitempty" description:"How its colour looks"`
-	Bad   []string `json:"bad,omitempty" description:"The fields whose cells say that something is wrong"`
+	Bad   []string `json:"bad,omitempty" description:"The fields whose cells say that wrong now"`
 }
 
 // GroupSum is a run of rows and what its columns come to.
 type GroupSum struct {
-	Title string   `json:"title" required:"true" description:"What its rows share; empty where nobody knows it"`
+	Title string   `json:"title" required:"true" description:"What its rows share; empty while unknown"`
 	From  int      `json:"from" required:"true" description:"Its first row, counted from 0"`
 	Rows  int      `json:"rows" required:"true"`
 	Sums  []string `json:"sums" required:"true" nullable:"false" description:"In the order of the columns; empty for those that do not add up"`

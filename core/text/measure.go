@@ -3,6 +3,7 @@ package text
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
 )
@@ -137,7 +138,7 @@ func (q Quantity) In(d Dimension, lax bool) (float64, error) {
 	case q.number < 0 && !d.signed:
 		return 0, fmt.Errorf("%s cannot be negative; write one such as %s", d.what, d.Example)
 	case q.number == 0 && !d.signed && !d.none:
-		return 0, fmt.Errorf("%s cannot be nothing; write ? while it is unknown", d.what)
+		return 0, fmt.Errorf("%s cannot be zero; write ? while it is unknown", d.what)
 	case factor == 1:
 		return q.number, nil
 	}
@@ -212,3 +213,8 @@ func Height(mm float64) string {
 	}
 	return Length.Text(mm)
 }
+
+var unitAfter = regexp.MustCompile(`(\d)(mm|km|m|kg|W|V|TB|GB|MB|dB|GHz|rpm|h|C)\b`)
+
+// Spaced sets the units of quantities apart, for reading: "25 kg", "8 TB".
+func Spaced(s string) string { return unitAfter.ReplaceAllString(s, "$1 $2") }

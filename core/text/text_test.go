@@ -114,3 +114,7 @@ func TestTheNearestWord(t *testing.T) {
 }
 
 // Every fact reads its own example, and writes what reads to the same value.
+
+func TestUnitsAreSetApartForReading(t *testing.T) {
+	assert.Equal(t, "4 TB, 22.68 kg, 24U, 8 bays 3.5in, 2.5G", Spaced("4TB, 22.68kg, 24U, 8 bays 3.5in, 2.5G"))
+}

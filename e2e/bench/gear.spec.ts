@@ -10,7 +10,7 @@ const racks = 120
 const units = 42
 const kinds = ['server', 'switch', 'nas', 'router', 'ups', 'patch panel', 'recorder']
 
-/** A made-up lab as a rundown; every eleventh weight is not known. */
+/** A made-up lab as a rundown; every eleventh weight is unknown. */
 function text(): string {
   const lines: string[] = []
   for (let r = 1; r <= racks; r++) {

@@ -32,8 +32,8 @@ test('card, fit and side', async ({ page }) => {
   await page.getByRole('heading', { name: 'Drive bays' }).scrollIntoViewIfNeeded()
   await page.locator('#card').evaluate((card) => card.scrollTo(0, 190))
   await shoot(page, 'card')
-  await page.getByRole('button', { name: 'Would it fit?' }).click()
-  await page.getByRole('textbox', { name: 'Or what the advertisement says' }).fill('server, 2U high, 430mm wide, 700mm deep, 20kg, on rails, rail thickness 9mm, rails from 600mm, rails to 900mm')
+  await page.getByRole('button', { name: 'Does it fit?' }).click()
+  await page.getByRole('textbox', { name: 'Or the facts from the listing' }).fill('server, 2U high, 430mm wide, 700mm deep, 20kg, on rails, rail thickness 9mm, rails from 600mm, rails to 900mm')
   await expect(page.getByRole('dialog')).toContainText('448 mm wide with its rails')
   await shoot(page, 'fit')
   await page.keyboard.press('Escape')
@@ -80,7 +80,7 @@ const sheets: [name: string, ready: (page: Page) => Promise<void>][] = [
     await page.getByRole('searchbox', { name: 'Filter' }).fill('pantry')
     await page.getByRole('gridcell', { name: 'anvil', exact: true }).click()
   }],
-  ['drafts', (page) => expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('In sum')],
+  ['drafts', (page) => expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('Total')],
   ['findings', (page) => expect(page.getByRole('region', { name: 'accepted' })).toBeVisible()],
   ['logbook', (page) => expect(page.locator('[data-entry]').first()).toBeVisible()],
 ]

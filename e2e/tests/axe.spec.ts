@@ -37,7 +37,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   'the Cabling sheet': async (page) => {
     await page.getByRole('link', { name: 'Cabling' }).click()
     await page.locator('[data-jack="core/22"]').click()
-    await page.getByRole('button', { name: 'Lead a cable' }).click()
+    await page.getByRole('button', { name: 'Connect a cable' }).click()
     await expect(page.locator('[data-jack="core/23"]')).toHaveClass(/may/)
   },
   'all faces': (page) => cabling(page, 'All faces'),
@@ -67,7 +67,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await expect(page.getByRole('dialog', { name: 'A photo of anvil' })).toContainText('1 of 2')
   },
   'a file that is mapped': async (page) => {
-    await menu(page, 'Files in and out')
+    await menu(page, 'Import and export')
     await page.getByLabel('File to load').setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from('Hostname,Weight (lb),Colour\nanvil,50,red\nlark,2,blue\n') })
     await expect(page.getByRole('region', { name: 'What comes of each line' })).toContainText('lark')
   },
@@ -77,7 +77,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await expect(page.getByRole('dialog')).toContainText('anvil, bay 1')
   },
   'the fit': async (page) => {
-    await page.getByRole('button', { name: 'Would it fit?' }).click()
+    await page.getByRole('button', { name: 'Does it fit?' }).click()
     await expect(page.getByRole('list', { name: 'Racks' })).toContainText('Pantry')
   },
   'the side view': async (page) => {
@@ -85,12 +85,12 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await expect(page.getByRole('group', { name: 'Pantry, from the side' })).toBeVisible()
   },
   'the walk': async (page) => {
-    await page.getByRole('link', { name: 'Walk through what is not known' }).click()
+    await page.getByRole('link', { name: 'Walk through the gaps' }).click()
     await expect(page.getByRole('textbox')).toBeFocused()
   },
   'the Drafts sheet': async (page) => {
     await page.getByRole('link', { name: 'Drafts' }).click()
-    await expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('In sum')
+    await expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('Total')
   },
   'the Findings sheet': async (page) => {
     await page.getByRole('link', { name: 'Findings' }).click()
@@ -110,7 +110,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await page.keyboard.type('pantry')
     await expect(page.getByRole('listbox').getByRole('option').first()).toBeVisible()
   },
-  'the files': (page) => menu(page, 'Files in and out'),
+  'the files': (page) => menu(page, 'Import and export'),
   'the door': (page) => menu(page, 'The door'),
   'the rundown page': async (page) => {
     await page.getByRole('link', { name: /Rundown/ }).click()

@@ -70,7 +70,7 @@ test.describe('in Quarry House', () => {
 
   test('a cable is led from port to port, across two faces', async ({ page }) => {
     await jack(page, 'core/22').click()
-    await card(page).getByRole('button', { name: 'Lead a cable' }).click()
+    await card(page).getByRole('button', { name: 'Connect a cable' }).click()
     await expect(jack(page, 'core/s4')).toHaveAccessibleName(/no: .*transceiver/)
     await jack(page, 'core/s4').click()
     await expect(page.getByText('It does not go there:')).toBeVisible()
@@ -115,7 +115,7 @@ test.describe('in Quarry House', () => {
     await expect(card(page).getByRole('button', { name: 'Name: core' })).toBeVisible()
     await port('core/22').click()
     await expect(card(page).getByRole('heading', { name: 'core 22' })).toBeVisible()
-    await card(page).getByRole('button', { name: 'Lead a cable' }).click()
+    await card(page).getByRole('button', { name: 'Connect a cable' }).click()
     await expect(port('gate/3')).toHaveClass(/may/)
     await expect(port('core/3')).not.toHaveClass(/may/)
     const leads = await page.locator('[data-lead]').count()
@@ -202,7 +202,7 @@ test.describe('in Quarry House', () => {
   test('what is full, what is left, what is to buy and how one gets in', async ({ page }) => {
     await view(page, 'Runs')
     const stairs = page.getByRole('region', { name: 'stairs run' })
-    await expect(stairs.getByRole('img', { name: '42 % of at most 40 %: past its fill' }).locator('.cable')).toHaveCount(7)
+    await expect(stairs.getByRole('img', { name: '42 % of at most 40 %: overfilled' }).locator('.cable')).toHaveCount(7)
     await stairs.getByRole('button', { name: /PP1\/3 rear/ }).click()
     await expect(card(page).getByRole('heading', { name: 'PP1 3 rear' })).toBeVisible()
     await expect(page.getByRole('img', { name: /^Ports: 28 of 34/ })).toBeVisible()
@@ -259,7 +259,7 @@ test.describe('in Quarry House', () => {
     await expect(strip(page, /^core 3, PP1 3, Loft plate 1, loft ap 1/)).toBeVisible()
   })
 
-  test('a port is named, kept for something, and found to be broken, where it is picked', async ({ page }) => {
+  test('a port is named, reserved for something, and found to be broken, where it is picked', async ({ page }) => {
     await jack(page, 'core/23').click()
     const fill = async (label: string, text: string) => {
       await card(page).getByRole('button', { name: new RegExp(`^${label}: `) }).click()
@@ -268,8 +268,8 @@ test.describe('in Quarry House', () => {
       await expect(card(page).getByRole('button', { name: `${label}: ${text || 'none'}, edit` })).toBeVisible()
     }
     await fill('Name', 'shed')
-    await fill('Kept for', 'the camera at the gate')
-    await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23, shed: kept for the camera at the gate')
+    await fill('Reserved for', 'the camera at the gate')
+    await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23, shed: reserved for the camera at the gate')
     await fill('Name', '')
     // And where its neighbour's lead goes along.
     await jack(page, 'core/3').click()
@@ -285,7 +285,7 @@ test.describe('in Quarry House', () => {
     await card(page).getByRole('button', { name: 'Condition: in order, edit' }).click()
     await page.getByRole('option', { name: 'broken' }).click()
     await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23: broken')
-    await expect(page.getByRole('img', { name: /^Ports: 28 of 34/ })).toHaveAttribute('title', /2 kept or broken/)
+    await expect(page.getByRole('img', { name: /^Ports: 28 of 34/ })).toHaveAttribute('title', /2 reserved or broken/)
     for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click()
     await expect(jack(page, 'core/23')).toHaveAccessibleName('core 23: free')
   })
@@ -340,7 +340,7 @@ test.describe('at the rack', () => {
   test('a cable is plugged in where one stands', async ({ page, lab }) => {
     await page.goto(new URL('/cabling', lab.url).href)
     await jack(page, 'core/22').tap()
-    await card(page).getByRole('button', { name: 'Lead a cable' }).tap()
+    await card(page).getByRole('button', { name: 'Connect a cable' }).tap()
     await expect(page.getByText('A cable is being led from core 22: pick where it goes.')).toBeVisible()
     await page.getByRole('navigation', { name: /^Parts of/ }).getByRole('link', { name: 'All faces' }).tap()
     await jack(page, 'gate/3').tap()

@@ -20,7 +20,7 @@ test('from outside one signs in, a script has a token, and everybody is signed o
     await expect(page.getByRole('alert')).toHaveText('That is not the passphrase.')
     await page.getByLabel('Passphrase').fill(passphrase)
     await page.keyboard.press('Enter')
-    await expect(page.getByRole('heading', { name: 'Nothing is written down yet' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Nothing documented yet' })).toBeVisible()
 
     await page.getByRole('button', { name: /^As built: drafts/ }).click()
     await page.getByText('The door', { exact: true }).click()
@@ -39,10 +39,10 @@ test('from outside one signs in, a script has a token, and everybody is signed o
     await lab.stop()
     await lab.start(false, '0.0.0.0')
     await page.reload()
-    await expect(page.getByRole('heading', { name: 'Nothing is written down yet' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Nothing documented yet' })).toBeVisible()
     await page.getByRole('button', { name: /^As built: drafts/ }).click()
     await page.getByText('The door', { exact: true }).click()
-    await page.getByRole('button', { name: 'Sign everybody out' }).click()
+    await page.getByRole('button', { name: 'Sign everyone out' }).click()
     await expect(page.getByLabel('Passphrase')).toBeVisible()
     await page.goto(`${outside}/rack`)
     await expect(page.getByLabel('Passphrase')).toBeVisible()
@@ -58,7 +58,7 @@ test('files go out and in, and a bad one says why', async ({ page }) => {
     await page.goto(lab.url)
     const openFiles = async () => {
       await page.getByRole('button', { name: /^As built: drafts/ }).click()
-      await page.getByText('Files in and out').click()
+      await page.getByText('Import and export').click()
     }
     await openFiles()
     const download = page.waitForEvent('download')

@@ -5,8 +5,8 @@ import { expect, onStaff, test } from '../fixtures'
 
 const files = async (page: Page) => {
   await page.getByRole('button', { name: /^As built: drafts/ }).click()
-  await page.getByText('Files in and out', { exact: true }).click()
-  return page.getByRole('dialog', { name: 'Files in and out' })
+  await page.getByText('Import and export', { exact: true }).click()
+  return page.getByRole('dialog', { name: 'Import and export' })
 }
 const csv = (text: string) => ({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
 
@@ -27,7 +27,7 @@ test.describe('in Quarry House', () => {
     const edited = await writeExcelFile([...rows, lark].map((row) => row.map((value) => (typeof value === 'number' ? { value, type: Number } : value === null ? null : { value: String(value), type: String })))).toBuffer()
 
     await dialog.getByLabel('File to load').setInputFiles({ name: 'devices (edited).xlsx', mimeType: 'application/octet-stream', buffer: edited })
-    await expect(dialog.getByText(/^\d+ columns, named as ours are$/)).toBeVisible()
+    await expect(dialog.getByText(/^\d+ columns, named like ours$/)).toBeVisible()
     await expect(dialog.getByRole('group', { name: 'Lines' })).toContainText('1 new')
     await expect(dialog.getByRole('group', { name: 'Lines' })).toContainText('1 changed')
     await dialog.getByRole('button', { name: '1 changed' }).click()
@@ -51,10 +51,10 @@ test.describe('in Quarry House', () => {
     await expect(lines).toContainText('it is not in the lab yet; say in the column kind what it is')
     await expect(dialog.getByRole('button', { name: /^Load/ })).toHaveCount(0)
     await dialog.getByLabel('What is new in it is a').selectOption('mini pc')
-    await dialog.getByLabel('Shoe size is taken for').selectOption('depth')
+    await dialog.getByLabel('Shoe size is read as').selectOption('depth')
     await expect(dialog.getByRole('button', { name: '1 new' })).toBeVisible()
-    await expect(lines).toContainText('1.2mm deep (was 710mm deep), 22.68kg (was 24kg)')
-    await dialog.getByLabel('Shoe size is taken for').selectOption('')
+    await expect(lines).toContainText('depth 1.2 mm (was 710 mm), weight 22.68 kg (was 24 kg)')
+    await dialog.getByLabel('Shoe size is read as').selectOption('')
     await expect(lines).not.toContainText('deep')
 
     // The same list, taken for parts: a drive goes into a bay that is free, not into one that is taken.
@@ -62,9 +62,9 @@ test.describe('in Quarry House', () => {
     await dialog.getByLabel('It lists').selectOption('parts')
     await dialog.getByLabel('What is new in it is a').selectOption('drive')
     await expect(lines).toContainText('newdriveanvil, bay 7')
-    await expect(lines).toContainText('2TB (was 8TB)')
+    await expect(lines).toContainText('2 TB (was 8 TB)')
 
-    await dialog.getByLabel('It lists').selectOption('things')
+    await dialog.getByLabel('It lists').selectOption('devices')
     await pick('name,bought_on,price_minor,kind\ndove,31.02.,12,mini pc\nraven,2026-02,USD 12,server\nheron,2026-02,12,server\nheron,2026-02,12,server\nrook,=1+1,,server')
     await expect(dialog.getByRole('button', { name: '4 refused' })).toBeVisible()
     for (const said of ['31.02.', 'USD', 'line 4 is about the same thing', '“=1+1” is a formula']) await expect(lines).toContainText(said)

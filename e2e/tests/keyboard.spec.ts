@@ -2,7 +2,7 @@ import { drawn, expect, onStaff, quick, test } from '../fixtures'
 
 test('the keyboard alone builds a rack, mends it and takes it back', async ({ page }) => {
   const keys = page.keyboard
-  await page.getByRole('heading', { name: 'Nothing is written down yet' }).waitFor()
+  await page.getByRole('heading', { name: 'Nothing documented yet' }).waitFor()
   const line = async (text: string) => {
     await keys.press('.')
     await expect(quick(page)).toBeFocused()

@@ -55,7 +55,7 @@ test('what a shelf holds is told before it goes, and comes back with it', async 
   await onStaff(page, 'sbc shelf').click()
   await page.getByRole('button', { name: 'Remove' }).click()
   await expect(page.getByRole('dialog')).toContainText('It holds finch, wren, lamp bridge.')
-  await page.getByRole('button', { name: 'Leave the others unplaced' }).click()
+  await page.getByRole('button', { name: 'Remove only this one' }).click()
   await expect(onStaff(page, 'sbc shelf')).toHaveCount(0)
   await expect(page.getByRole('region', { name: 'Not placed yet' })).toContainText('finch')
   await page.getByRole('button', { name: 'Undo' }).click()

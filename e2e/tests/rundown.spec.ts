@@ -23,7 +23,7 @@ test('a rack is typed from top to bottom, mended by hand, and is there after a r
   await expect(drawn(page, 'anvil, server, 12-13')).toBeVisible()
   await expect(page.getByText('6U free, the largest piece 2U')).toBeVisible()
   await page.getByRole('button', { name: 'Apply' }).click()
-  await expect(page.getByText('The text says what the lab has.')).toBeVisible()
+  await expect(page.getByText('The text matches the lab.')).toBeVisible()
 
   await page.getByRole('link', { name: 'Rack', exact: false }).first().click()
   for (const what of told) await expect(drawn(page, what)).toBeVisible()
@@ -72,7 +72,7 @@ test.describe('an edited text', () => {
     await expect(would).toContainText('swich: did you mean switch?')
     await expect(would).toContainText('server "big" added Pantry 20')
     await expect(page.locator('.cm-lintRange-error')).toHaveText('swich')
-    await page.getByRole('button', { name: 'Apply the lines that read' }).click()
+    await page.getByRole('button', { name: 'Apply the lines without mistakes' }).click()
     await expect(would).not.toContainText('big')
 
     // Mended, the rest of it is done too; a line taken out is a thing removed.
@@ -86,7 +86,7 @@ test.describe('an edited text', () => {
     await expect(would).toContainText('switch "attic" added Pantry 19')
     await expect(would).toContainText('kvm switch "console" removed')
     await page.getByRole('button', { name: 'Apply', exact: true }).click()
-    await expect(page.getByText('The text says what the lab has.')).toBeVisible()
+    await expect(page.getByText('The text matches the lab.')).toBeVisible()
     await page.keyboard.press('Escape')
     await page.getByRole('link', { name: /Rack/ }).first().click()
     await expect(drawn(page, 'attic, switch, 19')).toBeVisible()

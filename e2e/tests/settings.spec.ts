@@ -54,7 +54,7 @@ test.describe('the lab as a whole', () => {
 
   test('a rack is mended on its card, and says what has not been weighed', async ({ page }) => {
     const card = page.getByRole('complementary', { name: 'Card' })
-    await expect(card).toContainText('At least 115.8 kg of 300 kg, 20 things')
+    await expect(card).toContainText('At least 115.8 kg of 300 kg, 20 devices')
     await setFact(page, 'Load it may carry', '100kg')
     await expect(page.getByRole('img', { name: /^Weight: at least 115.8 of 100 kg/ })).toBeVisible()
     await setFact(page, 'Height', '12U')
@@ -115,7 +115,7 @@ test.describe('the lab as a whole', () => {
     await page.getByRole('link', { name: /^1?\s*Rack/ }).click()
     await expect(page.getByText('place "Shed" added')).toBeVisible()
     await page.getByRole('button', { name: 'Put back' }).click()
-    await expect(page.getByText('The text says what the lab has.')).toBeVisible()
+    await expect(page.getByText('The text matches the lab.')).toBeVisible()
   })
 
   test('when the server is gone, it says so and keeps what was typed', async ({ page, lab }) => {

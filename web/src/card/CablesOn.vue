@@ -41,7 +41,7 @@ function show(j: Schemas['Jack']) {
 <template>
   <section v-if="data && (plugged.length || data.jacks.length)" aria-label="Cables">
     <h2>Cables</h2>
-    <p>{{ level }} · <router-link to="/cabling">where they lead ›</router-link></p>
+    <p>{{ level }} · <router-link to="/cabling">trails ›</router-link></p>
     <ul class="things">
       <li v-for="j in all ? plugged : plugged.slice(0, few)" :key="j.port + j.rear">
         <button @click="show(j)" @pointerenter="work.lit = j.trail ?? ''" @pointerleave="work.lit = ''"><b><JacketMark :hex="j.hex" />{{ j.name || j.port }}{{ j.rear ? ' rear' : '' }}</b><span class="soft">{{ j.to ?? '?' }}</span></button>

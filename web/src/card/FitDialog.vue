@@ -51,12 +51,12 @@ const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.fa
 </script>
 
 <template>
-  <v-dialog :model-value="true" aria-label="Would it fit?" max-width="680" scrollable @update:model-value="work.dialog = ''">
+  <v-dialog :model-value="true" aria-label="Does it fit?" max-width="680" scrollable @update:model-value="work.dialog = ''">
     <v-card>
-      <v-card-title>Would it fit, and where?</v-card-title>
+      <v-card-title>Does it fit, and where?</v-card-title>
       <v-card-text class="ask">
         <v-autocomplete v-model="sheet" :items="sheets" label="A spec sheet" clearable hide-details />
-        <v-text-field v-if="!sheet" v-model="text" label="Or what the advertisement says" :error-messages="wrong" autofocus />
+        <v-text-field v-if="!sheet" v-model="text" label="Or the facts from the listing" :error-messages="wrong" autofocus />
         <v-select v-model="part" :items="parts" label="It takes" hide-details />
         <ul v-if="found" class="racks" aria-label="Racks">
           <li v-for="p in found.places" :key="p.rack_id" :class="p.outcome">
@@ -65,7 +65,7 @@ const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.fa
               {{ face }}:
               <button v-for="s in spans(p, face)" :key="s.unit + s.share" :class="s.outcome" :title="s.say" @click="start(p, s.range)">{{ s.range }}{{ s.share === 'whole' ? '' : ` ${s.share}` }}{{ s.outcome === 'unchecked' ? ' ?' : '' }}</button>
             </p>
-            <p v-if="p.checks.every((c) => c.outcome !== 'no') && !p.spots.length && !p.clear.length" class="soft">No {{ found.units }}U are free in one piece, and nothing there is off or on its way out.</p>
+            <p v-if="p.checks.every((c) => c.outcome !== 'no') && !p.spots.length && !p.clear.length" class="soft">No {{ found.units }}U free in one piece, and nothing there that is off or leaving.</p>
             <p v-for="c in p.clear" :key="c.unit" class="soft">{{ c.range }} would be free without {{ c.titles.join(' and ') }}.</p>
             <FitLines :checks="p.checks" />
           </li>

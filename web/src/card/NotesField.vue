@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Notes in Markdown: shown as they are meant, edited as they are typed. The
-// text is taken for text: what looks like HTML in it is shown, not obeyed.
+// text is read as text: what looks like HTML in it is shown, not obeyed.
 import { ref, shallowRef, watch } from 'vue'
 import type { Key } from '../api/client'
 import FactRow from './FactRow.vue'

@@ -60,13 +60,13 @@ async function gone() {
         <img v-if="!missing" :src="pictureOf(photo)" :alt="photo.caption ?? `A photo of ${name}`" :width="photo.width_px" :height="photo.height_px" @error="missing = true" />
         <p v-else class="missing">The picture is not here. A lab that was loaded from a text file comes without its pictures; a backup has them.</p>
         <p v-if="fixed">{{ photo.caption }}</p>
-        <v-text-field v-else v-model="caption" label="What is to be seen" maxlength="200" hide-details @blur="say" @keydown.enter="say" @keydown.left.stop @keydown.right.stop />
+        <v-text-field v-else v-model="caption" label="Caption" maxlength="200" hide-details @blur="say" @keydown.enter="say" @keydown.left.stop @keydown.right.stop />
       </v-card-text>
       <v-card-actions>
-        <v-btn :disabled="at < 1" aria-label="The photo before" @click="go(-1)">‹</v-btn>
-        <v-btn :disabled="at >= photos.length - 1" aria-label="The next photo" @click="go(1)">›</v-btn>
+        <v-btn :disabled="at < 1" aria-label="Previous photo" @click="go(-1)">‹</v-btn>
+        <v-btn :disabled="at >= photos.length - 1" aria-label="Next photo" @click="go(1)">›</v-btn>
         <template v-if="!fixed">
-          <v-btn v-if="at > 0" @click="first">Show it first</v-btn>
+          <v-btn v-if="at > 0" @click="first">Make it the first</v-btn>
           <v-btn @click="gone">Remove it</v-btn>
         </template>
         <v-spacer />

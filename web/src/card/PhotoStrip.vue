@@ -34,7 +34,7 @@ async function keep(files: File[]) {
     progress.value = { done: progress.value.done + 1, of: files.length }
   }
   progress.value = undefined
-  if (kept) say(kept === 1 ? 'One photo kept.' : `${kept} photos kept.`)
+  if (kept) say(kept === 1 ? 'One photo added.' : `${kept} photos kept.`)
 }
 function picked() {
   const files = [...(input.value?.files ?? [])]

@@ -19,8 +19,8 @@ const goes = computed(() => (work.device ? within(work.device.id) : []))
       <p>It holds {{ goes.map(title).join(', ') }}. Either way can be undone.</p>
       <div class="buttons">
         <v-btn autofocus @click="removeAll(work.device)">Remove all {{ goes.length + 1 }}</v-btn>
-        <v-btn @click="removeAlone(work.device)">Leave the others unplaced</v-btn>
-        <v-btn variant="text" @click="work.dialog = ''">Keep it</v-btn>
+        <v-btn @click="removeAlone(work.device)">Remove only this one</v-btn>
+        <v-btn variant="text" @click="work.dialog = ''">Cancel</v-btn>
       </div>
     </v-card>
   </v-dialog>

@@ -50,7 +50,7 @@ async function replace() {
     <v-card border>
       <v-card-text>
         <h2>Replace {{ title(device) }}</h2>
-        <p class="soft">The other one takes its place and its cables, port by port. This one is then placed nowhere{{ device.state === 'faulty' || device.state === 'leaving' ? `, and still ${device.state}` : ', a spare' }}.</p>
+        <p class="soft">The new device takes its place and its cables, port by port. This one becomes unplaced{{ device.state === 'faulty' || device.state === 'leaving' ? `, and still ${device.state}` : ', a spare' }}.</p>
         <p class="with"><label>With <select v-model="chosen" class="field" aria-label="With"><option value="">which device?</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.words }}</option></select></label></p>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
         <template v-if="carried">
@@ -63,7 +63,7 @@ async function replace() {
       </v-card-text>
       <v-card-actions>
         <v-spacer />
-        <v-btn variant="text" @click="emit('close')">Leave it</v-btn>
+        <v-btn variant="text" @click="emit('close')">Cancel</v-btn>
         <v-btn :disabled="!carried" @click="replace">Replace</v-btn>
       </v-card-actions>
     </v-card>

@@ -35,19 +35,19 @@ async function make() {
     <v-card>
       <v-card-title>Spec sheet of {{ title(device) }}</v-card-title>
       <v-card-text>
-        <v-text-field v-model="words" label="Which make and model, or what sort of thing" autofocus hide-details @keydown.enter="found[0] && take(found[0].id)" />
+        <v-text-field v-model="words" label="Make and model, or kind of device" autofocus hide-details @keydown.enter="found[0] && take(found[0].id)" />
         <ul class="sheets">
           <li v-for="s in found" :key="s.id">
             <button :aria-pressed="s.id === device.sheet_id" @click="take(s.id)"><b>{{ s.name }}</b><span class="soft">{{ isOwn(s) ? kindWords(s.device_kind) : 'comes with Levelstaff' }}</span></button>
           </li>
         </ul>
-        <p v-if="!found.length" class="soft">None of that name. Make one of what {{ title(device) }} says itself.</p>
+        <p v-if="!found.length" class="soft">No spec sheet by that name. You can make one from the facts of {{ title(device) }}.</p>
       </v-card-text>
       <v-card-actions>
-        <v-btn @click="make">Make one of it</v-btn>
+        <v-btn @click="make">Make one from this device</v-btn>
         <v-btn v-if="device.sheet_id" @click="take()">No sheet</v-btn>
         <v-spacer />
-        <v-btn @click="emit('close')">Leave it</v-btn>
+        <v-btn @click="emit('close')">Cancel</v-btn>
       </v-card-actions>
     </v-card>
   </v-dialog>

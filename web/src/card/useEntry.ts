@@ -30,7 +30,7 @@ export function useEntry(of: Entry) {
   watch(of.now, (now) => {
     if (!of.open() || sending) return
     if (entry.value === started) start()
-    else wrong.value = `Another window made it ${(of.shown?.() ?? now) || 'unknown'} meanwhile. Enter keeps what you typed, Escape takes theirs.`
+    else wrong.value = `Changed to ${(of.shown?.() ?? now) || 'unknown'} in another window. Enter keeps what you typed, Escape takes theirs.`
   })
 
   async function keep() {

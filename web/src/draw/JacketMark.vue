@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// A bit of a cable in its jacket's colour; hatched where that is not known.
+// A bit of a cable in its jacket's colour; hatched where that is unknown.
 defineProps<{ hex?: string }>()
 </script>
 

@@ -53,7 +53,7 @@ const leave = (all: boolean) => tried(async () => {
   <v-dialog aria-label="The door" :model-value="true" max-width="600" @update:model-value="work.dialog = ''">
     <v-card border class="box">
       <h2>The door</h2>
-      <p v-if="locked === false">There is no passphrase, so everybody on this machine is let in, and nobody else can connect. Stop the server and set one with <code class="figure">levelstaff passphrase</code> to let other machines in.</p>
+      <p v-if="locked === false">There is no passphrase, so anyone on this machine has access and nobody else can connect. Stop the server and set one with <code class="figure">levelstaff passphrase</code> to give other machines access.</p>
       <template v-else-if="sessions">
         <table>
           <thead><tr><th>Signed in from</th><th>Since</th><th>Last seen</th></tr></thead>
@@ -63,20 +63,20 @@ const leave = (all: boolean) => tried(async () => {
         </table>
         <div class="buttons">
           <v-btn size="small" @click="leave(false)">Sign out</v-btn>
-          <v-btn size="small" variant="text" @click="leave(true)">Sign everybody out</v-btn>
+          <v-btn size="small" variant="text" @click="leave(true)">Sign everyone out</v-btn>
         </div>
       </template>
       <h2>Tokens for scripts</h2>
       <p v-if="!tokens.length" class="soft">None. A script sends one as <code class="figure">Authorization: Bearer …</code></p>
       <table v-else>
         <tbody>
-          <tr v-for="t in tokens" :key="t.id"><td><b>{{ t.name }}</b></td><td>{{ t.may === 'read' ? 'may read' : 'may do everything' }}</td><td class="soft">used {{ when(t.seen_at) }}</td><td><button class="quiet" @click="end(t.id)">Take back</button></td></tr>
+          <tr v-for="t in tokens" :key="t.id"><td><b>{{ t.name }}</b></td><td>{{ t.may === 'read' ? 'may read' : 'full access' }}</td><td class="soft">used {{ when(t.seen_at) }}</td><td><button class="quiet" @click="end(t.id)">Take back</button></td></tr>
         </tbody>
       </table>
-      <p v-if="made" class="made">Copy it now, it is not shown again: <code class="figure" data-secret>{{ made.secret }}</code></p>
+      <p v-if="made" class="made">Copy it now; it will not be shown again: <code class="figure" data-secret>{{ made.secret }}</code></p>
       <form class="new" @submit.prevent="make">
         <input v-model="name" aria-label="What the token is for" placeholder="what it is for" maxlength="80" autocomplete="off" />
-        <select v-model="may" aria-label="What it may do"><option value="read">may read</option><option value="full">may do everything</option></select>
+        <select v-model="may" aria-label="What it may do"><option value="read">may read</option><option value="full">full access</option></select>
         <v-btn size="small" type="submit" :disabled="!name.trim()">Make a token</v-btn>
       </form>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>

@@ -95,7 +95,7 @@ function taking() {
 const { ask, forget } = latest()
 /** Asks what loading would do; only the answer to the latest question counts. */
 async function check() {
-  busy.value ||= 'Looking what it would do'
+  busy.value ||= 'Checking what it would change'
   wrong.value = ''
   const last = await ask(
     () => post(`/api/v1/files/${path.value}/check`, { base_revision: lab.value?.revision ?? 0, ...taking() }),
@@ -125,7 +125,7 @@ async function load() {
 </script>
 
 <template>
-  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes things, parts or cables, all of its lines or none. You see what it does first, and can undo it.</p>
+  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, parts or cables, all of its lines or none. You see what it does first, and can undo it.</p>
   <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
   <div v-if="busy" class="busy" role="status">
     <v-progress-linear indeterminate height="3" aria-hidden="true" />
@@ -137,7 +137,7 @@ async function load() {
       <label class="kind">
         It lists
         <select v-model="lists" class="field" @change="relist">
-          <option value="devices">things</option>
+          <option value="devices">devices</option>
           <option value="parts">parts</option>
           <option value="cables">cables</option>
         </select>
@@ -152,7 +152,7 @@ async function load() {
       </label>
       <ImportRows v-if="found.rows.length" :rows="found.rows" />
     </template>
-    <p v-if="!edits && !refused">It says just what the lab says.</p>
+    <p v-if="!edits && !refused">It matches the lab; there is nothing to change.</p>
     <EditList v-else-if="!listing" :edits="found.delta.edits ?? []" :mistakes="[]" />
     <p v-if="refused" class="wrong">{{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Mend {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or take the columns for something else.</p>
     <v-btn v-else-if="edits" class="load" :disabled="!!busy" @click="load">Load {{ chosen?.name }}: {{ edits }} change{{ edits === 1 ? '' : 's' }}</v-btn>

@@ -30,15 +30,15 @@ const out = computed(() => [
 </script>
 
 <template>
-  <v-dialog aria-label="Files in and out" :model-value="true" max-width="820" scrollable @update:model-value="work.dialog = ''">
+  <v-dialog aria-label="Import and export" :model-value="true" max-width="820" scrollable @update:model-value="work.dialog = ''">
     <v-card border>
       <v-card-text>
-        <h2 v-if="!reading">Files out</h2>
+        <h2 v-if="!reading">Export</h2>
         <ul v-if="!reading" class="out">
           <li v-for="o in out" :key="o.name"><a :href="o.href" :download="o.saveAs ?? ''">{{ o.name }}</a> <span class="soft">{{ o.what }}</span></li>
         </ul>
         <v-checkbox v-if="!reading" v-model="share" label="To show to others: without serial numbers, addresses and what else is private" density="compact" hide-details />
-        <h2>A file in</h2>
+        <h2>Import</h2>
         <p v-if="lab?.view.kind === 'past'" class="soft">Go back to the lab as built first.</p>
         <FileIn v-else @reading="reading = $event" @loaded="work.dialog = ''" />
       </v-card-text>

@@ -70,7 +70,7 @@ function along(by: number) {
           <small v-if="h.said">{{ h.said }}</small>
         </li>
       </ul>
-      <p v-else-if="asked" class="none soft">Nothing has all of “{{ asked }}” in it.</p>
+      <p v-else-if="asked" class="none soft">Nothing matches “{{ asked }}”.</p>
     </v-card>
   </v-dialog>
 </template>

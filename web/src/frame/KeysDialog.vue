@@ -5,7 +5,7 @@ import { sheets } from './sheets'
 
 const work = useWork()
 const keys = [
-  ...sheets.map((s) => [s.key, `to the sheet ${s.name}`]),
+  ...sheets.map((s) => [s.key, `open ${s.name}`]),
   ['↑ ↓', 'along the staff'],
   ['[ ]', 'the rack before, the next rack'],
   ['Shift + ↑ ↓', 'move what is picked to the next units it fits'],
@@ -20,7 +20,7 @@ const keys = [
   ['/', 'find anything'],
   ['.', 'to the quick line; Tab takes what it offers'],
   ['← →', 'from port to port on a face; Enter picks one'],
-  ['c', 'lead a cable from the port that is picked'],
+  ['c', 'connect a cable from the picked port'],
   ['Delete', 'remove what is picked; unplug what is in the port'],
   ['Ctrl + Z', 'undo; with Shift, redo'],
   ['Esc', 'let go'],

@@ -17,13 +17,13 @@ const router = useRouter()
 const { lab } = useLab()
 const { drafts, chosenId, choose, begin } = useDrafts()
 const looks = [
-  { value: 'system', text: 'As the system is' },
+  { value: 'system', text: 'Follow the system' },
   { value: 'light', text: 'Light' },
   { value: 'dark', text: 'Dark' },
 ]
 const dialogs: { dialog: Dialog; title: string; key?: string }[] = [
   { dialog: 'settings', title: 'Lab settings' },
-  { dialog: 'files', title: 'Files in and out' },
+  { dialog: 'files', title: 'Import and export' },
   { dialog: 'door', title: 'The door' },
   { dialog: 'keys', title: 'Keys', key: '?' },
 ]
@@ -52,7 +52,7 @@ const asItWas = (event: Event) => {
     <v-list aria-label="The lab" min-width="230">
       <v-list-item title="As built" :active="lab?.view.kind === 'built'" @click="((open = false), choose(''))" />
       <v-list-item v-for="d in drafts" :key="d.id" :title="`Draft: ${d.name}`" :active="d.id === chosenId" @click="((open = false), choose(d.id))" />
-      <v-list-item title="Begin a draft" @click="((open = false), beginDraft())" />
+      <v-list-item title="Start a draft" @click="((open = false), beginDraft())" />
       <li class="day">
         <label for="as-it-was">As it was on</label>
         <input id="as-it-was" type="date" :max="today()" :value="lab?.view.on" @change="asItWas" @keydown.stop />

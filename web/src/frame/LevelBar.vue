@@ -30,7 +30,7 @@ const { data: ports } = useReport(() => (work.rack && shows('ports') ? api('/api
 const links = computed(() => ports.value?.links)
 const portsNote = computed(() => {
   const { used = 0, of = 0, kept = 0, unlisted = 0 } = links.value ?? {}
-  return ['network ports of switches and routers', `${of - used - kept} free`, kept && `${kept} kept or broken`, unlisted && `nobody wrote down those of ${unlisted}`].filter(Boolean).join(', ')
+  return ['network ports of switches and routers', `${of - used - kept} free`, kept && `${kept} reserved or broken`, unlisted && `ports of ${unlisted} devices not documented`].filter(Boolean).join(', ')
 })
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
 const round = (v: number) => Math.round(v * 10) / 10
@@ -38,7 +38,7 @@ const round = (v: number) => Math.round(v * 10) / 10
 
 <template>
   <section class="levels" aria-label="Levels">
-    <p v-if="!here && !others.length" class="note">Space and weight show here as soon as there is a rack.</p>
+    <p v-if="!here && !others.length" class="note">Space and weight appear here once there is a rack.</p>
     <template v-if="here">
       <LevelVial name="Space" :before="before?.taken_u" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
       <LevelVial v-if="shows('weight')" name="Weight" :before="before && round(before.weight.known_kg)" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />

@@ -11,7 +11,7 @@ const width = 176
 const whole = computed(() => (props.of ?? 0) * (props.limit ? 1.25 : 1))
 const at = (v: number) => (whole.value ? Math.min(1, v / whole.value) * width : 0)
 const hatch = computed(() => (props.unknown ? Math.min(width - at(props.used), 10 + props.unknown * 3) : 0))
-/** At least nothing is not worth saying: it is not known. */
+/** At least nothing is not worth saying: it is unknown. */
 const none = computed(() => props.atLeast && props.used === 0)
 const rest = computed(() => (props.of === undefined ? props.unit : `of ${props.of} ${props.unit}`))
 const said = computed(() => `${none.value ? 'unknown' : `${props.atLeast ? 'at least ' : ''}${props.used}`}${props.of === undefined ? ', of unknown' : ` of ${props.of}`} ${props.unit}`)

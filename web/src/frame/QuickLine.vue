@@ -36,7 +36,7 @@ const mistake = computed(() => (work.line.trim() && !completions.value.length ? 
 const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?? []) : []))
 const completions = computed(() => work.check?.completions ?? [])
 /** What the line would do, once it says something that can be done. */
-const would = computed(() => edits.value.map((e) => `${e.title} ${e.verb} ${e.detail ?? ''}`).join('; '))
+const would = computed(() => edits.value.map((e) => `${e.title}${e.says}`).join('; '))
 /** A line is done: what may come next is no longer in the way until one types on or asks for it. */
 const quiet = ref(false)
 watch([() => work.line, focused], ([line, here]) => (quiet.value &&= !line && here))
@@ -57,7 +57,7 @@ async function enter() {
   let added: string | undefined
   const done = await attempt(async () => {
     const delta = await send('/api/v1/lines', { line, rack_id: work.rack?.id })
-    if (!delta.edits?.length) say('There is nothing to change: it is so already.')
+    if (!delta.edits?.length) say('Nothing to change: it is already so.')
     if (delta.racks?.[0]) work.pickRack(delta.racks[0].id)
     else if (delta.places?.[0]) work.pickPlace(delta.places[0].id)
     added = delta.devices?.[0]?.id

@@ -27,7 +27,7 @@ const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
         <span class="soft">{{ facts }}</span>
       </button>
       <span class="free soft">{{ free }} U free</span>
-      <router-link to="/walk" class="walk" aria-label="Walk through what is not known">walk ›</router-link>
+      <router-link to="/walk" class="walk" aria-label="Walk through the gaps">walk ›</router-link>
     </header>
     <header v-else-if="work.place">
       <button class="head" @click="((work.deviceId = ''), (work.cardOpen = true))">

@@ -22,10 +22,10 @@ const back = () => attempt(async () => void (await look('')))
 
 <template>
   <div v-if="lab && lab.view.kind !== 'built'" class="band" :class="lab.view.kind" role="status">
-    <template v-if="past"><b>{{ past }}.</b> <span>Nothing can be changed here.</span></template>
+    <template v-if="past"><b>{{ past }}.</b> <span>Read only.</span></template>
     <template v-else>
       <b>Draft: {{ chosen?.name }}.</b>
-      <span class="what">What you do goes into it.</span>
+      <span class="what">Your changes go into it.</span>
       <span class="figure">{{ effect?.steps.filter((s) => !s.step.done_on).length ?? 0 }} steps left · {{ effect?.cost.left }}</span>
       <span v-if="broken" class="bad">{{ broken }} no longer hold</span>
       <button class="link" @click="router.push('/drafts')">Steps</button>

@@ -56,7 +56,7 @@ export const sheets: Sheet[] = [
     key: '2',
     view: () => import('../sheets/gear/GearSheet.vue'),
     parts: [
-      { path: '', text: 'Things' },
+      { path: '', text: 'Devices' },
       { path: 'parts', text: 'Parts and spares' },
       { path: 'money', text: 'Money and age' },
       { path: 'sheets', text: 'Spec sheets' },

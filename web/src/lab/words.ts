@@ -39,7 +39,7 @@ export function unitRange(lab: LabState, rack: Rack, unit: number, units: number
   return a === b ? `${a}` : `${Math.min(a, b)}-${Math.max(a, b)}`
 }
 
-export const count = (n: number) => (n === 1 ? '1 thing' : `${n} things`)
+export const count = (n: number) => (n === 1 ? '1 device' : `${n} devices`)
 
 const trim = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 2, useGrouping: false })
 

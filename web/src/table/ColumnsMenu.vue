@@ -34,7 +34,7 @@ const add = (field: string) => props.table.choose([...props.table.chosen.value, 
       <ul aria-label="Columns to add">
         <li v-for="c in others" :key="c.field"><button class="add" @click="add(c.field)">{{ capital(c.title) }}</button></li>
       </ul>
-      <v-btn size="small" variant="text" @click="table.reset()">As at first</v-btn>
+      <v-btn size="small" variant="text" @click="table.reset()">Reset</v-btn>
     </v-card>
   </v-menu>
 </template>

@@ -19,16 +19,16 @@ async function keep() {
 
 <template>
   <v-menu :close-on-content-click="false" location="bottom end">
-    <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Kept filters</v-btn></template>
+    <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Saved filters</v-btn></template>
     <v-card class="kept">
-      <ul v-if="kept.length" aria-label="Kept filters">
+      <ul v-if="kept.length" aria-label="Saved filters">
         <li v-for="f in kept" :key="f.id">
           <button class="use" @click="table.show(f)"><b>{{ f.name }}</b><span class="soft figure">{{ f.text }}</span></button>
-          <button :aria-label="`Forget ${f.name}`" @click="attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'filter', id: f.id })] }))">×</button>
+          <button :aria-label="`Delete ${f.name}`" @click="attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'filter', id: f.id })] }))">×</button>
         </li>
       </ul>
-      <p v-else class="soft">None yet. Filter, choose columns, and keep it under a name.</p>
-      <v-text-field v-model="name" label="Keep this as" hide-details @keydown.enter="keep" />
+      <p v-else class="soft">None yet. Filter, choose columns, then save them under a name.</p>
+      <v-text-field v-model="name" label="Save as" hide-details @keydown.enter="keep" />
     </v-card>
   </v-menu>
 </template>

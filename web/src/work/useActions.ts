@@ -54,7 +54,7 @@ export function useActions() {
       .filter((s) => s.swap && s.face === face && s.share === share && (s.unit - unit) * direction > 0)
       .sort((a, b) => (a.unit - b.unit) * direction)[0]
     if (next) await moveAll([is.d], { ...is.at, unit: next.unit }, true)
-    else say(`${title(is.d)} can change places with nothing ${direction > 0 ? 'above' : 'below'} it.`, true)
+    else say(`${title(is.d)} has nothing ${direction > 0 ? 'above' : 'below'} it to swap with.`, true)
   }
 
   /** Takes so many units more or less, upwards. */
@@ -62,7 +62,7 @@ export function useActions() {
     const is = mounted()
     if (!is) return
     const takes = (is.d.takes_u ?? 1) + by
-    if (takes < 1) say(`${title(is.d)} takes a unit at least.`, true)
+    if (takes < 1) say(`${title(is.d)} takes at least one unit.`, true)
     else await change([put({ ...is.d, takes_u: takes })])
   }
 

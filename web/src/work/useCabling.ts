@@ -23,7 +23,7 @@ export const endOf = (device: string, at: At): End => ({ device_id: device, port
 /** A port as one speaks of it: its name, and what is in it or what may go there. */
 export function jackWords(device: Device, j: Jack, partner?: Schemas['Partner']): string {
   const what = j.name ? `${j.port}, ${j.name}` : j.port
-  const state = partner?.why ? `no: ${partner.why}` : partner ? 'possible' : j.broken ? 'broken' : j.cable_id ? `to ${j.to ?? 'nobody knows where'}` : j.reserved_for ? `kept for ${j.reserved_for}` : 'free'
+  const state = partner?.why ? `no: ${partner.why}` : partner ? 'possible' : j.broken ? 'broken' : j.cable_id ? `to ${j.to ?? 'unknown end'}` : j.reserved_for ? `reserved for ${j.reserved_for}` : 'free'
   return `${title(device)} ${what}${j.rear ? ' rear' : ''}: ${state}${j.note ? `. ${j.note}` : ''}`
 }
 

@@ -31,7 +31,7 @@ const sum = computed(() => data.value?.wants.reduce((n, w) => n + w.buy, 0) ?? 0
     <p v-else class="soft">No lead is faulty or too short{{ lab?.view.kind === 'draft' ? ', and the draft adds none' : '; look at a draft to see what it adds' }}.</p>
     <h2>In the spares bin</h2>
     <ul v-if="data?.bin.length"><li v-for="b in data.bin" :key="[b.cable_kind, b.colour, b.length_m].join()"><b class="figure">{{ b.count }}×</b> {{ [b.length_m && `${b.length_m} m`, b.colour, kindName(b.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</li></ul>
-    <p v-else class="soft">None. Put some in with a line such as spare 5x lead 0.25m yellow cat6.</p>
+    <p v-else class="soft">None. Add some with a line such as spare 5x lead 0.25m yellow cat6.</p>
   </div>
 </template>
 

@@ -46,10 +46,10 @@ watch(
       <a v-if="!shown && work.device" class="soft save" :href="trailsFile" download>SVG</a>
     </template>
     <div v-if="work.leading && drawn" class="leading">
-      <p role="status">A cable is being led from {{ endWords(work.port) }}: pick where it goes. <button @click="work.leading = false">Leave it</button></p>
+      <p role="status">Connecting a cable from {{ endWords(work.port) }}: pick its other end. <button @click="work.leading = false">Leave it</button></p>
       <TakenNote />
     </div>
-    <p v-if="lab && !lab.devices.size" class="none">Nothing is written down yet. Type what is in the rack first, then what is plugged into what: core/1-24 - PP1/1-24 0.25m yellow cat6.</p>
+    <p v-if="lab && !lab.devices.size" class="none">Nothing documented yet. Type what is in the rack first, then what is plugged into what: core/1-24 - PP1/1-24 0.25m yellow cat6.</p>
     <component :is="part.is" v-else-if="part" @says="says = $event" />
   </SheetFrame>
 </template>

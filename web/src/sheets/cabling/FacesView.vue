@@ -17,7 +17,7 @@ const { data } = useReport(() => (work.rack ? api('/api/v1/racks/{id}/wiring', {
 const face = ref<Schemas['Face']>('front')
 const devices = computed<Device[]>(() => work.inOrder.filter((d) => data.value?.jacks[d.id]?.some((j) => j.face === face.value)))
 const ease = computed(() => data.value?.ease)
-watch(ease, (e) => emit('says', e ? `${e.alone.length} of ${e.devices} come out alone${e.unsure ? `, ${e.unsure} unsure` : ''}` : ''), { immediate: true })
+watch(ease, (e) => emit('says', e ? `${e.alone.length} of ${e.devices} can be removed alone${e.unsure ? `, ${e.unsure} unsure` : ''}` : ''), { immediate: true })
 
 const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 </script>
@@ -31,7 +31,7 @@ const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
     <template v-if="lab && data">
       <JackFace v-for="d in devices" :key="d.id" :device="d" :jacks="data.jacks[d.id] ?? []" :face="face" :partners="may" small />
     </template>
-    <p v-if="!work.rack" class="soft">Pick a rack on the staff; things elsewhere are looked at one at a time, under Trails.</p>
+    <p v-if="!work.rack" class="soft">Pick a rack on the staff; devices elsewhere are shown one at a time, under Trails.</p>
     <p v-else-if="data && !devices.length" class="soft">Nothing here has ports at its {{ face }}.</p>
   </div>
 </template>

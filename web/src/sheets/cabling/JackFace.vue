@@ -89,7 +89,7 @@ function along(event: KeyboardEvent) {
           <small v-if="j.cable_id && j.family !== 'other'" class="number">{{ j.port }}</small>
         </button>
       </div>
-      <p v-if="!groups.length" class="none">No ports written down{{ face ? ' at this face' : '' }}</p>
+      <p v-if="!groups.length" class="none">No ports documented{{ face ? ' at this face' : '' }}</p>
     </div>
   </section>
 </template>

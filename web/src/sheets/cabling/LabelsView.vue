@@ -67,11 +67,11 @@ watch(
 <template>
   <div class="list-room labels">
     <section>
-      <h2>Give cables labels</h2>
+      <h2>Label cables</h2>
       <p><label>Pattern <input v-model="pattern" class="field" spellcheck="false" :aria-invalid="!!wrong" /></label></p>
-      <p class="soft">{panel} {port} {port:02} {a} {b} {kind} {colour} {length}. What comes out twice gets a number.</p>
+      <p class="soft">{panel} {port} {port:02} {a} {b} {kind} {colour} {length}. Duplicates get a number.</p>
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
-      <p class="choice"><label><input v-model="which" type="radio" value="none" /> those that have none</label> <label><input v-model="which" type="radio" value="all" /> all, also those that have one</label></p>
+      <p class="choice"><label><input v-model="which" type="radio" value="none" /> those without a label</label> <label><input v-model="which" type="radio" value="all" /> all, including labelled ones</label></p>
       <ul class="plan">
         <li v-for="l in plan.slice(0, 12)" :key="l.cable_id"><b class="figure">{{ l.text }}</b> <span class="soft">{{ l.a }} – {{ l.b }}</span></li>
       </ul>
@@ -79,7 +79,7 @@ watch(
       <p v-if="!plan.length && !wrong" class="soft">Every cable has a label.</p>
       <div v-if="lab?.view.kind !== 'past'" class="buttons">
         <v-btn :disabled="!plan.length || !!wrong" @click="label">Label {{ plan.length }}</v-btn>
-        <v-btn v-if="pattern !== own" variant="text" :disabled="!!wrong" @click="asUsual">Keep as the lab’s pattern</v-btn>
+        <v-btn v-if="pattern !== own" variant="text" :disabled="!!wrong" @click="asUsual">Save as the lab’s pattern</v-btn>
       </div>
     </section>
     <section>

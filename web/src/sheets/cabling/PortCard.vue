@@ -62,15 +62,15 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <p class="sub">{{ what }}</p>
     <p v-if="jack?.broken" class="bad">Broken.</p>
     <template v-if="fixed">
-      <p v-if="jack?.reserved_for">Kept for {{ jack.reserved_for }}.</p>
+      <p v-if="jack?.reserved_for">Reserved for {{ jack.reserved_for }}.</p>
       <p v-if="jack?.note" class="soft">{{ jack.note }}</p>
     </template>
     <template v-if="trail">
       <h2>Trail</h2>
       <dl>
-        <dt>Reaches</dt><dd><b v-if="far">{{ far }}</b><i v-else class="unknown">? nobody knows</i></dd>
+        <dt>Reaches</dt><dd><b v-if="far">{{ far }}</b><i v-else class="unknown">? unknown</i></dd>
         <dt>Length</dt><dd class="figure">{{ trailLength(trail) }}{{ trail.pieces.length > 1 ? ` in ${trail.pieces.length} pieces` : '' }}</dd>
-        <template v-if="held"><dt>Held to</dt><dd>{{ held }}</dd></template>
+        <template v-if="held"><dt>Limited to</dt><dd>{{ held }}</dd></template>
         <template v-if="trail.broken?.length"><dt>Broken at</dt><dd class="bad">{{ trail.broken.join(', ') }}</dd></template>
       </dl>
       <ol v-if="trail.pieces.length > 1" class="way" aria-label="On the way">
@@ -84,7 +84,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>
         <v-btn size="small" @click="open(cable, work.port)">Take this end out</v-btn>
-        <v-btn size="small" @click="work.leading = !work.leading">{{ work.leading ? 'Leave it there' : 'Move the other end' }}</v-btn>
+        <v-btn size="small" @click="work.leading = !work.leading">{{ work.leading ? 'Cancel' : 'Move the other end' }}</v-btn>
         <v-btn size="small" @click="swapping = !swapping">Swap…</v-btn>
         <v-btn size="small" :href="`/api/v1/files/labels.pdf?cable_id=${cable.id}&code=true`" download>Print label</v-btn>
       </div>
@@ -98,7 +98,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
       <p class="soft">Free.</p>
       <p v-if="work.leading" class="hint" role="status">Pick the port where it goes, on this face or, from the staff, on another. Ports that a cable fits are filled.</p>
       <div class="buttons">
-        <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Lead no cable' : 'Lead a cable' }}</v-btn>
+        <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Cancel' : 'Connect a cable' }}</v-btn>
       </div>
     </template>
     <TakenNote v-if="!onSheet" />

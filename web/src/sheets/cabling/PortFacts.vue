@@ -10,7 +10,7 @@ const { markPort } = useCabling()
 const mark = (more: Partial<Schemas['PortMark']>) => markPort({ device_id: props.device.id, port: props.jack.port }, more)
 const marks = computed(() => [
   { field: 'name', label: 'Name', is: props.jack.name, keeps: (name: string) => mark({ name }) },
-  { field: 'reserved_for', label: 'Kept for', is: props.jack.reserved_for, keeps: (text: string) => mark({ reserved_for: text }) },
+  { field: 'reserved_for', label: 'Reserved for', is: props.jack.reserved_for, keeps: (text: string) => mark({ reserved_for: text }) },
   { field: 'note', label: 'Note', is: props.jack.note, keeps: (note: string) => mark({ note }) },
 ])
 const conditions = [

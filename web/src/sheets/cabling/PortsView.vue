@@ -37,8 +37,8 @@ function show(o: Schemas['FreePort']) {
 <template>
   <div class="list-room ports">
     <section>
-      <h2>Where could something be plugged in that does <select v-model="speed" class="field" aria-label="Speed"><option v-for="s in speeds" :key="s" :value="s">{{ words(s) }}</option></select></h2>
-      <p v-if="free && groups.length && best < speed" class="soft">Nothing that is free does {{ words(speed) }}. The best there is:</p>
+      <h2>Where could a device be plugged in that does <select v-model="speed" class="field" aria-label="Speed"><option v-for="s in speeds" :key="s" :value="s">{{ words(s) }}</option></select></h2>
+      <p v-if="free && groups.length && best < speed" class="soft">No free port does {{ words(speed) }}. The best there is:</p>
       <template v-for="[at, list] in groups" :key="at">
         <h3>{{ at }}</h3>
         <ul>
@@ -52,7 +52,7 @@ function show(o: Schemas['FreePort']) {
       <template v-for="t in tables" :key="t.name">
         <h2>{{ t.name }}</h2>
         <table :aria-label="t.name">
-          <thead><tr><th>Ports</th><th class="number">Used</th><th class="number">Free</th><th class="number">Kept</th><th class="number">Broken</th></tr></thead>
+          <thead><tr><th>Ports</th><th class="number">Used</th><th class="number">Free</th><th class="number">Reserved</th><th class="number">Broken</th></tr></thead>
           <tbody>
             <tr v-for="l in t.level" :key="sort(l)">
               <td>{{ sort(l) }}</td><td class="number">{{ l.used }}</td><td class="number">{{ l.free }}</td><td class="number">{{ l.reserved || '' }}</td><td class="number bad">{{ l.broken || '' }}</td>

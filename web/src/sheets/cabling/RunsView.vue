@@ -28,11 +28,11 @@ const runs = computed(() =>
   }),
 )
 const says = (u: Schemas['RunUse']) => {
-  if (u.filled_percent === undefined) return 'how wide it is nobody knows'
+  if (u.filled_percent === undefined) return 'width unknown'
   const full = `${u.unknown ? 'at least ' : ''}${u.filled_percent.toFixed(0)} % of at most ${u.most_percent?.toFixed(0)} %`
-  if (u.over) return `${full}: past its fill`
+  if (u.over) return `${full}: overfilled`
   if (u.more_cat6 === undefined) return full
-  return u.more_cat6 ? `${full}; ${u.more_cat6} more of Cat 6 go${u.more_cat6 === 1 ? 'es' : ''} in` : `${full}; nothing more goes in`
+  return u.more_cat6 ? `${full}; ${u.more_cat6} more of Cat 6 go${u.more_cat6 === 1 ? 'es' : ''} in` : `${full}; full`
 }
 const typed = ref('')
 async function make() {
@@ -45,7 +45,7 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
   <div class="list-room runs">
     <section v-for="r in runs" :key="r.run.id" :aria-label="r.run.name">
       <ConduitDrawing v-if="r.run.inside_mm" :inside-mm="r.run.inside_mm" :holds="r.use.holds" :says="says(r.use)" />
-      <svg v-else class="wide" width="112" height="112" viewBox="0 0 112 112" role="img" aria-label="How wide it is nobody knows"><circle cx="56" cy="56" r="50" /><text x="56" y="56">?</text></svg>
+      <svg v-else class="wide" width="112" height="112" viewBox="0 0 112 112" role="img" aria-label="Width unknown"><circle cx="56" cy="56" r="50" /><text x="56" y="56">?</text></svg>
       <div class="about">
         <div class="head">
           <h2>{{ r.run.name }}</h2>
@@ -56,7 +56,7 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
         <ul>
           <li v-for="h in r.holds" :key="h.cable_id"><button @click="pickCable(h.cable)"><JacketMark :hex="h.hex" /><span class="figure">{{ h.a }} = {{ h.b }}</span></button> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
         </ul>
-        <p v-if="!r.holds.length" class="soft">Nothing lies in it. <v-btn v-if="lab?.view.kind !== 'past'" size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
+        <p v-if="!r.holds.length" class="soft">No cables in it. <v-btn v-if="lab?.view.kind !== 'past'" size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
       </div>
     </section>
     <p v-if="!runs.length" class="soft">No runs yet. A run is a way through the building, such as a conduit between floors; cables that lie in it say so: via "stairs run".</p>

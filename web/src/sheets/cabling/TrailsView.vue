@@ -43,7 +43,7 @@ function pick(t: Schemas['Trail']) {
   <div ref="room" class="trails">
     <template v-if="work.device && data">
       <JackFace v-for="f in faces" :key="f" :device="work.device" :jacks="data.jacks" :face="f" :partners="may" />
-      <p v-if="!data.jacks.length" class="soft">Nobody has written down what ports it has. Say so on its card, such as 24 ports rj45 1G, or lead a cable to a port by a line: {{ work.device.name ?? 'it' }}/1 - PP1/1.</p>
+      <p v-if="!data.jacks.length" class="soft">Its ports are not documented. Add them on its card, such as 24 ports rj45 1G, or connect a port with a line: {{ work.device.name ?? 'it' }}/1 - PP1/1.</p>
       <div class="strips" role="group" aria-label="Trails">
         <TrailStrip v-for="t in data.trails" :key="t.pieces.map((p) => p.cable_id).join()" :trail="t" :own="work.device.id" :width="Math.max(320, width - 2)" :most="most" :picked="!!pickedTrail && nameOf(t) === pickedTrail" :lit="!!work.lit && nameOf(t) === work.lit" @pick="pick(t)" @lit="work.lit = $event ? nameOf(t) : ''" />
       </div>

@@ -42,10 +42,10 @@ const draftKey = computed(() => ({ kind: 'draft' as const, id: id.value }))
       <v-btn v-else size="small" @click="choose('')">Back to as built</v-btn>
     </p>
     <h2>Steps, in order</h2>
-    <p v-if="!effect.steps.length" class="soft">None yet. Choose the draft, then drag things about, type lines, remove what goes: each becomes a step.</p>
+    <p v-if="!effect.steps.length" class="soft">None yet. Work in this draft, then drag devices, type lines, remove what goes: each change becomes a step.</p>
     <ol>
       <li v-for="(s, i) in effect.steps" :key="s.step.id" :class="{ done: s.step.done_on, broken: s.why }" :data-step="s.step.id">
-        <button v-if="!s.step.done_on" class="tick" :disabled="!!s.why" :aria-label="`Done: ${s.words}`" title="Done: make it real" @click="tick(id, [s.step.id])">{{ i + 1 }}</button>
+        <button v-if="!s.step.done_on" class="tick" :disabled="!!s.why" :aria-label="`Done: ${s.words}`" title="Done: apply it to the lab" @click="tick(id, [s.step.id])">{{ i + 1 }}</button>
         <span v-else class="ticked" :title="`done ${days(s.step.done_on)}`">✓</span>
         <p class="words">{{ s.words }}</p>
         <FactRow class="price" :record="key(s.step)" field="price_minor" label="Price" :text="s.price" :typed="s.price ?? ''" gap="" mono />
@@ -58,12 +58,12 @@ const draftKey = computed(() => ({ kind: 'draft' as const, id: id.value }))
         </span>
       </li>
     </ol>
-    <p v-if="effect.steps.length" class="sum"><span class="soft">In sum</span> <span class="figure">{{ effect.cost.words }}</span></p>
+    <p v-if="effect.steps.length" class="sum"><span class="soft">Total</span> <span class="figure">{{ effect.cost.words }}</span></p>
     <div class="buttons">
       <v-btn v-if="left[0] && !left[0].why" size="small" @click="tick(id, [left[0].step.id])">Tick the next step</v-btn>
       <v-btn v-if="left.length > 1 && !broken.length" size="small" @click="tick(id, left.map((s) => s.step.id))">Tick all {{ left.length }}</v-btn>
       <v-btn size="small" variant="text" @click="copy(effect.draft)">Copy</v-btn>
-      <v-btn size="small" variant="text" @click="discard(effect.draft)">Throw away</v-btn>
+      <v-btn size="small" variant="text" @click="discard(effect.draft)">Discard</v-btn>
     </div>
   </aside>
 </template>

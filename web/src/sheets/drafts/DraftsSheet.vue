@@ -82,14 +82,14 @@ const scale = computed(() => {
         <div class="parts" role="group" aria-label="Draft">
           <button v-for="d in drafts" :key="d.id" :aria-pressed="d.id === shownId" @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">{{ d.name }}</button>
         </div>
-        <label v-if="others.length" class="against">beside <select v-model="otherId" class="field" aria-label="Beside another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
-        <v-btn size="small" variant="text" @click="begin()">Begin another</v-btn>
-        <p class="soft legend">Dashed is new, struck out goes, arrows move.</p>
+        <label v-if="others.length" class="against">next to <select v-model="otherId" class="field" aria-label="Next to another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
+        <v-btn size="small" variant="text" @click="begin()">Start another</v-btn>
+        <p class="soft legend">Dashed: new. Struck out: removed. Arrow: moved.</p>
     </template>
     <section v-if="!drafts.length" class="first">
       <h1>No draft yet</h1>
-      <p>A draft is a list of planned changes on top of the lab as built. While it is chosen, everything you do goes into it: drag, type lines, remove. Then compare it, put prices to its steps, and tick them off as they are done.</p>
-      <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Begin a draft</v-btn>
+      <p>A draft is a list of planned changes on top of the lab as built. While you work in it, all your changes go into it: drag, type lines, remove. Then compare it, price its steps, and tick them off as you carry them out.</p>
+      <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Start a draft</v-btn>
     </section>
     <div v-else class="body">
         <div class="compared">

@@ -24,7 +24,7 @@ const here = (f: Finding) => !onlyHere.value || f.records.some((r) => r.id === w
 const open = computed(() => findings.value.filter((f) => isOpen(f) && here(f)))
 const accepted = computed(() => findings.value.filter((f) => !isOpen(f) && here(f)))
 const groups = computed(() => (['act', 'watch', 'note'] as const).map((level) => ({ level, list: open.value.filter((f) => f.level === level) })).filter((g) => g.list.length))
-const hints = { act: 'something is wrong', watch: 'it may become wrong', note: 'good to know' }
+const hints = { act: 'wrong now', watch: 'may go wrong', note: 'good to know' }
 const past = computed(() => lab.value?.view.kind === 'past')
 
 async function ask(f: Finding) {
@@ -52,7 +52,7 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
       <label v-if="work.rack" class="only"><input v-model="onlyHere" type="checkbox" /> only {{ work.rack.name }}</label>
     </template>
     <div class="list" data-scroll>
-      <p v-if="!findings.length" class="empty">The checks noticed nothing. They look for too much weight, things that meet in depth, things on nothing, heavy above light, states that do not go with places, what is not placed yet, parts that do not go in, and cables that do not go in, are too long, too short, faulty or lead nowhere.</p>
+      <p v-if="!findings.length" class="empty">The checks noticed nothing. They look for overloaded racks, devices that collide in depth, devices with nothing under them, heavy above light, states that do not match places, unplaced devices, parts that do not fit, and cables that do not fit, are too long, too short, faulty or lead nowhere.</p>
       <section v-for="g in groups" :key="g.level" :aria-label="g.level">
         <h2><LevelMark :level="g.level" /> <small class="soft">{{ hints[g.level] }}</small></h2>
         <ul>
@@ -64,10 +64,10 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
               <button v-if="!past" class="to quiet" @click="ask(f)">Accept…</button>
             </div>
             <form v-if="accepting === f.key" class="accept" @submit.prevent="accept(f)" @keydown.esc.stop="accepting = ''">
-              <label>Why it may stay <input id="reason" v-model="reason" maxlength="500" required autocomplete="off" /></label>
+              <label>Why this is acceptable <input id="reason" v-model="reason" maxlength="500" required autocomplete="off" /></label>
               <label>Look again on <input v-model="again" type="date" /></label>
               <v-btn size="small" type="submit" :disabled="!reason.trim()">Accept</v-btn>
-              <v-btn size="small" variant="text" @click="accepting = ''">Leave it open</v-btn>
+              <v-btn size="small" variant="text" @click="accepting = ''">Cancel</v-btn>
             </form>
           </li>
         </ul>
@@ -78,7 +78,7 @@ const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `n
           <li v-for="f in accepted" :key="f.key" class="soft" :data-finding="f.key">
             <button class="say" @click="f.records[0] && pick(f.records[0])">{{ f.say }}</button>
             <p class="why">{{ f.accepted?.reason }}{{ f.accepted?.again_on ? `, until ${days(f.accepted.again_on)}` : '' }}</p>
-            <div v-if="!past" class="does"><button class="to quiet" @click="reopen(f)">Open it again</button></div>
+            <div v-if="!past" class="does"><button class="to quiet" @click="reopen(f)">Reopen</button></div>
           </li>
         </ul>
       </section>

@@ -17,7 +17,7 @@ const most = computed(() => Math.max(1, ...years.value.map(total)))
 const parts = [
   { field: 'new_minor' as const, word: 'new' },
   { field: 'used_minor' as const, word: 'used' },
-  { field: 'other_minor' as const, word: 'not known which' },
+  { field: 'other_minor' as const, word: 'new or used unknown' },
 ]
 const plot = { w: 460, h: 190, left: 8, foot: 24, top: 20 }
 const bars = computed(() => {
@@ -41,7 +41,7 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
     <section>
       <h2>Spent</h2>
       <p>
-        At least <b class="figure">{{ data.paid }}</b> was paid<template v-if="data.unpriced">; {{ data.unpriced }} things have no price written down</template><template v-if="data.free">, {{ data.free }} came for nothing</template>.
+        At least <b class="figure">{{ data.paid }}</b> was paid<template v-if="data.unpriced">; {{ data.unpriced }} devices have no price</template><template v-if="data.free">, {{ data.free }} were free</template>.
         <template v-if="data.yearly_minor || data.yearly_unknown"> Licences and subscriptions come to {{ data.yearly_unknown ? 'at least ' : '' }}<b class="figure">{{ data.yearly }}</b> a year.</template>
       </p>
       <svg v-if="bars.length" :viewBox="`0 0 ${plot.w} ${plot.h}`" role="img" aria-label="Spent by year">
@@ -55,11 +55,11 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
           <text :x="b.x + b.w / 2" :y="plot.h - 7" text-anchor="middle">{{ b.year }}</text>
         </g>
       </svg>
-      <p class="key"><i class="new" /> new <i class="used" /> used <i class="not" /> not known which</p>
+      <p class="key"><i class="new" /> new <i class="used" /> used <i class="not" /> new or used unknown</p>
     </section>
     <section>
-      <h2>Ends</h2>
-      <p v-if="!data.endings.length" class="soft">Nothing is written down that ends: no warranty, return, licence or battery.</p>
+      <h2>Expiring</h2>
+      <p v-if="!data.endings.length" class="soft">Nothing documented that expires: no warranty, return window, licence or battery.</p>
       <table v-else>
         <tbody>
           <tr v-for="e in data.endings" :key="e.record.id + e.what" :class="{ soon: e.days >= 0 && e.days < 31, over: e.days < 0 }">

@@ -34,7 +34,7 @@ async function gone() {
   <article class="pane card">
     <RecordCard :record="key" :card="card" :still="!mine">
       <template #head>
-        <p v-if="!mine && !fixed" class="soft">It comes with Levelstaff; copy it into this lab to change it.</p>
+        <p v-if="!mine && !fixed" class="soft">Included with Levelstaff; copy it into this lab to change it.</p>
         <div class="faces">
           <figure v-for="f in faces" :key="f.name">
             <svg :viewBox="`0 0 ${wide} ${high}`" role="img" :aria-label="`${sheet.name}, ${f.name}`"><DeviceFace :device="thing" :box="{ x: 0, y: 0, w: wide, h: high }" :scale="scale" :back="f.back" /></svg>
@@ -44,8 +44,8 @@ async function gone() {
       </template>
       <template #remove>
         <v-btn v-if="!fixed" @click="emit('copy')">{{ mine ? 'Copy it' : 'Copy it into this lab' }}</v-btn>
-        <v-btn :href="`/api/v1/files/sheets.json?id=${encodeURIComponent(sheet.id)}`" download>Save it as a file</v-btn>
-        <v-btn v-if="mine" :disabled="users > 0" :title="users ? 'Some things have it' : ''" @click="gone">Remove it</v-btn>
+        <v-btn :href="`/api/v1/files/sheets.json?id=${encodeURIComponent(sheet.id)}`" download>Export</v-btn>
+        <v-btn v-if="mine" :disabled="users > 0" :title="users ? 'Some devices use it' : ''" @click="gone">Remove it</v-btn>
       </template>
     </RecordCard>
   </article>

@@ -17,7 +17,7 @@ const chosen = ref('')
 const fixed = computed(() => lab.value?.view.kind === 'past')
 const lists = computed(() => [
   { name: 'In this lab', sheets: own.value.filter((s) => hasWords(s, words.value)) },
-  { name: 'Come with Levelstaff', sheets: generic.value.filter((s) => hasWords(s, words.value)) },
+  { name: 'Included with Levelstaff', sheets: generic.value.filter((s) => hasWords(s, words.value)) },
 ])
 const shown = computed(() => [...own.value, ...generic.value].find((s) => s.id === chosen.value) ?? lists.value.flatMap((l) => l.sheets)[0])
 const mine = computed(() => !!shown.value && isOwn(shown.value))
@@ -63,10 +63,10 @@ function copy(sheet: Sheet) {
           </li>
         </ul>
       </template>
-      <p class="files"><a href="/api/v1/files/sheets.json" download>This lab’s sheets as a file</a><button v-if="!fixed" @click="work.dialog = 'files'">Sheets from a file</button></p>
+      <p class="files"><a href="/api/v1/files/sheets.json" download>Export this lab’s sheets</a><button v-if="!fixed" @click="work.dialog = 'files'">Import sheets</button></p>
     </nav>
     <SheetPane v-if="shown" :key="shown.id" :sheet="shown" :mine="mine && !fixed" :fixed="fixed" @copy="copy(shown)" @gone="chosen = ''" />
-    <p v-else class="soft">No sheet is called that.</p>
+    <p v-else class="soft">No spec sheet by that name.</p>
   </div>
 </template>
 

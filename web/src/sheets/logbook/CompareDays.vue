@@ -57,7 +57,7 @@ const marks = computed(() => marksOf(compared.value, rack.value?.id ?? ''))
       <FigureTable v-if="compared" :sides="[{ name: days(from), says: compared.from }, { name: days(to), says: compared.to }]" />
       <p v-if="compared && !compared.edits.length" class="soft">Between the end of {{ days(from) }} and the end of {{ days(to) }} nothing changed.</p>
       <ul data-edits>
-        <li v-for="(e, i) in compared?.edits" :key="i" :class="e.verb"><b>{{ e.title }}</b> {{ e.verb }} <span class="soft">{{ e.detail }}</span></li>
+        <li v-for="(e, i) in compared?.edits" :key="i" :class="e.verb"><b>{{ e.title }}</b>{{ e.says }}</li>
       </ul>
     </div>
     <div ref="room" class="room">

@@ -89,17 +89,17 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
   <SheetFrame>
     <template #bar>
       <template v-if="!comparing">
-        <input v-model="text" type="search" class="field filter" placeholder="with these words" aria-label="Only changes with these words" />
+        <input v-model="text" type="search" class="field filter" placeholder="containing" aria-label="Only changes containing" />
         <form v-if="!past" class="note" @submit.prevent="keepNote">
           <input v-model="noteDay" type="date" class="field" aria-label="Day of the note" required />
           <input v-model="noteText" class="field words" placeholder="a note by hand: cleaned the filters" aria-label="Note by hand" maxlength="2000" />
-          <v-btn size="small" type="submit" :disabled="!noteText.trim()">Write down</v-btn>
+          <v-btn size="small" type="submit" :disabled="!noteText.trim()">Add note</v-btn>
         </form>
       </template>
     </template>
     <CompareDays v-if="comparing" />
     <div v-else class="list" data-scroll>
-      <p v-if="!byDay.length" class="empty">{{ text ? `No change has “${text}” in its words.` : 'Nothing has been changed yet. Every change will stand here, with the way back.' }}</p>
+      <p v-if="!byDay.length" class="empty">{{ text ? `No change mentions “${text}”.` : 'Nothing has been changed yet. Every change will be listed here, with a way back.' }}</p>
       <section v-for="[day, is] in byDay" :key="day" :aria-label="days(day)">
         <h2>{{ days(day) }}</h2>
         <ul>
@@ -109,10 +109,10 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
             <button class="label" :aria-expanded="opened === e.revision" @click="open(e)"><span class="number figure">#{{ e.revision }}</span> {{ e.label }}</button>
             <span class="does">
               <button class="quiet" @click="lookAt(e.revision)">Look</button>
-              <button v-if="!past && e.revision < (lab?.revision ?? 0)" class="quiet" :title="`Takes back the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`" @click="backTo(e.revision)">Back to here</button>
+              <button v-if="!past && e.revision < (lab?.revision ?? 0)" class="quiet" :title="`Undoes the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`" @click="backTo(e.revision)">Back to here</button>
             </span>
             <ul v-if="opened === e.revision" class="edits">
-              <li v-for="(d, i) in edits" :key="i"><router-link v-if="d.to && !past" :to="d.to" :title="d.where"><b>{{ d.title }}</b></router-link><b v-else>{{ d.title }}</b> {{ d.verb }} {{ d.detail }}</li>
+              <li v-for="(d, i) in edits" :key="i"><router-link v-if="d.to && !past" :to="d.to" :title="d.where"><b>{{ d.title }}</b></router-link><b v-else>{{ d.title }}</b>{{ d.says }}</li>
             </ul>
           </li>
         </ul>

@@ -18,13 +18,13 @@ function begin(line: string) {
 
 <template>
   <section class="first">
-    <h1>Nothing is written down yet</h1>
-    <p>Stand in front of the rack and go from top to bottom, one line a thing. Begin with the rack itself:</p>
+    <h1>Nothing documented yet</h1>
+    <p>Stand in front of the rack and work from top to bottom, one line per device. Start with the rack itself:</p>
     <button v-for="l in lines" :key="l.line" class="step" @click="begin(l.line)">
       <code>{{ l.line }}</code>
       <span class="soft">{{ l.what }}</span>
     </button>
-    <p>Or type the whole of it as one text on the <a href="/rundown" @click.prevent="router.push('/rundown')">rundown page</a> and watch it being drawn.</p>
+    <p>Or type everything as one text on the <a href="/rundown" @click.prevent="router.push('/rundown')">rundown page</a> and watch it being drawn.</p>
   </section>
 </template>
 

@@ -135,7 +135,7 @@ const alsoSet = computed(() => new Set(props.also))
     <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
     <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />
     <g v-if="picked && !resizing && !work.port" class="handles" aria-hidden="true">
-      <rect v-for="edge in ['top', 'foot'] as const" :key="edge" :x="picked.box.x + picked.box.w / 2 - 15" :y="edge === 'top' ? picked.box.y - 5 : picked.box.y + picked.box.h - 2" width="30" height="7" rx="3" :data-pull="edge" @pointerdown.stop.prevent="pull(picked.device, edge, $event)"><title>Pull: take more units, or fewer</title></rect>
+      <rect v-for="edge in ['top', 'foot'] as const" :key="edge" :x="picked.box.x + picked.box.w / 2 - 15" :y="edge === 'top' ? picked.box.y - 5 : picked.box.y + picked.box.h - 2" width="30" height="7" rx="3" :data-pull="edge" @pointerdown.stop.prevent="pull(picked.device, edge, $event)"><title>Drag to take more or fewer units</title></rect>
     </g>
     <g v-if="resizing" class="resizing" data-resizing>
       <rect v-bind="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)" :width="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)?.w" :height="resizing.takes * u" rx="2" />

@@ -39,11 +39,11 @@ const space = computed(() => spaces.value.get(work.rack?.id ?? ''))
 const free = computed(() => {
   if (!space.value) return ''
   const { free_u: units, largest_u: largest, pieces } = space.value
-  if (!units) return 'No unit is free'
+  if (!units) return 'No free units'
   return pieces.length === 1 ? `${units}U free, in one piece` : `${units}U free in ${pieces.length} pieces, the largest ${largest}U`
 })
 const says = computed(() => (work.place || showing.value === 'side' ? '' : lenses.find((l) => l.value === work.lens)?.says))
-const sheet = computed(() => (work.place ? `${work.place.name}, things` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
+const sheet = computed(() => (work.place ? `${work.place.name}, devices` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
 
 function startLine(range: string, rack?: Rack) {
   if (rack) work.pickRack(rack.id)
@@ -67,7 +67,7 @@ const print = () => window.print()
   <SheetFrame :title="sheet" :whole="!work.rack" :bare="!lab || (!lab.racks.size && !work.place)" :without="(lab?.racks.size ?? 0) > 1 ? [] : ['all']">
     <template v-if="lab" #bar>
         <select v-if="work.rack && showing !== 'side'" v-model="work.lens" class="field" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
-        <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : showing === 'side' ? 'Dashed brass: room kept for cables. Dashed red: depth not known.' : free) }}</p>
+        <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : showing === 'side' ? 'Dashed brass: space kept for cables. Dashed red: depth not known.' : free) }}</p>
         <div class="tools">
           <template v-if="row">
             <v-btn size="small" variant="text" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.25)">−</v-btn>
@@ -75,9 +75,9 @@ const print = () => window.print()
           </template>
           <template v-if="work.rack">
             <v-btn v-if="!row && lab.view.kind !== 'past'" size="small" variant="text" :aria-pressed="making" @click="making = !making">Make room</v-btn>
-            <v-btn v-if="!row" size="small" variant="text" @click="work.dialog = 'fit'">Would it fit?</v-btn>
+            <v-btn v-if="!row" size="small" variant="text" @click="work.dialog = 'fit'">Does it fit?</v-btn>
             <v-menu location="bottom end">
-              <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Take away</v-btn></template>
+              <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Export</v-btn></template>
               <v-card class="away">
                 <v-btn variant="text" @click="print">Print</v-btn>
                 <v-btn variant="text" @click="save('svg')">SVG</v-btn>

@@ -55,7 +55,7 @@ const moved = (m: Schemas['RoomMove']): Device[] => {
 
 /** As built it is one change; in a draft a step for each move, to be ticked off one by one. */
 async function make() {
-  const label = `room made for ${units.value}U in ${props.rack.name}`
+  const label = `made room for ${units.value}U in ${props.rack.name}`
   if (lab.value?.view.kind === 'draft') {
     for (const m of moves.value) {
       if (!(await attempt(() => send('/api/v1/changes', { changes: moved(m).map(put) })))) return
@@ -74,9 +74,9 @@ async function make() {
     <label>Make room for <input v-model.number="units" type="number" min="1" :max="rack.height_u" aria-label="Units" @keydown.enter="moves.length && make()" /> U in one piece</label>
     <template v-if="room">
       <p v-if="room.why" class="bad">{{ room.why }}.</p>
-      <p v-else-if="!moves.length">Units {{ room.range }} are free as it is.</p>
+      <p v-else-if="!moves.length">Units {{ room.range }} are already free.</p>
       <template v-else>
-        <p class="soft">{{ room.fewest ? 'The fewest moves' : 'A way with few moves' }}: {{ room.range }} come free.</p>
+        <p class="soft">{{ room.fewest ? 'Fewest moves' : 'Few moves' }}: {{ room.range }} come free.</p>
         <ol>
           <li v-for="(m, i) in moves" :key="i">
             <button :aria-pressed="at === i + 1" @click="at = at === i + 1 ? 0 : i + 1"><b>{{ m.title }}</b> <span class="figure">{{ m.from || 'out' }} → {{ m.to || 'out for now' }}</span></button>

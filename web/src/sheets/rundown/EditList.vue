@@ -10,12 +10,12 @@ const most = 60
 
 <template>
   <div class="edits" tabindex="0" role="region" aria-label="What applying the text would do" aria-live="polite">
-    <p v-if="!edits.length && !mistakes.length" class="soft">The text says what the lab has.</p>
+    <p v-if="!edits.length && !mistakes.length" class="soft">The text matches the lab.</p>
     <ul>
       <li v-for="(m, i) in mistakes.slice(0, most)" :key="`m${i}`" class="mistake">
         <button @click="$emit('go', m)"><i>line {{ m.line }}</i>{{ m.detail }}</button>
       </li>
-      <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb"><i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b> {{ e.verb }} {{ e.detail }}</li>
+      <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb"><i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b>{{ e.says }}</li>
       <li v-if="edits.length > most" class="soft">and {{ edits.length - most }} more</li>
     </ul>
   </div>

@@ -79,7 +79,7 @@ onMounted(async () => {
 // Undo, or another window: the text follows the lab unless it is being edited.
 watch(lab, () => (edited.value ? check() : read()))
 onBeforeUnmount(() => editor.value?.destroy())
-onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm('The text has changes that are not applied. Leave them?'))
+onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm('The text has unapplied changes. Leave anyway?'))
 </script>
 
 <template>
@@ -89,15 +89,15 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
       <div class="act">
         <EditList :edits="edits" :mistakes="mistakes" @go="(m) => editor && (editor.focus(), editor.dispatch({ selection: { anchor: editor.state.doc.line(Math.min(m.line, editor.state.doc.lines)).from + m.column - 1 }, scrollIntoView: true }))" />
         <div class="buttons">
-          <v-btn :disabled="!edits.length" @click="apply">{{ mistakes.length && edits.length ? 'Apply the lines that read' : 'Apply' }}</v-btn>
-          <v-btn variant="text" :disabled="!edited" @click="read">Put back</v-btn>
+          <v-btn :disabled="!edits.length" @click="apply">{{ mistakes.length && edits.length ? 'Apply the lines without mistakes' : 'Apply' }}</v-btn>
+          <v-btn variant="text" :disabled="!edited" @click="read">Revert</v-btn>
         </div>
       </div>
     </section>
     <section class="drawn grid-paper">
       <div ref="room" class="room">
         <PreviewDrawing v-if="next && rack && width" :lab="next" :rack="rack" :held="held" :space="nextSpaces.get(rack.id)" :width="width" :height="height" :picked="here?.kind === 'device' ? here.id : ''" />
-        <p v-else-if="!rack" class="soft empty">The rack appears here as soon as there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code></p>
+        <p v-else-if="!rack" class="soft empty">The rack appears here once there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code></p>
       </div>
       <TitleBlock :sheet="rack ? `${rack.name}, from the text` : 'Rundown'" />
     </section>

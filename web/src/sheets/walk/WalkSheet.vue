@@ -169,21 +169,21 @@ const name = computed(() => work.place?.name ?? rack.value?.name ?? 'Elsewhere')
       <p v-for="c in fit" :key="c.about" class="fit" role="status">
         {{ c.say }} <b v-if="c.spare_mm !== undefined" :class="{ no: c.outcome === 'no' }">{{ Math.abs(Math.round(c.spare_mm * 10) / 10) }} mm {{ c.spare_mm < 0 ? 'too much' : 'to spare' }}.</b>
       </p>
-      <p v-if="!fit.length && gap.matters && !wrong" class="soft">It tells {{ gap.matters }}.</p>
+      <p v-if="!fit.length && gap.matters && !wrong" class="soft">It tells you {{ gap.matters }}.</p>
       <div class="ways">
-        <button @click="skip">Not now</button>
+        <button @click="skip">Skip</button>
         <button @click="set('nobody knows')">Nobody knows</button>
       </div>
       <p v-if="nextWords" class="soft">Next: {{ nextWords }}</p>
     </div>
     <div v-else-if="walk" class="ask">
-      <h2>{{ gaps.length ? 'That is all for this time' : 'Nothing is missing here' }}</h2>
+      <h2>{{ gaps.length ? 'That is all for now' : 'Nothing missing here' }}</h2>
       <p>{{ walk.known }} of {{ walk.of }} facts that matter are known.</p>
-      <div v-if="gaps.length" class="ways"><button @click="again">Once more through the {{ gaps.length }} left out</button></div>
+      <div v-if="gaps.length" class="ways"><button @click="again">Go back to the {{ gaps.length }} skipped</button></div>
     </div>
     <footer>
       <button class="back" :disabled="!gap" @click="back">‹ Back</button>
-      <button class="keep" :disabled="!gap" @click="keep">{{ answer.trim() ? 'Keep, and next ›' : 'Next ›' }}</button>
+      <button class="keep" :disabled="!gap" @click="keep">{{ answer.trim() ? 'Save, next ›' : 'Next ›' }}</button>
     </footer>
   </main>
 </template>
