@@ -5,6 +5,9 @@ PORT ?= 8640
 VERSION ?= $(shell git describe --tags --always --dirty 2>/dev/null || echo dev)
 WEB := $(shell git ls-files web/src web/index.html web/public web/vite.config.ts web/package.json 2>/dev/null)
 
+# One set of flags, so that what one command has compiled the next one takes.
+export GOFLAGS := $(shell go env GOFLAGS) -trimpath
+
 export npm_config_audit = false
 export npm_config_fund = false
 export npm_config_update_notifier = false
@@ -44,7 +47,7 @@ fuzz:
 	go test ./core/rundown -run '^$$' -fuzz FuzzRundown $(FUZZ)
 	go test ./core/rundown -run '^$$' -fuzz FuzzFact $(FUZZ)
 	go test ./core/rundown -run '^$$' -fuzz FuzzEnd $(FUZZ)
-	go test ./core/gear -run '^$$' -fuzz FuzzFilter $(FUZZ)
+	go test ./core/table -run '^$$' -fuzz FuzzFilter $(FUZZ)
 	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
@@ -61,7 +64,7 @@ clean:
 	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts web/src/api/core.gen.ts
 
 bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'demo/photos/*.jpg' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
-	go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
+	go build -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
 
 bin/openapi.json web/src/api/core.gen.ts &: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
 	@mkdir -p bin

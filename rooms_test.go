@@ -25,6 +25,7 @@ var below = map[string][]string{
 	"core/card":      {"core/text", "core/lab", "core/rundown", "core/gear"},
 	"core/report":    {"core/text", "core/lab", "core/rack", "core/cabling", "core/rundown", "core/gear", "core/finding"},
 	"core/finding":   {"core/text", "core/lab", "core/rack", "core/cabling", "core/rundown", "core/gear"},
+	"core/labtest":   {"core/lab", "core/rundown"},
 	"demo":           {"core/lab", "core/rundown", "core/draft", "core/finding", "picture"},
 	"exchange":       {"core/text", "core/lab", "core/cabling", "core/rundown", "core/gear", "core/table"},
 	"picture":        {},

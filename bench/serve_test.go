@@ -147,7 +147,7 @@ func BenchmarkReadersWhile200ChangesASecond(b *testing.B) {
 	}
 }
 
-// writing makes a change each two hundredth of a second until it is told to
+// writing makes a change each two hundredth of a second until it is stopped to
 // stop, and says how many.
 func writing(b *testing.B, url string, stop <-chan struct{}) (n int) {
 	var device map[string]any

@@ -93,7 +93,7 @@ func (s Sheet) RefusedWords() string {
 
 // Read reads a file of devices or parts, a workbook or text: a line of column
 // names, then a line for each. Commas, semicolons or tabs may stand between. A
-// device or part is told by its id, or else by its name; one that the lab does
+// device or part is known by its id, or else by its name; one that the lab does
 // not have is new. A column that is missing, or left out, leaves that fact
 // alone, an empty cell makes it unknown. What the lab has and the file has not
 // stays. The error is about the file as a whole; what is wrong with a line is

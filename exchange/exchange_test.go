@@ -15,27 +15,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 	"levelstaff/exchange"
 )
-
-func counter() func() lab.ID {
-	n := 0
-	return func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }
-}
 
 const small = `rack "Pantry": 12U
 5-6 server "anvil": 24kg, for "the library"
 3 left half mini pc "wren": 120mm deep
 2 shelf "board": pi "finch"
 ? hub "=1+1": note "'quoted, and\nno more"`
-
-func from(t testing.TB, text string) *lab.Lab {
-	t.Helper()
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: counter()})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
 
 // house is the demo lab with plans and notes.
 func house(t testing.TB) *lab.Lab {
@@ -78,7 +67,7 @@ func TestThePublishedSchemasAreCurrent(t *testing.T) {
 		}
 		is, err := os.ReadFile(published)
 		require.NoError(t, err)
-		assert.True(t, string(text)+"\n" == string(is), "%s: go test ./exchange -update writes it anew", published)
+		assert.True(t, string(text)+"\n" == string(is), "%s: go test ./exchange -update writes it again", published)
 	}
 }
 
@@ -106,18 +95,18 @@ func TestWhatIsWrittenIsWhatTheSchemaSays(t *testing.T) {
 }
 
 func TestDevicesGoOutAndInAsCSV(t *testing.T) {
-	l := from(t, small)
+	l := labtest.From(t, small)
 	var out bytes.Buffer
 	require.NoError(t, exchange.Devices.WriteCSV(&out, l))
 	assert.Contains(t, out.String(), `'=1+1`, "a spreadsheet must not take it for a formula")
-	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, counter())
+	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 	require.NoError(t, err)
 	assert.Empty(t, sheet.Changes)
 	for _, row := range sheet.Rows {
 		assert.Equal(t, exchange.RowSame, row.Verb, "%+v", row)
 	}
-	racks := from(t, `rack "Pantry": 12U`)
-	sheet, err = exchange.Devices.Read(racks, out.Bytes(), exchange.Taking{}, counter())
+	racks := labtest.From(t, `rack "Pantry": 12U`)
+	sheet, err = exchange.Devices.Read(racks, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 	require.NoError(t, err)
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	all, err := racks.Apply(sheet.Changes)
@@ -126,9 +115,9 @@ func TestDevicesGoOutAndInAsCSV(t *testing.T) {
 }
 
 func TestWhatALineOfAFileDoes(t *testing.T) {
-	l := from(t, small)
+	l := labtest.From(t, small)
 	read := func(text string) (said []string) {
-		ids := counter()
+		ids := labtest.IDs("")
 		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{}, func() lab.ID { return "new-" + ids() })
 		require.NoError(t, err, text)
 		for _, row := range sheet.Rows {
@@ -173,7 +162,7 @@ func TestWhatIsRefusedSaysWhereAndWhy(t *testing.T) {
 				_, err = exchange.ReadJSON(data)
 			} else {
 				var sheet exchange.Sheet
-				sheet, err = exchange.Devices.Read(from(t, small), data, exchange.Taking{}, counter())
+				sheet, err = exchange.Devices.Read(labtest.From(t, small), data, exchange.Taking{}, labtest.IDs(""))
 				assert.Empty(t, sheet.Changes)
 				for _, row := range sheet.Rows {
 					if row.Verb == exchange.RowRefused {
@@ -200,7 +189,7 @@ func FuzzCSV(f *testing.F) {
 	f.Add([]byte("device,seat,kind\nanvil,1,drive\n"))
 	f.Add([]byte("Host;Bay;Capacity (GB)\nanvil;2;8000\n"))
 	f.Add([]byte("From,From port,To,Length (ft),Color\nanvil,port 1 rear,core 2,3,Blue\n"))
-	l := from(f, small)
+	l := labtest.From(f, small)
 	f.Fuzz(func(t *testing.T, data []byte) {
 		for _, of := range []*exchange.Listing{exchange.Devices, exchange.Parts, exchange.Cables} {
 			for _, how := range []exchange.Taking{{}, {Guess: true, Kind: "drive"}} {
@@ -213,7 +202,7 @@ func FuzzCSV(f *testing.F) {
 // takeAndWrite sees to it that a file is refused and changes nothing, or is
 // taken by Apply and comes back the same from what is written then.
 func takeAndWrite(t *testing.T, l *lab.Lab, of *exchange.Listing, how exchange.Taking, data []byte) {
-	sheet, err := of.Read(l, data, how, counter())
+	sheet, err := of.Read(l, data, how, labtest.IDs(""))
 	if err != nil || sheet.Refused > 0 {
 		if len(sheet.Changes) > 0 {
 			t.Fatalf("%q is refused and changes something", data)
@@ -226,7 +215,7 @@ func takeAndWrite(t *testing.T, l *lab.Lab, of *exchange.Listing, how exchange.T
 	}
 	var out bytes.Buffer
 	require.NoError(t, of.WriteCSV(&out, next))
-	again, err := of.Read(next, out.Bytes(), exchange.Taking{}, counter())
+	again, err := of.Read(next, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 	if err != nil || len(again.Changes) > 0 || again.Refused > 0 {
 		t.Fatalf("%q is written as\n%s\nwhich reads as %v %+v", data, out.String(), err, again)
 	}

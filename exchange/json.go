@@ -33,7 +33,7 @@ func WriteJSON(w io.Writer, l *lab.Lab) error {
 	return writeJSON(w, File{Format, Version, l.All()})
 }
 
-// ReadJSON reads a lab that WriteJSON wrote, or somebody by hand. Nothing that
+// ReadJSON reads a lab that WriteJSON wrote, or someone by hand. Nothing that
 // the file has and a lab has not is passed over. The error is a sentence that
 // says where in the file it is about.
 func ReadJSON(data []byte) (*lab.Lab, error) {
@@ -142,7 +142,7 @@ func plain(err error) error {
 	return errors.New(text)
 }
 
-// Schema is the JSON Schema (draft 2020-12) of a File.
+// Schema is the JSON Schema (draft-07) of a File.
 func Schema() ([]byte, error) {
 	return schemaOf(File{}, "A home lab, as levelstaff save lab.json writes it")
 }

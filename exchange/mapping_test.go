@@ -8,13 +8,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/exchange"
 )
 
 // taken is what the columns of a file were taken for, with their units.
 func taken(t *testing.T, firstLine string) []string {
 	t.Helper()
-	sheet, err := exchange.Devices.Read(lab.New(), []byte(firstLine), exchange.Taking{Guess: true}, counter())
+	sheet, err := exchange.Devices.Read(lab.New(), []byte(firstLine), exchange.Taking{Guess: true}, labtest.IDs(""))
 	require.NoError(t, err)
 	var list []string
 	for _, c := range sheet.Columns {
@@ -38,9 +39,9 @@ func TestColumnsOfSomebodyElsesFileAreGuessed(t *testing.T) {
 }
 
 func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
-	l := from(t, small)
+	l := labtest.From(t, small)
 	read := func(text string, columns ...string) exchange.Row {
-		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{Guess: true, Columns: columns}, counter())
+		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{Guess: true, Columns: columns}, labtest.IDs(""))
 		require.NoError(t, err)
 		require.Len(t, sheet.Rows, 1)
 		return sheet.Rows[0]
@@ -58,9 +59,9 @@ func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 }
 
 func TestColumnsMappedByHand(t *testing.T) {
-	l := from(t, small)
+	l := labtest.From(t, small)
 	text := []byte("a,b,c\nlark,7.5,whatever\n")
-	sheet, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"}, counter())
+	sheet, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"}, labtest.IDs(""))
 	require.NoError(t, err)
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	d := sheet.Changes[0].After.(lab.Device)
@@ -70,25 +71,25 @@ func TestColumnsMappedByHand(t *testing.T) {
 	assert.Equal(t, []exchange.FileColumn{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"}, {Name: "c", Sample: "whatever"}}, sheet.Columns)
 
 	for say, columns := range map[string][]string{
-		"mapped: 2":              {"name", "weight_kg"},
+		"mapped: 2": {"name", "weight_kg"},
 		"there is no column \"shoe\" to read “b” as": {"name", "shoe", ""},
-		"both “a” and “c” are taken for name":         {"name", "", "name"},
-		"which device each line is about":   {"", "weight_kg", ""},
+		"both “a” and “c” are taken for name":        {"name", "", "name"},
+		"which device each line is about":            {"", "weight_kg", ""},
 	} {
-		_, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: columns}, counter())
+		_, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: columns}, labtest.IDs(""))
 		assert.ErrorContains(t, err, say)
 	}
-	sheet, err = exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true}, counter())
+	sheet, err = exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true}, labtest.IDs(""))
 	require.NoError(t, err, "while one is still mapping, every line is refused instead")
 	assert.Equal(t, 1, sheet.Refused)
 }
 
 func TestFilesThatAreFarTooLarge(t *testing.T) {
 	long := "name,kind\n" + strings.Repeat("x,hub\n", 50_002)
-	_, err := exchange.Devices.Read(lab.New(), []byte(long), exchange.Taking{}, counter())
+	_, err := exchange.Devices.Read(lab.New(), []byte(long), exchange.Taking{}, labtest.IDs(""))
 	assert.ErrorContains(t, err, "more than 50000 lines")
 	wide := "name" + strings.Repeat(",Moon phase", 300) + "\n"
-	_, err = exchange.Devices.Read(lab.New(), []byte(wide), exchange.Taking{Guess: true}, counter())
+	_, err = exchange.Devices.Read(lab.New(), []byte(wide), exchange.Taking{Guess: true}, labtest.IDs(""))
 	assert.ErrorContains(t, err, "line 1 has 301 columns; at most 300 are read")
 }
 

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 	"levelstaff/exchange"
 )
@@ -25,7 +26,7 @@ ordered 2x supply: 750W`
 // then.
 func partsRead(t *testing.T, l *lab.Lab, how exchange.Taking, text string) ([]string, *lab.Lab) {
 	t.Helper()
-	sheet, err := exchange.Parts.Read(l, []byte(text), how, counter())
+	sheet, err := exchange.Parts.Read(l, []byte(text), how, labtest.IDs(""))
 	require.NoError(t, err)
 	var said []string
 	for _, row := range sheet.Rows {
@@ -41,8 +42,8 @@ func partsRead(t *testing.T, l *lab.Lab, how exchange.Taking, text string) ([]st
 }
 
 func TestFilesOfPartsComeBackTheSame(t *testing.T) {
-	l := from(t, withParts)
-	bare := from(t, `rack "Pantry": 12U
+	l := labtest.From(t, withParts)
+	bare := labtest.From(t, `rack "Pantry": 12U
 5-6 server "anvil": 8 bays 3.5in sata, 4 memory slots
 8 nas "silo": 4 bays 3.5in sata`)
 	for name, write := range map[string]func(*bytes.Buffer) error{
@@ -51,11 +52,11 @@ func TestFilesOfPartsComeBackTheSame(t *testing.T) {
 	} {
 		var out bytes.Buffer
 		require.NoError(t, write(&out), name)
-		same, err := exchange.Parts.Read(l, out.Bytes(), exchange.Taking{}, counter())
+		same, err := exchange.Parts.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 		require.NoError(t, err, name)
 		assert.Empty(t, same.Changes, name)
 		assert.Len(t, same.Rows, 7, name)
-		other, err := exchange.Parts.Read(bare, out.Bytes(), exchange.Taking{}, counter())
+		other, err := exchange.Parts.Read(bare, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 		require.NoError(t, err, name)
 		require.Zero(t, other.Refused, "%s: %+v", name, other.Rows)
 		next, err := bare.Apply(other.Changes)
@@ -65,7 +66,7 @@ func TestFilesOfPartsComeBackTheSame(t *testing.T) {
 }
 
 func TestWhatALineOfAFileOfPartsDoes(t *testing.T) {
-	l := from(t, withParts)
+	l := labtest.From(t, withParts)
 	said, next := partsRead(t, l, exchange.Taking{}, "name,device,seat\nvault 1,silo,1\ncold spare,anvil,1\n")
 	assert.Equal(t, []string{"changed vault 1: from anvil, bay 1 to silo, bay 1", "changed cold spare: from the spares bin to anvil, bay 1"}, said, "one takes the place of the other")
 	assert.Contains(t, rundown.Print(next), `bay 1 drive "cold spare"`)
@@ -82,7 +83,7 @@ func TestWhatALineOfAFileOfPartsDoes(t *testing.T) {
 }
 
 func TestLinesOfPartsThatAreRefused(t *testing.T) {
-	l := from(t, withParts+"\n"+`? switch "twin"
+	l := labtest.From(t, withParts+"\n"+`? switch "twin"
 ? switch "twin"`)
 	for text, say := range map[string]string{
 		"name,device,seat\nvault 1,nowhere,1\n":                 "device: there is no device called “nowhere”",

@@ -59,7 +59,7 @@ type reading struct {
 
 // wrong refuses a line.
 func (r *reading) wrong(format string, args ...any) {
-	if r.Verb != RowRefused { // the first reason is told
+	if r.Verb != RowRefused { // the first reason is reported
 		r.Verb, r.Say = RowRefused, fmt.Sprintf(format, args...)
 	}
 }

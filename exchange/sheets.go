@@ -31,7 +31,7 @@ func IsSheets(data []byte) bool {
 	return json.Unmarshal(data, &says) == nil && says.Format == SheetsFormat
 }
 
-// ReadSheets reads what WriteSheets wrote, or somebody by hand. The error is a
+// ReadSheets reads what WriteSheets wrote, or someone by hand. The error is a
 // sentence that says where in the file it is about.
 func ReadSheets(data []byte) ([]lab.SpecSheet, error) {
 	var fields map[string]json.RawMessage

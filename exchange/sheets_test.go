@@ -10,6 +10,7 @@ import (
 
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/exchange"
 )
 
@@ -23,7 +24,7 @@ func TestSheetsGoFromOneLabToAnother(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, generic, back)
 
-	l := from(t, `sheet "Fell R28": server, 2U high, 24kg`)
+	l := labtest.From(t, `sheet "Fell R28": server, 2U high, 24kg`)
 	own := slices.Collect(lab.Each[lab.SpecSheet](l))[0]
 	heavier, other := own, lab.SpecSheet{ID: "theirs", Name: "Tarn 8", Kind: "switch"}
 	kg := 30.0

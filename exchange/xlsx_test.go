@@ -15,6 +15,7 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 	"levelstaff/exchange"
 )
@@ -23,14 +24,7 @@ func kitted(t *testing.T) *lab.Lab {
 	t.Helper()
 	text, err := os.ReadFile("../core/rundown/testdata/good/parts.rundown")
 	require.NoError(t, err)
-	p := rundown.Load(lab.New(), rundown.Parse(string(text)), rundown.Options{All: true, NewID: newIDs("n")})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
-
-func newIDs(prefix string) func() lab.ID {
-	n := 0
-	return func() lab.ID { n++; return lab.ID(fmt.Sprintf("%s%04d", prefix, n)) }
+	return labtest.From(t, string(text))
 }
 
 func workbook(t *testing.T, l *lab.Lab) []byte {
@@ -43,7 +37,7 @@ func workbook(t *testing.T, l *lab.Lab) []byte {
 // Every fact of a device goes into a file and comes back the same.
 func TestFilesOfDevicesComeBackTheSame(t *testing.T) {
 	l := kitted(t)
-	sheet, err := exchange.Devices.Read(l, workbook(t, l), exchange.Taking{}, newIDs("x"))
+	sheet, err := exchange.Devices.Read(l, workbook(t, l), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	for _, r := range sheet.Rows {
 		assert.Equal(t, exchange.RowSame, r.Verb, "%s: %s", r.Title, r.Say)
@@ -51,7 +45,7 @@ func TestFilesOfDevicesComeBackTheSame(t *testing.T) {
 	assert.Empty(t, sheet.Changes)
 	var text bytes.Buffer
 	require.NoError(t, exchange.Devices.WriteCSV(&text, l))
-	sheet, err = exchange.Devices.Read(l, text.Bytes(), exchange.Taking{}, newIDs("x"))
+	sheet, err = exchange.Devices.Read(l, text.Bytes(), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	assert.Empty(t, sheet.Changes)
 	assert.Zero(t, sheet.Refused)
@@ -83,7 +77,7 @@ func TestAWorkbookThatWasEditedIsLoaded(t *testing.T) {
 	set("bare", "bays", "12 bays 2.5in nvme")
 	var out bytes.Buffer
 	require.NoError(t, book.Write(&out))
-	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, newIDs("x"))
+	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	next, err := l.Apply(sheet.Changes)
 	require.NoError(t, err)
@@ -96,7 +90,7 @@ func TestAWorkbookThatWasEditedIsLoaded(t *testing.T) {
 	set("anvil", "warranty_until", "31.02.2027")
 	out.Reset()
 	require.NoError(t, book.Write(&out))
-	sheet, err = exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, newIDs("x"))
+	sheet, err = exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, sheet.Refused)
 	assert.Empty(t, sheet.Changes, "all or nothing")
@@ -135,7 +129,7 @@ func TestWorkbooksThatAreNone(t *testing.T) {
 		"one that is far too tall":      {many.Bytes(), "more than 50000 rows"},
 		"an archive with nothing in it": {[]byte("PK\x03\x04"), "cannot be read"},
 	} {
-		_, err := exchange.Devices.Read(lab.New(), c.data, exchange.Taking{}, newIDs("x"))
+		_, err := exchange.Devices.Read(lab.New(), c.data, exchange.Taking{}, labtest.IDs("x"))
 		assert.ErrorContains(t, err, c.say, name)
 	}
 }
@@ -156,7 +150,7 @@ func TestLibreOfficeReadsTheWorkbook(t *testing.T) {
 	for _, shown := range []string{"anvil", "£240", "8 bays 2.5in", "2027-03-09"} {
 		assert.True(t, strings.Contains(string(text), shown), "%s is not in what LibreOffice shows", shown)
 	}
-	again, err := exchange.Devices.Read(kitted(t), text, exchange.Taking{}, newIDs("x"))
+	again, err := exchange.Devices.Read(kitted(t), text, exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	assert.Zero(t, again.Refused)
 	assert.Empty(t, again.Changes)

@@ -39,7 +39,7 @@ type Picture struct {
 	HeightPX  int
 }
 
-// Refused says what is wrong with a file, in a sentence for whoever sent it.
+// Refused says what is wrong with a file, in a sentence for its sender.
 type Refused struct{ Why string }
 
 func (r *Refused) Error() string { return r.Why }
@@ -47,7 +47,7 @@ func (r *Refused) Error() string { return r.Why }
 func refused(format string, values ...any) error { return &Refused{fmt.Sprintf(format, values...)} }
 
 // Read makes a picture of a JPEG, PNG, WebP or GIF file. It is turned the way
-// it was held, and encoded anew, so that where and when it was taken, with
+// it was held, and encoded again, so that where and when it was taken, with
 // which camera, and whatever else the file carried, is gone. The error is a
 // Refused if the file is none of these, larger than MaxPixels, or damaged.
 func Read(data []byte) (Picture, error) {

@@ -19,7 +19,7 @@ import (
 	"levelstaff/store"
 )
 
-// The door. While the owner has no passphrase everybody on this machine is
+// Access. While the owner has no passphrase anyone on this machine is
 // let in, and nobody else can connect (cmd/levelstaff sees to that). With one,
 // a request needs the cookie of a session or a token; only healthz and the
 // sign-in page answer without.
@@ -180,7 +180,7 @@ func (d *door) cookie(ctx context.Context, secret string) (person, error) {
 	return person{owner: true, secret: key}, nil
 }
 
-// signedIn lets in who is signed in, and shows the others the door.
+// signedIn lets in who is signed in, and sends the others to the sign-in page.
 func (s *Server) signedIn(c fiber.Ctx) error {
 	who, err := s.who(c)
 	if err != nil {
@@ -199,7 +199,7 @@ func (s *Server) signedIn(c fiber.Ctx) error {
 	return problem(fiber.StatusUnauthorized, "Sign in first, at /sign-in, or send a token: Authorization: Bearer …")
 }
 
-// ownerOnly keeps tokens from the door itself.
+// ownerOnly keeps tokens from access settings.
 func (s *Server) ownerOnly(c fiber.Ctx) error {
 	who, err := s.who(c)
 	if err != nil {

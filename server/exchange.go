@@ -81,7 +81,7 @@ func (s *Server) backup(c fiber.Ctx) error {
 	return file(c, "levelstaff-"+string(lab.DayOf(time.Now()))+".db", "application/vnd.sqlite3", data)
 }
 
-// WholeFile is the text of a file that somebody picked.
+// WholeFile is the text of a picked file.
 type WholeFile struct {
 	Base
 	Text   string `json:"text" required:"true" description:"What is in the file"`

@@ -27,7 +27,7 @@ func (s *Server) guard(c fiber.Ctx) error {
 	if !s.config.goesBy(host) {
 		return problem(fiber.StatusMisdirectedRequest, "Levelstaff is not known as %q. If that is the address you use, set it with --outer-url.", host)
 	}
-	// What is packed has a size that nobody knows before it is unpacked.
+	// The size of what is packed is unknown before it is unpacked.
 	if packed := c.Get(fiber.HeaderContentEncoding); packed != "" && packed != "identity" {
 		return problem(fiber.StatusUnsupportedMediaType, "Send the body as it is, without Content-Encoding: %s.", packed)
 	}
@@ -79,7 +79,7 @@ func (c Config) ownOrigin(origin, host string) bool {
 }
 
 // from is the address a request comes from. Behind a proxy on this machine it
-// is the last one that the proxy says; what stands before it anybody can write.
+// is the last one that the proxy says; what stands before it can be forged.
 func (s *Server) from(c fiber.Ctx) string {
 	ip := c.RequestCtx().RemoteIP()
 	if s.config.Outer == nil || !ip.IsLoopback() {

@@ -339,7 +339,7 @@ func deltaOf(before, after *lab.Lab, changes []lab.Change) Delta {
 		d.Records.Add(c.After)
 		was, ok := c.Before.(lab.Settings)
 		if is, also := c.After.(lab.Settings); ok && also && was.Numbering != is.Numbering {
-			touchAll(touched, after) // every rail is numbered anew
+			touchAll(touched, after) // every rail is renumbered
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(touched)) {

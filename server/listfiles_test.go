@@ -45,10 +45,10 @@ func TestAListIsLookedAtBeforeItIsTaken(t *testing.T) {
 	assert.Len(t, s.ask("POST", "/api/v1/undo", `{"base_revision":2}`).json["removed"], 1, "it is one change")
 
 	for say, more := range map[string]map[string]any{
-		"mapped: 1": {"columns": []string{"name"}},
-		"there is no column":             {"columns": []string{"name", "shoe", ""}},
-		"are taken for name":             {"columns": []string{"name", "name", ""}},
-		"is not a kind of device":        {"kind": "toaster", "columns": nil},
+		"mapped: 1":               {"columns": []string{"name"}},
+		"there is no column":      {"columns": []string{"name", "shoe", ""}},
+		"are taken for name":      {"columns": []string{"name", "name", ""}},
+		"is not a kind of device": {"kind": "toaster", "columns": nil},
 	} {
 		body := map[string]any{"base_revision": 3, "guess": true, "text": theirs["text"]}
 		for k, v := range more {

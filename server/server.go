@@ -72,7 +72,7 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	}
 	app := fiber.New(fiber.Config{
 		AppName: "Levelstaff", ErrorHandler: answerProblem, BodyLimit: maxBody, Immutable: true,
-		ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
+		ReadTimeout: readTimeout, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
 	})
 	// Answers are not compressed on the way: compressing the large lab takes
 	// longer than all the rest.
@@ -130,6 +130,9 @@ func servePages(app *fiber.App, pages fs.FS) error {
 // pagePath is an address that the pages make themselves: a sheet and, behind
 // it, one of its parts or what it is about.
 var pagePath = regexp.MustCompile(`^/([a-z]+(/[a-zA-Z0-9-]+)?)?$`)
+
+// readTimeout is how long a request may take to arrive.
+const readTimeout = 30 * time.Second
 
 // foreverSeconds is how long a file whose name has its hash in it may be kept.
 const foreverSeconds = 365 * 24 * 60 * 60

@@ -220,7 +220,7 @@ func (s *Store) DailyBackup(ctx context.Context, day time.Time, keep int) (made 
 func backupName(day time.Time) string { return "levelstaff-" + day.Format(time.DateOnly) + ".db" }
 
 // dailyBackups lists the daily backups of a directory, the oldest first. Files
-// that somebody put there under other names are not among them.
+// that were put there under other names are not among them.
 func dailyBackups(dir string) ([]string, error) {
 	entries, err := os.ReadDir(dir)
 	if err != nil {

@@ -14,7 +14,7 @@ type Unwritable struct {
 	err error
 }
 
-// Error says what to mend.
+// Error says what to fix.
 func (u *Unwritable) Error() string { return u.Why }
 
 // Unwrap is what the disk said.

@@ -24,7 +24,7 @@ type Session struct {
 // May is what a token lets its bearer do.
 type May string
 
-// A token is for reading, or for everything but the door itself.
+// A token is for reading, or for everything but access settings.
 const (
 	MayRead May = "read"
 	MayAll  May = "full"

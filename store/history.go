@@ -5,7 +5,7 @@ import (
 	"fmt"
 )
 
-// history is which changes can be taken back and which made again, as the
+// history is which changes can be undone and which redone, as the
 // logbook tells it: a new change ends what could be made again.
 type history struct {
 	undo, redo stack

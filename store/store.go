@@ -124,7 +124,7 @@ func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before,
 }
 
 // Undo takes the latest change that still counts back, Redo makes the latest
-// one that was taken back again. Both are changes themselves. base must be the
+// one that was undone. Both are changes themselves. base must be the
 // revision as it stands, or else the maker would not know what goes.
 func (s *Store) Undo(ctx context.Context, base int64) (Entry, error) {
 	return s.back(ctx, base, true)
@@ -278,7 +278,7 @@ func statements(e Entry) ([]statement, error) {
 }
 
 // mostPrepared bounds the statements that are kept prepared. There is one for
-// each set of columns that somebody changes together.
+// each set of columns that are changed together.
 const mostPrepared = 200
 
 // prepared is the statement of a query, prepared the first time.

@@ -3,7 +3,6 @@ package store_test
 import (
 	"context"
 	"database/sql"
-	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 	"levelstaff/demo"
 	"levelstaff/store"
@@ -70,14 +70,12 @@ func TestEverythingIsThereAfterARestart(t *testing.T) {
 func TestSpecsAndPartsAreThereAfterARestart(t *testing.T) {
 	text, err := os.ReadFile("../core/rundown/testdata/good/parts.rundown")
 	require.NoError(t, err)
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(string(text)), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("n%03d", n)) }})
-	require.Empty(t, p.Mistakes)
+	l := labtest.From(t, string(text))
 	dir := t.TempDir()
 	s := open(t, dir)
-	_, err = s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, p.Lab), nil })
+	_, err = s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(t, err)
-	anvil, _ := rundown.DeviceNamed(p.Lab)("anvil")
+	anvil, _ := rundown.DeviceNamed(l)("anvil")
 	put(t, s, lab.Photo{ID: "f", Device: anvil, File: strings.Repeat("0a", 32), Caption: "from behind", WidthPX: 4, HeightPX: 3}, lab.Filter{ID: "v", Name: "big", Text: "ram>1GB", Columns: []string{"name", "ram"}, Sort: "-ram", Group: "kind"})
 	before := s.Now()
 	require.NoError(t, s.Close())

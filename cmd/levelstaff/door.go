@@ -19,8 +19,8 @@ import (
 func passphraseCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "passphrase",
-		Short: "Set the owner's passphrase; whoever is signed in is signed out",
-		Long: "Set the owner's passphrase; whoever is signed in is signed out.\n\nIt is asked for twice on a terminal, or read as one line from standard input. With a\n" +
+		Short: "Set the owner's passphrase; everyone signed in is signed out",
+		Long: "Set the owner's passphrase; everyone signed in is signed out.\n\nIt is asked for twice on a terminal, or read as one line from standard input. With a\n" +
 			"passphrase every page and every request needs it, or a token, from this machine too.",
 		Args: usage(cobra.NoArgs),
 	}

@@ -64,7 +64,7 @@ func TestAPassphraseLocksTheLab(t *testing.T) {
 	require.NoError(t, stop())
 }
 
-// certificate makes one for this machine that nobody has signed but itself.
+// certificate makes a self-signed one for this machine.
 func certificate(t *testing.T) (cert, key string, pool *x509.CertPool) {
 	t.Helper()
 	private, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)

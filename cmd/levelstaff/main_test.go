@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -228,4 +229,24 @@ func TestTheDemoLabIsLivedInAndLoads(t *testing.T) {
 	assert.InDelta(t, 55, devices, 8)
 	assert.Greater(t, unknown, 10, "some facts are not known")
 	assert.Len(t, states, 6, "every state occurs")
+}
+
+// The README's list of commands is the list there is, and each has its flags.
+func TestTheReadmeHasEveryCommand(t *testing.T) {
+	text, err := os.ReadFile("../../README.md")
+	require.NoError(t, err)
+	listed := map[string]string{}
+	for _, m := range regexp.MustCompile(`(?m)^levelstaff (\w+)(.*)$`).FindAllStringSubmatch(string(text), -1) {
+		listed[m[1]] = m[2]
+	}
+	for _, c := range root().Commands() {
+		line, ok := listed[c.Name()]
+		assert.True(t, ok, "%s is missing", c.Name())
+		for _, flag := range regexp.MustCompile(`--([a-z-]+)`).FindAllStringSubmatch(line, -1) {
+			c.InitDefaultHelpFlag()
+			assert.NotNil(t, c.Flags().Lookup(flag[1]), "%s has no --%s", c.Name(), flag[1])
+		}
+		delete(listed, c.Name())
+	}
+	assert.Empty(t, listed, "commands that there are not")
 }

@@ -149,7 +149,7 @@ func (f doorFlags) config() (server.Config, error) {
 	return config, nil
 }
 
-// mayListen refuses to let anybody near an unlocked lab but this machine.
+// mayListen refuses to serve an unlocked lab to other machines.
 func mayListen(ctx context.Context, st *store.Store, config server.Config, listen, data string) error {
 	if !config.Wide && config.Outer == nil {
 		return nil

@@ -108,7 +108,7 @@ func Bin(l *lab.Lab) []Spare {
 		if c.State != lab.CableSpare {
 			continue
 		}
-		s := sort{kind: c.Kind, colour: c.Colour, m: -1} // of a length nobody knows
+		s := sort{kind: c.Kind, colour: c.Colour, m: -1} // of unknown length
 		if c.LengthM != nil {
 			s.m = *c.LengthM
 		}

@@ -10,18 +10,9 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 )
-
-// read is the lab that a rundown tells of.
-func read(t *testing.T, text string) *lab.Lab {
-	t.Helper()
-	n := 0
-	id := func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: id})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
 
 func at(t *testing.T, l *lab.Lab, name, port string) lab.End {
 	t.Helper()
@@ -60,7 +51,7 @@ func words(tr cabling.Trail) string {
 }
 
 func TestATrailGoesThroughPanelsToTheLastPort(t *testing.T) {
-	l := read(t, house+`core/3 - PP1/3 0.25m cat6
+	l := labtest.From(t, house+`core/3 - PP1/3 0.25m cat6
 PP1/3 = plate/1 cat6 via "stairs run"
 plate/1 - ap/1 1m cat6, label "up"
 `)
@@ -89,7 +80,7 @@ func TestHowTrailsEnd(t *testing.T) {
 		"in the rear of a panel from below": {"PP1/1 rear - core/1", "PP1", "1", "core/1 PP1/1", cabling.EndsAtGap},
 	} {
 		t.Run(name, func(t *testing.T) {
-			l := read(t, house+c.lines+"\n")
+			l := labtest.From(t, house+c.lines+"\n")
 			tr := trail(t, l, c.from, c.port)
 			assert.Equal(t, c.end, tr.End)
 			assert.Equal(t, c.stops, words(tr))
@@ -103,7 +94,7 @@ func TestHowTrailsEnd(t *testing.T) {
 }
 
 func TestWhichPortsMayBePartners(t *testing.T) {
-	l := read(t, house+"pdu \"strip\": 2 outlets c13\ncore/2 - PP1/2, label \"A2\"\n")
+	l := labtest.From(t, house+"pdu \"strip\": 2 outlets c13\ncore/2 - PP1/2, label \"A2\"\n")
 	w := cabling.Of(l)
 	partner := func(from, port, to, key string) (lab.CableKind, string) {
 		id := at(t, l, to, key).Device
@@ -143,13 +134,13 @@ func TestHowFullARunIs(t *testing.T) {
 		for i := range n {
 			text += fmt.Sprintf("PP1/%d = ? cat6 via \"stairs run\"\n", i+1)
 		}
-		l := read(t, text)
+		l := labtest.From(t, text)
 		use := cabling.Of(l).Runs()[0]
 		require.NotNil(t, use.More)
 		assert.Equal(t, want, *use.More, n)
 		assert.Equal(t, n > 6, use.Over, n)
 	}
-	l := read(t, house+"PP1/1 = ? via \"stairs run\"\n")
+	l := labtest.From(t, house+"PP1/1 = ? via \"stairs run\"\n")
 	use := cabling.Of(l).Runs()[0]
 	assert.Nil(t, use.More, "what goes in beside a cable nobody knows, nobody knows")
 	assert.Equal(t, 1, use.Unknown)
@@ -171,7 +162,7 @@ func TestLengthsFromTheRack(t *testing.T) {
 	// in two rows of 12, 16 mm each; the switch has 4 columns of cages beside
 	// them. So the panel's begin at 465.1 - 192 = 273.1 mm, the switch's at
 	// 465.1 - 256 = 209.1 mm, and port 2 stands 16 mm to the right of port 1.
-	l := read(t, house+"core/1 - PP1/1\ncore/2 - PP1/2 via left\nfast/1 - silo/1\nanvil/1 - core/24\ncore/5 - ap/1\n")
+	l := labtest.From(t, house+"core/1 - PP1/1\ncore/2 - PP1/2 via left\nfast/1 - silo/1\nanvil/1 - core/24\ncore/5 - ap/1\n")
 	need := map[string]float64{}
 	for c := range cabling.Of(l).Plugged {
 		if m, ok := c.NeedM(); ok {
@@ -192,7 +183,7 @@ func must(t *testing.T, l *lab.Lab, rack string) lab.ID {
 }
 
 func TestLabelsFollowThePatternAndAreUnique(t *testing.T) {
-	l := read(t, house+"core/3 - PP1/3 2m\ncore/4 - silo/1\nPP1/3 = plate/1\nfast/1 - ?, label \"PP1.03\"\n")
+	l := labtest.From(t, house+"core/3 - PP1/3 2m\ncore/4 - silo/1\nPP1/3 = plate/1\nfast/1 - ?, label \"PP1.03\"\n")
 	w := cabling.Of(l)
 	var some []lab.Cable
 	for c := range lab.Each[lab.Cable](l) {
@@ -221,7 +212,7 @@ func TestLabelsFollowThePatternAndAreUnique(t *testing.T) {
 }
 
 func TestWhatIsToBuy(t *testing.T) {
-	built := read(t, house+`core/1 - PP1/1 0.5m yellow cat6, faulty
+	built := labtest.From(t, house+`core/1 - PP1/1 0.5m yellow cat6, faulty
 core/2 - PP1/2 0.15m yellow cat6
 spare lead 0.3m blue cat6
 spare lead 0.5m yellow cat6
@@ -238,7 +229,7 @@ spare lead 0.5m yellow cat6
 }
 
 func TestTheSparesBinCountsAlikeLeadsTogether(t *testing.T) {
-	l := read(t, house+"spare 5x lead 0.5m yellow cat6\nspare lead blue\nspare lead 0.5m yellow cat6a\nspare 2x lead 0.5m yellow cat6\ncore/1 - PP1/1 0.5m yellow cat6\n")
+	l := labtest.From(t, house+"spare 5x lead 0.5m yellow cat6\nspare lead blue\nspare lead 0.5m yellow cat6a\nspare 2x lead 0.5m yellow cat6\ncore/1 - PP1/1 0.5m yellow cat6\n")
 	var said []string
 	for _, s := range cabling.Bin(l) {
 		m := "?"

@@ -118,7 +118,7 @@ func (k Kind) Most(m float64, portsMb int) int {
 // Goes is how sure it is that a cable goes into a port.
 type Goes int
 
-// A cable goes in, does not, or nobody can tell.
+// A cable fits, does not, or that is unknown.
 const (
 	GoesUnknown Goes = iota
 	GoesIn

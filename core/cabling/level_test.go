@@ -10,10 +10,11 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 func TestWhereAFastDeviceCouldBePluggedIn(t *testing.T) {
-	l := read(t, house+"fast/1 - PP1/1 0.5m cat6\nPP1/1 = plate/1 18m cat6\nfast/2 - silo/1\n")
+	l := labtest.From(t, house+"fast/1 - PP1/1 0.5m cat6\nPP1/1 = plate/1 18m cat6\nfast/2 - silo/1\n")
 	var said []string
 	for _, o := range cabling.Of(l).Openings(10_000) {
 		if !strings.HasPrefix(o.Title, "core/") || o.Port == "s1" || o.Port == "1" {
@@ -24,7 +25,7 @@ func TestWhereAFastDeviceCouldBePluggedIn(t *testing.T) {
 }
 
 func TestUsedAndFreePorts(t *testing.T) {
-	l := read(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome"`, 1)+"core/1 - PP1/1\ncore/2 - PP1/2\n")
+	l := labtest.From(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome"`, 1)+"core/1 - PP1/1\ncore/2 - PP1/2\n")
 	level := cabling.Of(l).LevelOf([]lab.ID{at(t, l, "core", "1").Device})
 	require.Len(t, level, 3, "copper, cages, an inlet")
 	assert.Equal(t, cabling.PortLevel{Family: lab.Copper, Connector: "rj45", Name: "RJ45", SpeedMb: 1000, Used: 2, Free: 20, Broken: 1, Reserved: 1}, level[0])
@@ -35,7 +36,7 @@ func TestUsedAndFreePorts(t *testing.T) {
 // core has 24 and 4, fast has 8, and gate one that is known by its cable; what
 // does not run, a panel, and power count for nothing.
 func TestPortsThatOthersArePluggedInto(t *testing.T) {
-	l := read(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`, 1)+`? power strip "strip": 2 outlets c13
+	l := labtest.From(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`, 1)+`? power strip "strip": 2 outlets c13
 ? switch "old", spare: 8 ports rj45
 ? router "gate"
 core/1 - PP1/1
@@ -50,7 +51,7 @@ gate/plug - strip/out1 c13
 }
 
 func TestWaysIn(t *testing.T) {
-	l := read(t, house+`kvm switch "desk kvm": 4 ports kvm
+	l := labtest.From(t, house+`kvm switch "desk kvm": 4 ports kvm
 console server "lines": 2 ports serial, port serial2 tcp 7002
 server "bolt": 1 ports rs232, 1 ports vga, port 9 "x", 9 ports rj45, port 1 "mgmt", remote "10.0.0.9"
 patch panel "video": 2 ports hdmi

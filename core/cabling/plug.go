@@ -138,8 +138,8 @@ func portWords(connector string, family lab.Family) string {
 	return connectorWords(connector)
 }
 
-// Trouble is why a lead and a port it is in do not go together, with what
-// would fix it, and the device that has the port; "" where they do, or nobody
+// Trouble is why a lead does not fit a port it is in, with what
+// would fix it, and the device that has the port; "" where it fits, or nothing is
 // can tell.
 func (c Lead) Trouble() (say string, at lab.Device) {
 	k, known := KindOf(c.Kind)
@@ -184,7 +184,7 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 }
 
 // modeOf is the fibre that the transceiver in a port is for, "" where there is
-// none or nobody knows.
+// none or that is unknown.
 func (w *Wiring) modeOf(d *device, i int) string {
 	if family, _ := d.ports.Link(i); family != lab.Cages {
 		return ""

@@ -8,10 +8,11 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 func TestWhatHangsOnAPort(t *testing.T) {
-	l := read(t, house+`core/1 - PP1/1
+	l := labtest.From(t, house+`core/1 - PP1/1
 PP1/1 = plate/1
 plate/1 - ap/1
 core/2 - silo/1

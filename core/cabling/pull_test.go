@@ -11,10 +11,11 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 func TestThePullSheetOfAServer(t *testing.T) {
-	l := read(t, house+`core/1 - silo/1 1m yellow cat6, label "S1"
+	l := labtest.From(t, house+`core/1 - silo/1 1m yellow cat6, label "S1"
 fast/1 - silo/2 blue cat6
 core/2 - anvil/1 via right
 PP1/9 - fast/2 via over
@@ -43,7 +44,7 @@ core/in1 - silo/in1
 
 // A panel is no end of a link, and still every link through it is lost.
 func TestWhatGoesDarkWithoutAPanel(t *testing.T) {
-	l := read(t, house+`core/3 - PP1/3
+	l := labtest.From(t, house+`core/3 - PP1/3
 PP1/3 = plate/1
 plate/1 - ap/1
 core/4 - PP1/4

@@ -10,13 +10,14 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 // need is how long the one lead of a lab has to be, in millimetres; -1 where
 // nobody can say.
 func need(t *testing.T, text string) float64 {
 	t.Helper()
-	l := read(t, text)
+	l := labtest.From(t, text)
 	for c := range cabling.Of(l).Plugged {
 		if m, ok := c.NeedM(); ok {
 			return m * 1000
@@ -69,7 +70,7 @@ func TestALeadsLengthByTheWayItTakes(t *testing.T) {
 }
 
 func TestARunTellsTheLengthOfWhatLiesInIt(t *testing.T) {
-	l := read(t, house+"PP1/1 = plate/1 cat6 via \"stairs run\"\nPP1/2 = plate/2 cat6\n")
+	l := labtest.From(t, house+"PP1/1 = plate/1 cat6 via \"stairs run\"\nPP1/2 = plate/2 cat6\n")
 	var said []string
 	for c := range cabling.Of(l).Plugged {
 		if length, ok := c.Should(); ok {
@@ -96,7 +97,7 @@ func TestHowManyMoreGoIntoARun(t *testing.T) {
 		for i := range cables {
 			text += fmt.Sprintf("P/%d = ? cat6 via duct\n", i+1)
 		}
-		uses := cabling.Of(read(t, text)).Runs()
+		uses := cabling.Of(labtest.From(t, text)).Runs()
 		require.Len(t, uses, 1)
 		use := uses[0]
 		assert.Equal(t, cables, use.Cables)
@@ -109,15 +110,15 @@ func TestHowManyMoreGoIntoARun(t *testing.T) {
 			assert.Equal(t, []string{"P/1 rear", "?"}, []string{use.Holds[0].A, use.Holds[0].B})
 		}
 	}
-	unknown := cabling.Of(read(t, "run \"duct\": 10m, inside 25mm\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? via duct\nP/2 = ? cat6 via duct\n")).Runs()[0]
+	unknown := cabling.Of(labtest.From(t, "run \"duct\": 10m, inside 25mm\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? via duct\nP/2 = ? cat6 via duct\n")).Runs()[0]
 	assert.Equal(t, 1, unknown.Unknown)
 	assert.Nil(t, unknown.More, "beside a cable of no known width nobody can say what goes in")
-	bare := cabling.Of(read(t, "run \"shaft\": 10m\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? cat6 via shaft\n")).Runs()[0]
+	bare := cabling.Of(labtest.From(t, "run \"shaft\": 10m\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? cat6 via shaft\n")).Runs()[0]
 	assert.Nil(t, bare.FilledP)
 }
 
 func TestTheLevelOfEachRackAndOfTheLab(t *testing.T) {
-	l := read(t, house+"rack \"S\": 6U\n6 switch \"small\": 4 ports rj45 1G, port 2 broken, port 3 reserved \"camera\"\ncore/1 - PP1/1\nsmall/1 - ap/1\n")
+	l := labtest.From(t, house+"rack \"S\": 6U\n6 switch \"small\": 4 ports rj45 1G, port 2 broken, port 3 reserved \"camera\"\ncore/1 - PP1/1\nsmall/1 - ap/1\n")
 	levels := cabling.LevelsOf(l)
 	require.Len(t, levels.Racks, 2)
 	var said []string
@@ -140,7 +141,7 @@ func TestTheLevelOfEachRackAndOfTheLab(t *testing.T) {
 }
 
 func TestLabelsOfWhatIsPluggedInNowhere(t *testing.T) {
-	l := read(t, house+"spare lead 1m blue cat6\n")
+	l := labtest.From(t, house+"spare lead 1m blue cat6\n")
 	var spare []lab.Cable
 	for c := range lab.Each[lab.Cable](l) {
 		spare = append(spare, c)

@@ -10,10 +10,11 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 func TestAReplacedSwitchKeepsItsCablesByPort(t *testing.T) {
-	l := read(t, house+"? switch \"small\": takes 1U, 8 ports rj45 1G/2.5G, 1 ports sfp+ 10G\ncore/1 - PP1/1\ncore/9 - PP1/9\ncore/s1 - anvil/s1\nsmall/2 - ap/1\ncore/2 - silo/2\n")
+	l := labtest.From(t, house+"? switch \"small\": takes 1U, 8 ports rj45 1G/2.5G, 1 ports sfp+ 10G\ncore/1 - PP1/1\ncore/9 - PP1/9\ncore/s1 - anvil/s1\nsmall/2 - ap/1\ncore/2 - silo/2\n")
 	old, _ := lab.Find[lab.Device](l, at(t, l, "core", "1").Device)
 	by, _ := lab.Find[lab.Device](l, at(t, l, "small", "1").Device)
 	changes, carried := cabling.Replace(l, old, by)
@@ -35,7 +36,7 @@ func TestAReplacedSwitchKeepsItsCablesByPort(t *testing.T) {
 // A transceiver goes along with its cable, into a cage that is free; what is
 // faulty is no spare because something better took its place.
 func TestAReplacedSwitchHandsItsTransceiversOn(t *testing.T) {
-	l := read(t, strings.Replace(house, "10 server", `	cage 1 transceiver "SR 1": for sfp+, 10000 mbit, offers lc
+	l := labtest.From(t, strings.Replace(house, "10 server", `	cage 1 transceiver "SR 1": for sfp+, 10000 mbit, offers lc
 	cage 2 transceiver "SR 2": for sfp+, 10000 mbit, offers lc
 	cage 3 transceiver "SR 3": for sfp+, 10000 mbit, offers lc
 10 server`, 1)+`? switch "heir", spare: takes 1U, 24 ports rj45 1G, 2 ports sfp+ 10G
@@ -70,7 +71,7 @@ core/1 - PP1/1
 }
 
 func TestSwappedLeads(t *testing.T) {
-	l := read(t, house+"core/1 - PP1/1\ncore/2 - PP1/2\ncore/3 - core/4\n")
+	l := labtest.From(t, house+"core/1 - PP1/1\ncore/2 - PP1/2\ncore/3 - core/4\n")
 	for _, c := range []struct{ a, b, want string }{
 		{"1", "2", "core/2 - PP1/1, core/1 - PP1/2, core/3 - core/4"},
 		{"1", "9", "core/9 - PP1/1, core/2 - PP1/2, core/3 - core/4"},

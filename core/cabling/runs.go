@@ -25,7 +25,7 @@ type InRun struct {
 	A     string `json:"a" required:"true" description:"Where its ends are, ? for an unknown one"`
 	B     string `json:"b" required:"true"`
 	Hex   string `json:"hex,omitempty"`
-	// Guessed is whether nobody knows what kind it is.
+	// Guessed is whether its kind is unknown.
 	WideMM  float64 `json:"wide_mm" required:"true" description:"Its usual outside diameter; that of Cat 6 while its kind is unknown"`
 	Guessed bool    `json:"guessed,omitempty" description:"Its kind is unknown"`
 }
@@ -74,7 +74,7 @@ func (w *Wiring) UseOf(r lab.Run) RunUse {
 	use.FilledP, use.MostP = &percent, &most
 	use.Over = percent > most
 	if use.Unknown > 0 {
-		return use // what goes in beside them nobody can say
+		return use // what fits beside them is unknown
 	}
 	// Two may fill less than three may, so ask from the most down.
 	more := max(0, int((inside*mostFill(1)-filled)/areaMM2(cat6.WideMM)))

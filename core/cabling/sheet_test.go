@@ -10,6 +10,7 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 // byWords finds a cable by its label, or by where it goes from and to.
@@ -25,7 +26,7 @@ func byWords(t *testing.T, l *lab.Lab, words string) lab.Cable {
 }
 
 func TestPortsAsTheyAreDrawn(t *testing.T) {
-	l := read(t, strings.Replace(house, "24 ports rj45 1G\n", "24 ports rj45 1G, port 2 \"porch\" note \"stiff\"\n", 1)+
+	l := labtest.From(t, strings.Replace(house, "24 ports rj45 1G\n", "24 ports rj45 1G, port 2 \"porch\" note \"stiff\"\n", 1)+
 		"core/1 - PP1/1 yellow, label \"A\"\nPP1/1 = plate/1 cat6\nPP1/2 = ?\n")
 	w := cabling.Of(l)
 	jacks := w.Jacks(at(t, l, "PP1", "1").Device)
@@ -45,7 +46,7 @@ func TestPortsAsTheyAreDrawn(t *testing.T) {
 }
 
 func TestLeadsAsTheElevationDrawsThem(t *testing.T) {
-	l := read(t, house+"core/1 - PP1/1 yellow via left\ncore/2 - ap/1\nsilo/1 - fast/1 \"#112233\"\nPP1/1 = plate/1\ncore/3 - core/4\n")
+	l := labtest.From(t, house+"core/1 - PP1/1 yellow via left\ncore/2 - ap/1\nsilo/1 - fast/1 \"#112233\"\nPP1/1 = plate/1\ncore/3 - core/4\n")
 	w := cabling.Of(l)
 	var rack lab.Rack
 	for rack = range lab.Each[lab.Rack](l) {
@@ -62,7 +63,7 @@ func TestLeadsAsTheElevationDrawsThem(t *testing.T) {
 // Every port and lead of one trail goes by one name, so that it lights up
 // wherever it is drawn; also where the trail is a circle.
 func TestOneTrailHasOneName(t *testing.T) {
-	l := read(t, house+"core/1 - PP1/1\nPP1/1 = PP1/5\nPP1/5 - silo/1\nPP1/8 - PP1/9\nPP1/8 = PP1/9\nPP1/10 = ?\n")
+	l := labtest.From(t, house+"core/1 - PP1/1\nPP1/1 = PP1/5\nPP1/5 - silo/1\nPP1/8 - PP1/9\nPP1/8 = PP1/9\nPP1/10 = ?\n")
 	w := cabling.Of(l)
 	names := map[lab.ID][]string{}
 	for d := range lab.Each[lab.Device](l) {
@@ -85,7 +86,7 @@ func TestOneTrailHasOneName(t *testing.T) {
 }
 
 func TestWhatACableMeansIsHeldAgainstTheLegend(t *testing.T) {
-	l := read(t, house+`nas "box": 2 ports rj45
+	l := labtest.From(t, house+`nas "box": 2 ports rj45
 camera "eye": 1 ports rj45
 console server "lines": 2 ports serial
 server "bolt": 1 ports rj45 called "mgmt", 1 ports rs232
@@ -129,7 +130,7 @@ core/5 - ap/1 label "air"
 }
 
 func TestWhyAReplacedDeviceLeavesACableOpen(t *testing.T) {
-	l := read(t, house+`? patch panel "PP9": 4 ports rj45
+	l := labtest.From(t, house+`? patch panel "PP9": 4 ports rj45
 ? wall plate "no ports"
 core/3 - PP1/3
 PP1/3 = plate/1
@@ -153,7 +154,7 @@ PP1/9 - core/9
 	assert.Equal(t, []string{"3 3", "3 3", "9 9"}, why("no ports"), "of whose ports nobody knows anything")
 }
 
-func TestWhichTransceiverWouldMendIt(t *testing.T) {
+func TestWhichTransceiverWouldFixIt(t *testing.T) {
 	for line, say := range map[string]string{
 		"core/s1 - silo/1 1m cat6":          "Cat 6 does not fit core/s1, an SFP+ cage; a transceiver with an RJ45 socket would fit",
 		"core/s1 - anvil/s1 2m om3":         "OM3 fibre does not fit core/s1, an SFP+ cage; a multimode transceiver with an LC socket would fit",
@@ -163,7 +164,7 @@ func TestWhichTransceiverWouldMendIt(t *testing.T) {
 		"odd/e1 - core/1 1m cat6":           "",
 		"core/s1 - anvil/s1 2m single-mode": "single-mode fibre does not fit core/s1, an SFP+ cage; a single-mode transceiver with an LC socket would fit",
 	} {
-		l := read(t, house+"hub \"odd\": 1 ports e\n"+line+"\n")
+		l := labtest.From(t, house+"hub \"odd\": 1 ports e\n"+line+"\n")
 		for c := range cabling.Of(l).Plugged {
 			said, _ := c.Trouble()
 			assert.True(t, strings.HasPrefix(said, say) && (say != "" || said == ""), "%s: %s", line, said)
@@ -174,7 +175,7 @@ func TestWhichTransceiverWouldMendIt(t *testing.T) {
 // Each lead that lies across is named, and the one change that frees most is
 // told.
 func TestWhatLiesAcrossAndWhatWouldHelpMost(t *testing.T) {
-	l := read(t, `rack "R": 9U, 800mm deep
+	l := labtest.From(t, `rack "R": 9U, 800mm deep
 9 patch panel "P": 8 ports rj45
 8 server "a": 1 ports rj45
 7 server "b": 1 ports rj45
@@ -212,7 +213,7 @@ h/1 - a/1 via over
 }
 
 func TestASweepGoesThroughCablesOnceAndMayEndEarly(t *testing.T) {
-	l := read(t, house+"core/1 - PP1/1 yellow, label \"A\"\nspare lead 1m blue cat6\n")
+	l := labtest.From(t, house+"core/1 - PP1/1 yellow, label \"A\"\nspare lead 1m blue cat6\n")
 	w := cabling.Of(l)
 	plugged, all := 0, 0
 	for range w.Plugged {

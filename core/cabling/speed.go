@@ -210,7 +210,7 @@ func (u *sum) held() (string, int) {
 type Route struct {
 	Path
 	LengthM float64
-	Lacks   int   // cables whose length nobody knows
+	Lacks   int   // cables of unknown length
 	Speed   Speed // without who holds it down
 	FastMb  int   // what the faster of its two ports could
 	PortMb  int   // the least that a port on the way allows; 0 while unknown

@@ -9,6 +9,7 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 func TestTheSpeedAWholeWayCarries(t *testing.T) {
@@ -28,7 +29,7 @@ func TestTheSpeedAWholeWayCarries(t *testing.T) {
 		"where the way ends there is no one": {"core/1 - PP1/1 1m cat6", "core", "1", "?", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
-			l := read(t, house+c.lines+"\n")
+			l := labtest.From(t, house+c.lines+"\n")
 			var tr cabling.Trail
 			if c.from == "" {
 				tr = cabling.Of(l).TrailsOf(at(t, l, "ap", "1").Device)[0]
@@ -72,7 +73,7 @@ func TestACableCarriesWhatItsPortsAskFor(t *testing.T) {
 
 func TestATransceiverIsWhatACageTakesAndRunsAt(t *testing.T) {
 	with := strings.Replace(house, "10 server", "\tcage 1 transceiver: for sfp+, 1000 mbit, offers \"lc\", single-mode\n\tcage 2 transceiver: for sfp+, 10000 mbit, offers rj45\n10 server", 1)
-	l := read(t, with+"core/s1 - anvil/s1 2m dac\ncore/s2 - silo/1 2m cat6\ncore/s3 - silo/2 2m cat6\ncore/s4 - anvil/s2 3m single-mode\n")
+	l := labtest.From(t, with+"core/s1 - anvil/s1 2m dac\ncore/s2 - silo/1 2m cat6\ncore/s3 - silo/2 2m cat6\ncore/s4 - anvil/s2 3m single-mode\n")
 	var said []string
 	for c := range cabling.Of(l).Plugged {
 		say, _ := c.Trouble()
@@ -87,7 +88,7 @@ func TestATransceiverIsWhatACageTakesAndRunsAt(t *testing.T) {
 }
 
 func TestAFibreIsForTheModeOfItsTransceivers(t *testing.T) {
-	l := read(t, strings.Replace(house, "10 server", `	cage 1 transceiver: for sfp+, 10000 mbit, offers lc, single-mode
+	l := labtest.From(t, strings.Replace(house, "10 server", `	cage 1 transceiver: for sfp+, 10000 mbit, offers lc, single-mode
 	cage 2 transceiver: for sfp+, 10000 mbit, offers lc, multimode
 	cage 3 transceiver: for sfp+, 10000 mbit, offers lc
 10 server`, 1)+`? switch "far": 3 ports sfp+ 10G

@@ -168,7 +168,7 @@ func (w *Wiring) trailAt(s int32) (Trail, bool) {
 	return w.detail(w.follow(before)), true
 }
 
-// sooner reports whether a trail is told from the one end rather than from the
+// sooner reports whether a trail starts at the one end rather than at the
 // other: from a switch's port before any other device's, from that before a
 // panel's, from the older one.
 func (w *Wiring) sooner(a, b int32) bool {

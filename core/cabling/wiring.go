@@ -35,9 +35,9 @@ type Wiring struct {
 type device struct {
 	lab.Device
 	ports lab.Ports
-	named []string // ports nobody wrote down, known by what is plugged into them
+	named []string // undocumented ports, known by what is plugged into them
 	from  int32    // the number of its first port
-	rank  int8     // trails are told from the lowest
+	rank  int8     // trails start at the lowest
 }
 
 // newDevice is a device of a lab with its ports.
@@ -123,7 +123,7 @@ type place struct {
 	rear         bool
 }
 
-// places finds where each end of each cable is, and so the ports that nobody
+// places finds where each end of each cable is, and so the ports that
 // wrote down.
 func (w *Wiring) places() [][2]place {
 	places := make([][2]place, len(w.cables))

@@ -42,7 +42,7 @@ type Known struct {
 // From is where a fact is from.
 type From string
 
-// A record says it itself, or its sheet does; or nobody will ever know.
+// The record says it itself, or its sheet does; or it will stay unknown.
 const (
 	FromOwn   From = "own"
 	FromSheet From = "sheet"

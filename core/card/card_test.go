@@ -1,7 +1,6 @@
 package card_test
 
 import (
-	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,18 +8,11 @@ import (
 
 	"levelstaff/core/card"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 )
 
 // from reads a lab; its records' ids count up.
-func from(t *testing.T, text string) *lab.Lab {
-	t.Helper()
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("n%04d", n)) }})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
-
 func named(t *testing.T, l *lab.Lab, kind lab.RecordKind, name string) lab.Record {
 	t.Helper()
 	for r := range l.Records(kind) {
@@ -57,7 +49,7 @@ in "Pantry room" access point "ap": nobody knows "weight_kg"
 anvil/1 = kite/1`
 
 func TestACardTellsWhereEachFactIsFrom(t *testing.T) {
-	l := from(t, house)
+	l := labtest.From(t, house)
 	anvil := card.Of(l, named(t, l, lab.KindDevice, "anvil"))
 	assert.Equal(t, "Pantry 12-15", anvil.Record.Where)
 	assert.Equal(t, "server", anvil.Sort)
@@ -77,7 +69,7 @@ func TestACardTellsWhereEachFactIsFrom(t *testing.T) {
 }
 
 func TestWhatHangsOnARecord(t *testing.T) {
-	l := from(t, house)
+	l := labtest.From(t, house)
 	things := func(kind lab.RecordKind, name string) (string, []string) {
 		c := card.Of(l, named(t, l, kind, name))
 		said := []string{}

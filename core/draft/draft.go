@@ -1,4 +1,4 @@
-// Package draft works out what a draft makes of a lab, and how what somebody
+// Package draft works out what a draft makes of a lab, and how what someone
 // does in a draft becomes its steps. A draft is nothing but changes: put on a
 // lab they give another lab, which every calculation takes like the first.
 package draft

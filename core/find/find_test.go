@@ -9,7 +9,7 @@ import (
 
 	"levelstaff/core/find"
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
+	"levelstaff/core/labtest"
 )
 
 const text = `place "House"
@@ -27,10 +27,7 @@ rack "Pantry": 24U, in "House"
 
 func index(t *testing.T) *find.Index {
 	t.Helper()
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }})
-	require.Empty(t, p.Mistakes)
-	l, err := p.Lab.Apply([]lab.Change{{After: lab.Draft{ID: "q", Name: "Quiet ember"}}})
+	l, err := labtest.From(t, text).Apply([]lab.Change{{After: lab.Draft{ID: "q", Name: "Quiet ember"}}})
 	require.NoError(t, err)
 	return find.New(l)
 }
@@ -115,17 +112,14 @@ func TestThingsAreFoundByWhatIsPrintedOnThem(t *testing.T) {
 }
 
 func TestACableIsFoundByItsLabelItsEndsAndItsColour(t *testing.T) {
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(`rack "R": 6U
+	ix := find.New(labtest.From(t, `rack "R": 6U
 6 patch panel "PP1": 8 ports rj45
 5 switch "core": 8 ports rj45
 run "stairs run": 18m # behind the skirting
 core/3 - PP1/3 0.25m yellow cat6, label "PP1.03"
 PP1/3 = ? cat6, via "stairs run"
 spare 2x lead 1m magenta cat6a
-`), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }})
-	require.Empty(t, p.Mistakes)
-	ix := find.New(p.Lab)
+`))
 	for query, want := range map[string]string{"pp1.03": "cable PP1.03", "core/3": "cable PP1.03", "magenta": "cable", "stairs": "run stairs run", "skirting": "run stairs run"} {
 		hits := ix.Search(query, 5)
 		require.NotEmpty(t, hits, query)

@@ -1,16 +1,13 @@
 package finding_test
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/finding"
-	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
+	"levelstaff/core/labtest"
 )
 
 const cabled = `lab "L", yellow means "to the panel", blue means "at home"
@@ -60,12 +57,9 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 		"something nobody has measured or is": {"core/1 - anvil/1", "", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
-			n := 0
-			id := func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }
-			p := rundown.Load(lab.New(), rundown.Parse(cabled+c.lines+"\n"), rundown.Options{All: true, NewID: id})
-			require.Empty(t, p.Mistakes)
+			l := labtest.From(t, cabled+c.lines+"\n")
 			var said []string
-			for _, f := range finding.OfCabling(p.Lab) {
+			for _, f := range finding.OfCabling(l) {
 				said = append(said, string(f.Level)+": "+f.Say)
 			}
 			if c.say == "" {
@@ -74,7 +68,7 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 			}
 			assert.Contains(t, strings.Join(said, "\n"), string(c.level)+": "+c.say)
 			all := 0
-			for _, f := range finding.All(p.Lab, "2026-11-23") {
+			for _, f := range finding.All(l, "2026-11-23") {
 				if strings.HasPrefix(f.Say, c.say) {
 					all++
 				}

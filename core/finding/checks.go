@@ -202,7 +202,7 @@ func inDrawer(l *lab.Lab, d lab.Device) bool {
 	return on.Kind.Traits().Encloses
 }
 
-// notPlaced lists what is nowhere yet. What runs is told by stateAndPlace.
+// notPlaced lists what is nowhere yet; stateAndPlace reports what runs.
 func notPlaced(l *lab.Lab, tell found) {
 	for d := range lab.Each[lab.Device](l) {
 		if d.At != nil || d.State == lab.Running {

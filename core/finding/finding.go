@@ -33,13 +33,13 @@ type Finding struct {
 	Level   Level           `json:"level" required:"true"`
 	Say     string          `json:"say" required:"true" description:"What is the matter, with the figures it comes from"`
 	Records []rundown.About `json:"records" required:"true" nullable:"false" description:"What it is about, the first thing first"`
-	// Accepted is what somebody said of it.
+	// Accepted is why it was accepted.
 	Accepted *lab.Acceptance `json:"accepted,omitempty"`
 	// Again: it was accepted, and the day to look at it again has come.
 	Again bool `json:"again,omitempty"`
 }
 
-// Open reports whether the finding waits for somebody.
+// Open reports whether the finding is neither fixed nor accepted.
 func (f Finding) Open() bool { return f.Accepted == nil || f.Again }
 
 // check is one check: what it is called and what it notices.

@@ -1,7 +1,6 @@
 package finding_test
 
 import (
-	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,16 +8,8 @@ import (
 
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
+	"levelstaff/core/labtest"
 )
-
-func from(t *testing.T, text string) *lab.Lab {
-	t.Helper()
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%04d", n)) }})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
 
 func TestWhatTheChecksNotice(t *testing.T) {
 	for name, c := range map[string]struct {
@@ -92,7 +83,7 @@ func TestWhatTheChecksNotice(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			var said []string
-			for _, f := range finding.All(from(t, c.text), "2026-11-23") {
+			for _, f := range finding.All(labtest.From(t, c.text), "2026-11-23") {
 				said = append(said, string(f.Level)+": "+f.Say)
 			}
 			assert.Equal(t, c.want, said)
@@ -101,7 +92,7 @@ func TestWhatTheChecksNotice(t *testing.T) {
 }
 
 func TestAFindingIsAcceptedUntilTheDayToLookAgain(t *testing.T) {
-	l := from(t, `? nas "copy", spare`)
+	l := labtest.From(t, `? nas "copy", spare`)
 	f := finding.All(l, "2026-11-23")[0]
 	assert.True(t, f.Open())
 	l, err := l.Apply([]lab.Change{{After: lab.Acceptance{ID: "a", Finding: f.Key, Reason: "reserved for parts", AgainOn: "2026-12-01"}}})
@@ -115,7 +106,7 @@ func TestAFindingIsAcceptedUntilTheDayToLookAgain(t *testing.T) {
 // What a finding is called must stay the same, or what was accepted comes
 // back: the check's name and the ids it is about.
 func TestAFindingIsCalledTheSameTomorrow(t *testing.T) {
-	l := from(t, "rack \"R\": 9U, 300mm deep\n5 server \"a\": 200mm deep\n5 rear strip \"b\": 200mm deep")
+	l := labtest.From(t, "rack \"R\": 9U, 300mm deep\n5 server \"a\": 200mm deep\n5 rear strip \"b\": 200mm deep")
 	before := finding.All(l, "2026-11-23")[0]
 	a, _ := lab.Find[lab.Device](l, before.Records[0].ID)
 	deeper := 250.0

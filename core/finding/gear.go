@@ -11,7 +11,7 @@ import (
 )
 
 // doesNotFit looks for things that are too wide, too deep or on the wrong
-// rails for the rack they are in. What is behind them is told by
+// rails for the rack they are in. What is behind them is reported by
 // meetsInDepth, the rack's whole load by overweight, and a missing measure is
 // a gap.
 func doesNotFit(l *lab.Lab, tell found) {
@@ -62,7 +62,7 @@ func shelves(l *lab.Lab, tell found) {
 	}
 }
 
-// parts looks for what does not go together inside devices.
+// parts looks for parts that do not fit their devices.
 func parts(l *lab.Lab, tell found) {
 	for d := range lab.Each[lab.Device](l) {
 		for _, t := range gear.Troubles(l, d) {

@@ -7,13 +7,14 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"levelstaff/core/finding"
+	"levelstaff/core/labtest"
 )
 
 // noticed are the findings of a rundown that say these words.
 func noticed(t *testing.T, text, words string) []finding.Finding {
 	t.Helper()
 	var list []finding.Finding
-	for _, f := range finding.All(from(t, text), "2026-11-23") {
+	for _, f := range finding.All(labtest.From(t, text), "2026-11-23") {
 		if strings.Contains(f.Say, words) {
 			list = append(list, f)
 		}
@@ -57,9 +58,9 @@ func TestThingsThatDoNotFitTheirRack(t *testing.T) {
 		assert.Equal(t, finding.Act, wide[0].Level)
 	}
 	both := noticed(t, in+"5 server \"anvil\": 1U high, 460mm wide, 900mm deep, by its ears\n", "anvil does not fit")
-	assert.Len(t, both, 1, "one thing is told once")
+	assert.Len(t, both, 1, "one thing is reported once")
 	assert.Empty(t, noticed(t, in+"5 server \"anvil\": 1U high, 440mm wide, 600mm deep, by its ears\n", "does not fit"))
-	assert.Empty(t, noticed(t, in+"5 server \"anvil\"\n", "does not fit"), "what nobody measured is a gap, no finding")
+	assert.Empty(t, noticed(t, in+"5 server \"anvil\"\n", "does not fit"), "what is not measured is a gap, not a finding")
 }
 
 func TestBatteriesOfUnknownAge(t *testing.T) {

@@ -96,7 +96,7 @@ var matters = map[lab.DeviceKind][]string{
 var onlyMounted = []string{"depth_mm", "width_mm", "mount"}
 
 // GapsOf lists what is missing of a device. What is on its way out lacks
-// nothing, and what nobody knows any more is no gap.
+// nothing, and what will stay unknown is not a gap.
 func GapsOf(l *lab.Lab, d lab.Device) []Gap {
 	gaps, _ := asked(l, d)
 	return gaps

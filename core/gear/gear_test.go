@@ -9,16 +9,9 @@ import (
 
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 )
-
-func from(t *testing.T, text string) *lab.Lab {
-	t.Helper()
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("n%04d", n)) }})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
 
 func device(t *testing.T, l *lab.Lab, name string) lab.Device {
 	t.Helper()
@@ -29,7 +22,7 @@ func device(t *testing.T, l *lab.Lab, name string) lab.Device {
 }
 
 func TestTotals(t *testing.T) {
-	l := from(t, `rack "Pantry": 24U
+	l := labtest.From(t, `rack "Pantry": 24U
 12-13 server "anvil": 2 sockets, 16 memory slots, 16GB a slot, 8 bays 3.5in, 2x 8-core, 6x 16GB ram, 4x 8TB hdd, 2x 1TB ssd
 5 server "ember": 4 bays 3.5in
    socket 1 processor
@@ -71,7 +64,7 @@ func TestPartsThatDoNotGoIn(t *testing.T) {
 		"a slower one":                  {"2 ports sfp+ 10G", "cage 2 transceiver: for sfp", ""},
 		"loose inside":                  {"2 bays 2.5in", "loose drive: 3.5in", ""},
 	} {
-		l := from(t, "rack \"R\": 4U\n1 server \"x\": "+c.device+"\n   "+c.part)
+		l := labtest.From(t, "rack \"R\": 4U\n1 server \"x\": "+c.device+"\n   "+c.part)
 		troubles := gear.Troubles(l, device(t, l, "x"))
 		if c.say == "" {
 			assert.Empty(t, troubles, name)
@@ -91,7 +84,7 @@ func TestWhatPartsComeToTogether(t *testing.T) {
 		"The cards in x want 3 power leads and there are 2.":    "2 power leads, 2 slots x16\n   slot 1 card: 2 power leads\n   slot 2 card: 1 power leads",
 		"The cards in x want 2 power leads and there are 1.":    "4 power leads, 1 slots x16\n   slot 1 card: 2 power leads\n   bay 1 supply: 1 power leads",
 	} {
-		l := from(t, "rack \"R\": 4U\n1 server \"x\": "+text)
+		l := labtest.From(t, "rack \"R\": 4U\n1 server \"x\": "+text)
 		troubles := gear.Troubles(l, device(t, l, "x"))
 		require.Len(t, troubles, 1, want)
 		assert.Equal(t, want, troubles[0].Say)
@@ -99,7 +92,7 @@ func TestWhatPartsComeToTogether(t *testing.T) {
 }
 
 func TestGapsDependOnTheKind(t *testing.T) {
-	l := from(t, `rack "Pantry": 24U
+	l := labtest.From(t, `rack "Pantry": 24U
 4 server "anvil": for "all", model R2, 710mm deep, 24kg, by its ears, 2 supply bays, nobody knows "idle_w"
 3 blanking panel
 2 shelf "s": 300mm deep, holds 10kg:
@@ -126,7 +119,7 @@ func TestGapsDependOnTheKind(t *testing.T) {
 }
 
 func TestMoney(t *testing.T) {
-	l := from(t, `lab "L", currency GBP
+	l := labtest.From(t, `lab "L", currency GBP
 rack "R": 9U
 1 server "a": paid 240 used 2024-03, warranty until 2027-01-10, yearly "support" 60 until 2026-12, yearly "space"
 2 switch "b": paid 99.50 new 2024
@@ -172,7 +165,7 @@ func TestTheGenericSheets(t *testing.T) {
 }
 
 func TestWhatEndsIsReckonedInDays(t *testing.T) {
-	l := from(t, "rack \"R\": 4U\n1 server \"x\": return until 2026-11-23, warranty until 2026-11-22")
+	l := labtest.From(t, "rack \"R\": 4U\n1 server \"x\": return until 2026-11-23, warranty until 2026-11-22")
 	m := gear.Money(l, "2026-11-23")
 	require.Len(t, m.Endings, 2)
 	assert.Equal(t, []int{-1, 0}, []int{m.Endings[0].Days, m.Endings[1].Days})

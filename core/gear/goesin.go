@@ -9,14 +9,14 @@ import (
 	"levelstaff/core/rack"
 )
 
-// Trouble is something about a device's parts that does not go together.
+// Trouble is parts of a device that do not fit together.
 type Trouble struct {
 	Say   string
 	Parts []lab.Part
 	Sure  bool // false: it may be all right
 }
 
-// Troubles lists what does not go together in a device: parts that do not go
+// Troubles lists what does not fit together in a device: parts that do not go
 // into the seat they are in, too much memory, mixed memory, more power leads
 // wanted than there are.
 func Troubles(l *lab.Lab, d lab.Device) []Trouble {

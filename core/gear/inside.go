@@ -110,7 +110,7 @@ func summary(t Totals) []SummaryRow {
 var seatTitles = map[lab.PartKind]string{lab.Drive: "Drive bays", lab.Processor: "Sockets", lab.Memory: "Memory slots", lab.Card: "Expansion slots", lab.Supply: "Supplies", lab.Transceiver: "Cages"}
 
 // seatMap lists the seats a device has for a sort of part, or those that parts
-// sit in where nobody knows how many there are.
+// sit in where their number is unknown.
 func seatMap(spec lab.Spec, k lab.PartKind, parts []lab.Part) (SeatMap, bool) {
 	n := 0
 	if known := spec.Seats(k); known != nil {

@@ -9,6 +9,7 @@ import (
 
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 )
 
 const filled = `sheet "Fell R28": server, 2U high, takes 2U, 24kg, 710mm deep, 2 sockets, 4 memory slots, 16GB a slot, memory type ddr4, 2 bays 3.5in sata, 2 bays m.2 nvme inside, 1 slots x16, 1 slots x8 half height, 2 supply bays, 750W a supply
@@ -26,19 +27,19 @@ spare drive "cold spare": 8TB
 ordered 2x memory: 8GB`
 
 func TestWhatIsInsideIsSummed(t *testing.T) {
-	c := gear.InsideOf(from(t, filled), device(t, from(t, filled), "anvil"))
+	c := gear.InsideOf(labtest.From(t, filled), device(t, labtest.From(t, filled), "anvil"))
 	// 4 slots of 16 GB take 64 GB. 9 * 10^12 bytes are 8.2 * 2^40.
 	assert.Equal(t, []gear.SummaryRow{
 		{Title: "Processor", Text: "8 cores, 16 threads"},
 		{Title: "Memory", Text: "32GB of 64GB, 2 of 4 slots"},
 		{Title: "Raw capacity", Text: "9TB (8.2 TiB)"},
 	}, c.Summary)
-	l := from(t, "rack \"R\": 9U\n2 server \"x\"\n  loose processor: 8 cores\n  loose processor\n  loose drive: 2TB\n  loose drive\n")
+	l := labtest.From(t, "rack \"R\": 9U\n2 server \"x\"\n  loose processor: 8 cores\n  loose processor\n  loose drive: 2TB\n  loose drive\n")
 	partly := gear.InsideOf(l, device(t, l, "x"))
 	assert.Equal(t, "at least 8 cores", partly.Summary[0].Text, "one processor is not known")
 	assert.Equal(t, "at least 2TB (1.8 TiB)", partly.Summary[1].Text, "2 * 10^12 / 2^40 is 1.82")
 
-	filledLab := from(t, filled)
+	filledLab := labtest.From(t, filled)
 	gate := gear.InsideOf(filledLab, device(t, filledLab, "gate"))
 	assert.Empty(t, gate.Summary, "a router with nothing inside is no list of zeros")
 	assert.Empty(t, gate.Seats)
@@ -46,7 +47,7 @@ func TestWhatIsInsideIsSummed(t *testing.T) {
 }
 
 func TestTheSeatsOfADevice(t *testing.T) {
-	l := from(t, filled)
+	l := labtest.From(t, filled)
 	c := gear.InsideOf(l, device(t, l, "anvil"))
 	var lines []string
 	for _, m := range c.Seats {
@@ -78,7 +79,7 @@ func TestTheSeatsOfADevice(t *testing.T) {
 	assert.Equal(t, "put in 2024-05", c.Loose[0].Sub)
 
 	// Nobody knows how many bays there are: those that are used are shown.
-	l = from(t, "rack \"R\": 9U\n2 nas \"x\"\n  bay 3 drive: 2TB\n")
+	l = labtest.From(t, "rack \"R\": 9U\n2 nas \"x\"\n  bay 3 drive: 2TB\n")
 	c = gear.InsideOf(l, device(t, l, "x"))
 	require.Len(t, c.Seats, 1)
 	assert.Len(t, c.Seats[0].Seats, 3)
@@ -87,7 +88,7 @@ func TestTheSeatsOfADevice(t *testing.T) {
 }
 
 func TestTheSparesBin(t *testing.T) {
-	b := gear.BinOf(from(t, filled))
+	b := gear.BinOf(labtest.From(t, filled))
 	require.Len(t, b.Spares, 1)
 	assert.Equal(t, "cold spare", b.Spares[0].Title)
 	assert.Len(t, b.Ordered, 2)
@@ -97,7 +98,7 @@ func TestTheSparesBin(t *testing.T) {
 }
 
 func TestMovingAPart(t *testing.T) {
-	l := from(t, filled)
+	l := labtest.From(t, filled)
 	anvil := device(t, l, "anvil")
 	part := func(l *lab.Lab, name string) lab.Part {
 		for p := range lab.Each[lab.Part](l) {

@@ -1,5 +1,5 @@
 // Package gear works out what devices are made of and what that comes to:
-// totals of parts, the facts that are missing, what does not go together, what
+// totals of parts, the facts that are missing, parts that do not fit, what
 // it cost. What is unknown is counted apart and never as nothing.
 package gear
 

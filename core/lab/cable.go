@@ -68,7 +68,7 @@ func (c Colour) Hex() string {
 }
 
 // ReadColour turns a word for a colour into the colour; ok is false for one
-// that nobody has heard of.
+// that are unknown.
 func ReadColour(word string) (c Colour, ok bool) {
 	c = Colour(strings.ToLower(word))
 	c = cmp.Or(sameColour[c], c)
@@ -183,7 +183,7 @@ func (c Cable) Ends() []End {
 // last end goes with what it was plugged into.
 func (c Cable) pointless() bool { return c.A == nil && c.B == nil }
 
-// longestM is 100 km, farther than anybody's garden.
+// longestM is 100 km, longer than any garden.
 const longestM = 100_000
 
 func (c Cable) check(f *faults) {
@@ -284,7 +284,7 @@ func (p *plugs) noPort(d Device, e End) string {
 	i, ok := p.ports.Index(e.Port)
 	switch {
 	case !ok && !p.ports.Known:
-		return "" // nobody has written down its ports, so this is one
+		return "" // its ports are not documented, so this is one
 	case !ok:
 		return quote(d.Title()) + " has no port " + quote(e.Port) + "; it has " + p.ports.Words()
 	case e.Rear && !p.ports.At(i).Joined:

@@ -144,7 +144,7 @@ func oneOf[T ~string](f *faults, field string, v T, list []T) {
 
 func quote(s string) string { return "“" + shorten(s) + "”" }
 
-// shorten keeps a sentence readable whatever somebody typed.
+// shorten keeps a sentence readable whatever was typed.
 func shorten(s string) string {
 	s = strings.Map(func(r rune) rune {
 		if r == '\n' || r == '\t' || hidden(r) {
@@ -201,7 +201,7 @@ func (d Device) checkUnits(l *Lab, f *faults) {
 	}
 	for _, o := range f.mountedIn(l, r) {
 		if o.ID == d.ID || !d.Meets(&o) || f.changed[o.Key()] && !f.checked[o.Key()] {
-			continue // a pair of changed ones is told once, by the later one
+			continue // a pair of changed ones is reported once, by the later one
 		}
 		f.add("at.unit", "%s cannot take %s at the %s of %s: %s takes %s there", quote(d.Title()),
 			l.UnitRange(r, d.At.Unit, d.Units()), d.At.Face, quote(r.Name), quote(o.Title()), l.UnitRange(r, o.At.Unit, o.Units()))

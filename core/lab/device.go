@@ -103,7 +103,7 @@ func (d Device) Title() string {
 	return d.Kind.Words()
 }
 
-// Entry is a fact with a name that somebody gave it.
+// Entry is a fact with a name of its owner's.
 type Entry struct {
 	Name  string `json:"name" required:"true" maxLength:"40"`
 	Value string `json:"value" required:"true" maxLength:"200"`

@@ -5,7 +5,7 @@ import (
 	"slices"
 )
 
-// Holding is what one rack, device or place holds, in the order it is told:
+// Holding is what one rack, device or place holds, in the order of the staff:
 // what is in units from the top down, the rest in its order.
 type Holding struct {
 	Holder  ID   `json:"holder_id" required:"true" description:"A rack, a device or a place"`

@@ -120,7 +120,7 @@ func (k RecordKind) Built() bool {
 	return ok && of.Built
 }
 
-// OwnName is what a record was called, "" where nobody did or where records of
+// OwnName is what a record was called, "" where it was not or where records of
 // its kind have no name.
 func OwnName(r Record) string {
 	if k, ok := KindOf(r.Key().Kind); ok && k.name >= 0 {
@@ -161,7 +161,7 @@ func Blank(name RecordKind, id ID) Record {
 
 // DecodeRecord reads one record of the given kind from JSON. Fields the
 // record does not have are errors, so that a slip of the pen is not lost. What
-// goes without saying may be left out: a device is running, at the front, and
+// is the default may be left out: a device is running, at the front, and
 // takes the whole width.
 func DecodeRecord(name RecordKind, data []byte) (Record, error) {
 	k, ok := KindOf(name)
@@ -186,7 +186,7 @@ func kindNames() []RecordKind {
 	return names
 }
 
-// withDefaults fills in what goes without saying.
+// withDefaults fills in the defaults.
 func withDefaults(r Record) Record {
 	if d, ok := r.(interface{ withDefaults() Record }); ok {
 		return d.withDefaults()
@@ -250,7 +250,7 @@ func jsonName(f reflect.StructField) string {
 }
 
 // hidePrivate clears the private fields of a struct, also inside its lists:
-// those are made anew, since the record shares them with others.
+// those are copied, since the record shares them with others.
 func hidePrivate(v reflect.Value) {
 	for i := range v.NumField() {
 		switch f := v.Field(i); {

@@ -134,7 +134,7 @@ func TestTwoDevicesSwapTheirUnitsInOneChange(t *testing.T) {
 	assert.Equal(t, 5, device(t, l, "anvil").At.Unit, "the lab before is as it was")
 }
 
-func TestTwoNewDevicesInOneUnitAreToldOnce(t *testing.T) {
+func TestTwoNewDevicesInOneUnitAreReportedOnce(t *testing.T) {
 	l := pantry(t)
 	var both []lab.Record
 	for _, id := range []lab.ID{"a", "b"} {

@@ -54,7 +54,7 @@ func (l *Lab) PhotosOf(device ID) []Photo {
 	return photos
 }
 
-// Filter is a way to look at the gear that somebody wants to come back to.
+// Filter is a saved way to look at the gear.
 type Filter struct {
 	ID      ID       `json:"id" required:"true"`
 	Name    string   `json:"name" required:"true" maxLength:"80" lab:"name"`

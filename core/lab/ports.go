@@ -39,7 +39,7 @@ func Families() []Family { return slices.Clone(families) }
 func (Family) Enum() []any { return anys(families) }
 
 // connectors says of each connector its family, and what stands before the
-// number of a port that has it where nobody gave the group a name.
+// number of a port that has it where the group has no name.
 var connectors = map[string]struct {
 	family Family
 	prefix string
@@ -107,7 +107,7 @@ type Ports struct {
 	marks  []PortMark
 	joined bool
 	n      int
-	// Known is false while nobody has written down what ports there are; any
+	// Known is false while the ports are not documented; any
 	// name is a port then.
 	Known bool
 }
@@ -121,7 +121,7 @@ type block struct {
 	alone     bool // its one port goes by the prefix alone
 	connector string
 	family    Family
-	group     *PortGroup // nil for outlets and inlets nobody wrote down
+	group     *PortGroup // nil for undocumented outlets and inlets
 	face      Face
 	battery   bool
 }
@@ -261,7 +261,7 @@ func (ps Ports) Index(key string) (int, bool) {
 }
 
 // Find is the key of the port a person means: its key in any case, the name
-// somebody gave it, the prefix alone where it has but one port, or its number
+// its owner gave it, the prefix alone where it has but one port, or its number
 // after another word for it, such as sfp1 or port 3.
 func (ps Ports) Find(said string) (string, bool) {
 	if _, ok := ps.Index(said); ok {
@@ -406,7 +406,7 @@ func (ps Ports) Column(i int) (at, columns int) {
 	return at, columns
 }
 
-// rows is how many rows its ports stand in; a dozen go into one where nobody
+// rows is how many rows its ports stand in; a dozen go into one unless
 // said.
 func (b *block) rows() int {
 	switch {

@@ -39,7 +39,7 @@ var faces = []Face{Front, Rear}
 func (Face) Enum() []any { return anys(Faces()) }
 
 // Share is the part of the rack's width that a device takes, as seen by
-// somebody who looks at that face.
+// someone who looks at that face.
 type Share string
 
 // The whole width, or a half or third of it.

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rack"
 )
 
@@ -32,7 +33,7 @@ func TestWhetherAThingFits(t *testing.T) {
 		"its own measures":                      {`rack "R": 4U, own measures, opening 500mm, 700mm deep`, `other "x": 480mm wide, 600mm deep`, map[string]string{"width": "fits 20", "depth": "fits 50"}},
 		"it weighs what is left":                {`rack "R": 24U, 19in, 800mm deep, holds 30kg`, `ups "x": 440mm wide, 500mm deep, 31kg`, map[string]string{"width": "fits 10", "depth": "fits 225", "weight": "no"}},
 	} {
-		l := from(t, c.rack+"\n1 "+c.thing)
+		l := labtest.From(t, c.rack+"\n1 "+c.thing)
 		checks, ok := rack.FitOf(l, device(t, l, "x"))
 		require.True(t, ok)
 		got := map[string]string{}
@@ -48,7 +49,7 @@ func TestWhetherAThingFits(t *testing.T) {
 
 // 320 + 190 + 50 = 560 mm of 450: what is behind it is in the way.
 func TestFrontAndRearShareTheDepth(t *testing.T) {
-	l := from(t, `rack "R": 9U, 19in, 450mm deep
+	l := labtest.From(t, `rack "R": 9U, 19in, 450mm deep
 8 switch "front": 440mm wide, 320mm deep
 8 rear pdu "rear": 190mm deep, 440mm wide
 7 rear left half pdu "half": 190mm deep
@@ -63,7 +64,7 @@ func TestFrontAndRearShareTheDepth(t *testing.T) {
 }
 
 func TestWhereAThingWouldFit(t *testing.T) {
-	l := from(t, `rack "Deep": 4U, 19in, 900mm deep
+	l := labtest.From(t, `rack "Deep": 4U, 19in, 900mm deep
 4 switch "a"
 3 drawer "b"
 2 blanking panel
@@ -103,7 +104,7 @@ func titles(c rack.Clear) []string {
 }
 
 func TestTheSideShowsDepthsAndTheirRoom(t *testing.T) {
-	l := from(t, `rack "R": 9U, 19in, 450mm deep
+	l := labtest.From(t, `rack "R": 9U, 19in, 450mm deep
 8 switch "deep": 401mm deep, sticks out 20mm
 7 switch "just": 400mm deep
 6 ups "heavy": 380mm deep

@@ -8,19 +8,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
 )
 
 // from loads a lab from a rundown, which reads better than records do.
-func from(t *testing.T, text string) *lab.Lab {
-	t.Helper()
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(rune('a' + n)) }})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
-
 func only(t *testing.T, l *lab.Lab) rack.Space {
 	t.Helper()
 	report := rack.Report(l)
@@ -39,7 +32,7 @@ func device(t *testing.T, l *lab.Lab, name string) lab.Device {
 func TestFreeUnitsAndTheirPieces(t *testing.T) {
 	// Of 12 units 11-12, 8 and 5 (at the rear) and 1-2 are taken: 6 are. Free
 	// are 9-10, 6-7 and 3-4: three pieces of two.
-	s := only(t, from(t, `rack "R": 12U
+	s := only(t, labtest.From(t, `rack "R": 12U
 11-12 server "a"
 8 blanking panel
 5 rear power strip "b"
@@ -61,7 +54,7 @@ func ranges(pieces []rack.Piece) (list []string) {
 }
 
 func TestPartsOfTheWidthAreFreeToo(t *testing.T) {
-	s := only(t, from(t, `rack "R": 3U
+	s := only(t, labtest.From(t, `rack "R": 3U
 3 left half mini pc "a"
 2 middle third mini pc "b"`))
 	assert.Equal(t, []rack.Piece{
@@ -74,14 +67,14 @@ func TestPartsOfTheWidthAreFreeToo(t *testing.T) {
 }
 
 func TestAnEmptyRackIsOnePiece(t *testing.T) {
-	s := only(t, from(t, `rack "R": 9U`))
+	s := only(t, labtest.From(t, `rack "R": 9U`))
 	assert.Equal(t, []string{"1-9"}, ranges(s.Pieces))
 	assert.Equal(t, 9, s.LargestU)
 	assert.Zero(t, s.TakenU)
 }
 
 func TestAFullRackHasNoPieces(t *testing.T) {
-	s := only(t, from(t, "rack \"R\": 2U\n1-2 server \"a\""))
+	s := only(t, labtest.From(t, "rack \"R\": 2U\n1-2 server \"a\""))
 	assert.Empty(t, s.Pieces)
 	assert.Empty(t, s.Front)
 	assert.Equal(t, []string{"1-2"}, ranges(s.Rear))
@@ -90,7 +83,7 @@ func TestAFullRackHasNoPieces(t *testing.T) {
 func TestWhatARackCarries(t *testing.T) {
 	// 24 + 0.2 + 4.1 + 1.5 = 29.8 kg; the shelf is not weighed. What is under
 	// the rack is carried by the floor, what is in the loft by the loft.
-	l := from(t, `rack "R": 12U, holds 300kg
+	l := labtest.From(t, `rack "R": 12U, holds 300kg
 12 shelf "s":
     pi "finch": 200g
 11 server "anvil": 24kg
@@ -109,7 +102,7 @@ place "Loft"
 }
 
 func TestWhereADeviceFits(t *testing.T) {
-	l := from(t, `rack "R": 4U
+	l := labtest.From(t, `rack "R": 4U
 4 switch "core"
 2 server "anvil"
 1 rear strip "b"
@@ -133,7 +126,7 @@ func TestWhereADeviceFits(t *testing.T) {
 // (domain.md, Space); a strip 190 mm deep at the rear of 3 leaves
 // 700 - 190 - 50 = 460 mm there.
 func TestWhereADeviceGoesByItsMeasures(t *testing.T) {
-	l := from(t, `rack "R": 5U, 19in, 700mm deep, holds 20kg
+	l := labtest.From(t, `rack "R": 5U, 19in, 700mm deep, holds 20kg
 3 rear strip "b": 1U high, 190mm deep, 1kg
 ? nas "silo": takes 1U, 440mm wide, 500mm deep, by its ears, 9kg
 ? server "long": takes 1U, 440mm wide, 650mm deep, by its ears, 9kg
@@ -167,7 +160,7 @@ func TestWhereADeviceGoesByItsMeasures(t *testing.T) {
 
 // hazy is a rack with something at its rear that nobody measured.
 func hazy(t *testing.T) *lab.Lab {
-	return from(t, `rack "R": 1U, 19in, 800mm deep
+	return labtest.From(t, `rack "R": 1U, 19in, 800mm deep
 1 rear strip "b"
 ? nas "silo": takes 1U, 440mm wide, 500mm deep, by its ears`)
 }
@@ -181,7 +174,7 @@ func TestHowManyUnitsAHeightTakes(t *testing.T) {
 }
 
 func TestWhatIsInNoUnitsIsNotChecked(t *testing.T) {
-	l := from(t, `rack "R": 9U
+	l := labtest.From(t, `rack "R": 9U
 left strip "tower"
 5 shelf "board":
     nas "on it"
@@ -195,7 +188,7 @@ left strip "tower"
 }
 
 func TestThingsMoveTogether(t *testing.T) {
-	l := from(t, `rack "R": 9U
+	l := labtest.From(t, `rack "R": 9U
 9 switch "core"
 8 rear strip "b"
 5-6 server "anvil"
@@ -219,7 +212,7 @@ rack "S": 9U
 }
 
 func TestTwoThingsChangePlaces(t *testing.T) {
-	l := from(t, `rack "R": 9U
+	l := labtest.From(t, `rack "R": 9U
 7 switch "core"
 5-6 server "anvil"
 3 left half hub "a"
@@ -241,7 +234,7 @@ func TestTwoThingsChangePlaces(t *testing.T) {
 }
 
 func TestACopyCountsOn(t *testing.T) {
-	l := from(t, `rack "R": 9U
+	l := labtest.From(t, `rack "R": 9U
 9 patch panel "PP1"
 8 patch panel "PP2": 1.2kg
 6 shelf "board": pi "finch"

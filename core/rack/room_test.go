@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rack"
 )
 
@@ -50,7 +51,7 @@ func TestMakeRoom(t *testing.T) {
 2 switch "b"`, 3, "3-5", []string{"a 4>2"}}, // to the rear of b
 	} {
 		t.Run(name, func(t *testing.T) {
-			l := from(t, c.text)
+			l := labtest.From(t, c.text)
 			room := rack.MakeRoom(l, rackNamed(t, l, "R"), c.units)
 			require.Empty(t, room.Why)
 			assert.Equal(t, c.at, room.Range)
@@ -61,7 +62,7 @@ func TestMakeRoom(t *testing.T) {
 }
 
 func TestThereIsNoRoomToBeMade(t *testing.T) {
-	l := from(t, "rack \"R\": 4U\n4 switch \"a\"\n2 switch \"b\"")
+	l := labtest.From(t, "rack \"R\": 4U\n4 switch \"a\"\n2 switch \"b\"")
 	r := rackNamed(t, l, "R")
 	assert.Equal(t, "3U cannot be freed in one piece by moving devices within R: it has 2U free", rack.MakeRoom(l, r, 3).Why)
 	assert.Equal(t, "R has 4 units", rack.MakeRoom(l, r, 5).Why)
@@ -175,7 +176,7 @@ func TestAFullTallRackIsAnsweredInTime(t *testing.T) {
 	for u := 48; u > 8; u -= 3 {
 		text += fmt.Sprintf("%d-%d server \"s%d\"\n", u-1, u, u)
 	}
-	l := from(t, text)
+	l := labtest.From(t, text)
 	room := rack.MakeRoom(l, rackNamed(t, l, "R"), 18)
 	assert.Empty(t, room.Why)
 	assert.NotEmpty(t, room.Moves)

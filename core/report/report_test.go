@@ -2,15 +2,14 @@ package report
 
 import (
 	"bytes"
-	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rack"
-	"levelstaff/core/rundown"
 )
 
 func TestWhatIsNotWeighedIsNotAZero(t *testing.T) {
@@ -29,8 +28,7 @@ func TestWhatIsNotWeighedIsNotAZero(t *testing.T) {
 // Each report is asked of an empty lab and of a small one: it answers with its
 // own sort of answer, and its text says what is in it.
 func TestEveryReportAnswersAndPrints(t *testing.T) {
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(`lab "Q", currency GBP
+	small := labtest.From(t, `lab "Q", currency GBP
 rack "R": 9U
 9 switch "core": 24 ports rj45 1G, 4kg, paid 40 used 2024-03
 8 patch panel "PP1": 24 ports rj45
@@ -40,21 +38,20 @@ run "stairs": 18m, inside 25mm
 core/1 - PP1/1
 core/2 - anvil/1 0.1m
 spare 3x lead 1m cat6
-`), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("%06d", n)) }})
-	require.Empty(t, p.Mistakes)
+`)
 	says := map[string]string{
 		"bin": "spares bin", "findings": "needs 0.39 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
 		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere",
 	}
 	for _, r := range All() {
-		for _, l := range []*lab.Lab{lab.New(), p.Lab} {
+		for _, l := range []*lab.Lab{lab.New(), small} {
 			answer, err := r.Of(Ask{Lab: l, Built: l, Day: "2026-11-26", With: map[string]string{}})
 			require.NoError(t, err, r.Name)
 			assert.IsType(t, r.Answer, answer, r.Name)
 			var out bytes.Buffer
 			require.NoError(t, r.Print(&out, answer))
 			assert.NotEmpty(t, out.String(), r.Name)
-			if l == p.Lab {
+			if l == small {
 				require.Contains(t, says, r.Name, "a new report: say here what its text has in it")
 				assert.Contains(t, out.String(), says[r.Name], r.Name)
 			}

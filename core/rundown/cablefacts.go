@@ -170,7 +170,7 @@ func legend() fact {
 		}}
 }
 
-// more puts some behind the others; nil begins anew.
+// more appends some; nil starts over.
 func more[T any](list, with []T) []T {
 	if with == nil {
 		return nil

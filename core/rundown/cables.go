@@ -317,7 +317,7 @@ func endFact(field string, at func(*lab.Cable) **lab.End) fact {
 		show: func(l *lab.Lab, b box) string { return EndText(l, *at(b.(*lab.Cable))) }}
 }
 
-// endTyped is an end as somebody typed it.
+// endTyped is an end as it was typed.
 type endTyped string
 
 func (e endTyped) in(s setting) (any, error) { return ReadEnd(s.lab, string(e)) }

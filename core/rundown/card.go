@@ -18,7 +18,7 @@ import (
 func SetFact(l *lab.Lab, r lab.Record, field, typed string, rack lab.ID) (lab.Record, error) {
 	typed = strings.TrimSpace(typed)
 	if d, ok := r.(lab.Device); ok && slices.Contains(neverWords, strings.ToLower(typed)) {
-		return nobodyKnows(d, field)
+		return neverKnown(d, field)
 	}
 	f, known := indexes[scopeOf(r)].byField[field]
 	if !known {
@@ -68,7 +68,7 @@ func (f *fact) typed(typed string) (any, error) {
 // neverWords say that a fact will not be found out any more.
 var neverWords = []string{"nobody knows", "never known", "unknown for good"}
 
-func nobodyKnows(d lab.Device, field string) (lab.Record, error) {
+func neverKnown(d lab.Device, field string) (lab.Record, error) {
 	if !slices.Contains(d.Never, field) {
 		d.Never = append(slices.Clone(d.Never), field)
 	}

@@ -52,7 +52,7 @@ type fact struct {
 	typedWhole bool
 	// names is the kind of record it names, "" where it names none.
 	names lab.RecordKind
-	// usual is what holds while nobody has said anything else.
+	// usual is what holds unless something else is said.
 	usual string
 	// maybe: there need not be one, so that nothing is missing where there is none.
 	maybe bool

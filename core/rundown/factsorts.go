@@ -289,7 +289,7 @@ func choice[R any, V ~string](of scope, name, jsonField string, at func(*R) *V, 
 	f.set = func(b box, v any) {
 		value, ok := v.(V)
 		if !ok && options[0].write == "" {
-			value = options[0].value // what goes without saying
+			value = options[0].value // the default
 		}
 		*at(b.(*R)) = value
 	}

@@ -192,7 +192,7 @@ func lines[R any](of scope, name, jsonField, word, example string, at func(*R) *
 		pattern: word + " %s"}
 }
 
-// entries are facts with names that somebody gave them: private "pin" "1234".
+// entries are facts with names of their own: private "pin" "1234".
 func entries(of scope) fact {
 	at := func(b box) *[]lab.Entry { return &b.(*lab.Device).Private }
 	return fact{of: of, name: "other private facts", field: "private", words: []string{"private"}, example: `private "asset tag" "Q-17"`, many: true,

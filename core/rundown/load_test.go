@@ -29,7 +29,7 @@ func edits(t *testing.T, base *lab.Lab, text string, opt rundown.Options) []stri
 	return said
 }
 
-// How things of an edited text are told again.
+// How devices of an edited text are recognised.
 func TestWhatIsTheSameThing(t *testing.T) {
 	for _, c := range []struct {
 		name, before, after string

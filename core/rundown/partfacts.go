@@ -8,7 +8,7 @@ import (
 // partFacts are what can be said of parts, each sort with its own.
 func partFacts() []fact {
 	var all []fact
-	for _, k := range append(lab.PartKinds(), "") { // of a sort nobody said yet, too
+	for _, k := range append(lab.PartKinds(), "") { // of a kind not known yet, too
 		of := partScope(k)
 		all = append(all, partKindFact(of), holderFact(of), seatFact(of), choice(of, "state", "state", func(p *lab.Part) *lab.State { return &p.State }, stateOptions))
 		all = append(all, partsOwn(of, k)...)

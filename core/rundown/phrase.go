@@ -164,7 +164,7 @@ func factNamed(kind scope, phrase []text.Token) (*fact, []text.Token) {
 			return f, phrase[n:]
 		}
 	}
-	// At the end only a quantity goes before the word, so that somebody's own
+	// At the end only a quantity goes before the word, so that one's own
 	// words, as in "gate in height", are not taken for a fact.
 	if _, n := text.ReadQuantity(phrase); n == 0 && phrase[0].Kind != text.Unknown {
 		return nil, phrase

@@ -88,7 +88,7 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		}
 		g.First, g.ZeroBased = f, f == 0
 		if f == 1 {
-			g.First = 0 // what goes without saying
+			g.First = 0 // the default
 		}
 	}
 	g.Face = r.face()

@@ -71,7 +71,7 @@ func TestGoodTextsComeBackTheSame(t *testing.T) {
 
 // Each file in testdata/mistakes has beside it what is said about it, line by
 // line; a line of that may be the start of what is said.
-func TestMistakesAreToldWhereTheyAre(t *testing.T) {
+func TestMistakesAreReportedWhereTheyAre(t *testing.T) {
 	files, _ := filepath.Glob("testdata/mistakes/*.rundown")
 	require.NotEmpty(t, files)
 	for _, file := range files {

@@ -35,7 +35,7 @@ func (s setting) out(v any) (any, error) {
 }
 
 // findNamed finds the record of a kind that goes by a name. Devices need not
-// have names of their own: of several the error says how one is told.
+// have names of their own: of several the error says how to tell them apart.
 func findNamed(l *lab.Lab, kind lab.RecordKind, name string) (lab.ID, error) {
 	if kind == lab.KindDevice {
 		return refsOf(l).find(l, name)

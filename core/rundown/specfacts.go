@@ -68,7 +68,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 	}
 }
 
-// wayFacts are how one gets at a device, and what is nobody else's business.
+// wayFacts are how one reaches a device, and what is private.
 func wayFacts() []fact {
 	of := scope(lab.KindDevice)
 	return []fact{

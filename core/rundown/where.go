@@ -284,7 +284,7 @@ type severalError struct {
 
 func severalCalled(n int, name string) error { return &severalError{n, text.Short(name)} }
 
-// Error says how one of them is told.
+// Error says how to tell them apart.
 func (e *severalError) Error() string {
 	return fmt.Sprintf("%d devices are called %s; write %s (1) for the first from the top, and so on", e.n, e.name, e.name)
 }

@@ -1,7 +1,6 @@
 package table_test
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 
@@ -9,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rundown"
+	"levelstaff/core/labtest"
 	"levelstaff/core/table"
 )
 
@@ -27,16 +26,8 @@ rack "Pantry": 24U, in "House"
 spare drive "cold": 8TB, hdd, smr
 `
 
-func from(t *testing.T, text string) *lab.Lab {
-	t.Helper()
-	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(text), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("n%04d", n)) }})
-	require.Empty(t, p.Mistakes)
-	return p.Lab
-}
-
 func TestFilters(t *testing.T) {
-	ix := table.Of(lab.KindDevice).New(from(t, house))
+	ix := table.Of(lab.KindDevice).New(labtest.From(t, house))
 	for filter, want := range map[string]string{
 		"":                              "anvil, core, damp, ember, loft ap, silo 9, silo 10",
 		"silo":                          "silo 9, silo 10",
@@ -76,7 +67,7 @@ func TestFilters(t *testing.T) {
 }
 
 func TestFiltersThatSayNothing(t *testing.T) {
-	ix := table.Of(lab.KindDevice).New(from(t, house))
+	ix := table.Of(lab.KindDevice).New(labtest.From(t, house))
 	for filter, want := range map[string]string{
 		"wieght>3":                       "there is no fact “wieght”: did you mean weight?",
 		"colour:red":                     "there is no fact “colour”",
@@ -102,7 +93,7 @@ func TestFiltersThatSayNothing(t *testing.T) {
 }
 
 func TestSortsAndGroups(t *testing.T) {
-	ix := table.Of(lab.KindDevice).New(from(t, house))
+	ix := table.Of(lab.KindDevice).New(labtest.From(t, house))
 	names := func(sort string) (list []string) {
 		shown, err := ix.Show(table.Ask{Columns: []string{"name"}, Sort: sort, Filter: "rack:*"})
 		require.NoError(t, err)
@@ -122,7 +113,7 @@ func TestSortsAndGroups(t *testing.T) {
 }
 
 func TestPartsHaveATableToo(t *testing.T) {
-	ix := table.Of(lab.KindPart).New(from(t, house))
+	ix := table.Of(lab.KindPart).New(labtest.From(t, house))
 	shown, err := ix.Show(table.Ask{Filter: "where:spares size>=8TB", Columns: []string{"name", "size", "recording", "where"}})
 	require.NoError(t, err)
 	require.Len(t, shown.Rows, 1)
@@ -145,7 +136,7 @@ func FuzzFilter(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, filter string) {
-		ix := table.Of(lab.KindDevice).New(from(t, house))
+		ix := table.Of(lab.KindDevice).New(labtest.From(t, house))
 		passing, err := ix.Matching(filter)
 		if err != nil {
 			var mistake *table.FilterMistake

@@ -167,7 +167,7 @@ func ReadMeasure(tokens []Token, d Dimension, lax bool) (*float64, error) {
 	return &v, err
 }
 
-// IsUnknown reports whether a phrase says that nobody knows.
+// IsUnknown reports whether a phrase says unknown.
 func IsUnknown(tokens []Token) bool {
 	return len(tokens) > 0 && (tokens[0].Kind == Unknown || len(tokens) == 1 && tokens[0].Is("unknown"))
 }

@@ -79,7 +79,7 @@ func Cut(tokens []Token) iter.Seq[[]Token] {
 	}
 }
 
-// Short keeps what somebody typed short enough for a sentence.
+// Short keeps what was typed short enough for a sentence.
 func Short(s string) string {
 	if runes := []rune(s); len(runes) > 40 {
 		return string(runes[:37]) + "…"

@@ -111,7 +111,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await expect(page.getByRole('listbox').getByRole('option').first()).toBeVisible()
   },
   'the files': (page) => menu(page, 'Import and export'),
-  'the door': (page) => menu(page, 'The door'),
+  'access': (page) => menu(page, 'Access'),
   'the rundown page': async (page) => {
     await page.getByRole('link', { name: /Rundown/ }).click()
     await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('anvil')

@@ -300,7 +300,7 @@ test.describe('in Quarry House', () => {
     await expect(jack(page, 'PP1/4')).toHaveClass(/lit/)
     await page.keyboard.press('Enter')
     await expect(card(page).getByRole('heading', { name: 'core 4' })).toBeVisible()
-    // Unplugged and led anew without a pointer; the device stays where it is.
+    // Unplugged and connected again without a pointer; the device stays where it is.
     await page.keyboard.press('Delete')
     await expect(jack(page, 'PP1/4')).toHaveAccessibleName('PP1 4: free')
     await page.keyboard.press('c')

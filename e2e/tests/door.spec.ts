@@ -5,7 +5,7 @@ import { Binary, levelstaff } from '../binary'
 
 const passphrase = 'correct horse battery'
 
-test('from outside one signs in, a script has a token, and everybody is signed out at once', async ({ page }) => {
+test('from outside one signs in, a script has a token, and everyone is signed out at once', async ({ page }) => {
   const lab = new Binary()
   const address = Object.values(networkInterfaces()).flatMap((list) => list ?? []).find((a) => a.family === 'IPv4' && !a.internal)?.address ?? '127.0.0.1'
   try {
@@ -35,7 +35,7 @@ test('from outside one signs in, a script has a token, and everybody is signed o
     await expect(page.getByText('None. A script sends one')).toBeVisible()
     expect((await ask('GET')).status).toBe(401)
 
-    // The session outlives a restart, until everybody is signed out.
+    // The session outlives a restart, until everyone is signed out.
     await lab.stop()
     await lab.start(false, '0.0.0.0')
     await page.reload()

@@ -25,13 +25,13 @@ test('a server is documented from nothing to complete in under a minute of typin
   await expect(card.getByRole('button', { name: 'Bought: used, edit' })).toBeVisible()
   await type(page, 'lab, currency EUR')
   await setFact(page, 'Price', '£250', card)
-  await expect(card.getByText('is in GBP, and the lab's currency is EUR')).toBeVisible()
+  await expect(card.getByText("is in GBP, and the lab's currency is EUR")).toBeVisible()
 })
 
 test.describe('in Quarry House', () => {
   test.use({ demo: true })
 
-  test('a drive is dragged to another bay, onto one that is taken, and taken back', async ({ page }) => {
+  test('a drive is dragged to another bay, onto one that is taken, and back', async ({ page }) => {
     await onStaff(page, 'anvil').click()
     const bays = page.getByRole('list', { name: 'Drive bays' })
     const bay = (n: number) => bays.getByRole('button', { name: new RegExp(`^Bay ${n}: `) })

@@ -1,6 +1,6 @@
 import { drawn, expect, onStaff, quick, test } from '../fixtures'
 
-test('the keyboard alone builds a rack, mends it and takes it back', async ({ page }) => {
+test('the keyboard alone builds a rack, edits it and undoes it', async ({ page }) => {
   const keys = page.keyboard
   await page.getByRole('heading', { name: 'Nothing documented yet' }).waitFor()
   const line = async (text: string) => {

@@ -51,7 +51,7 @@ test('facts are edited where they stand, in the units people write', async ({ pa
   await expect(page.getByRole('button', { name: 'State: resting, edit' })).toBeVisible()
 })
 
-test('what a shelf holds is told before it goes, and comes back with it', async ({ page }) => {
+test('what a shelf holds is named before it goes, and comes back with it', async ({ page }) => {
   await onStaff(page, 'sbc shelf').click()
   await page.getByRole('button', { name: 'Remove' }).click()
   await expect(page.getByRole('dialog')).toContainText('It holds finch, wren, lamp bridge.')

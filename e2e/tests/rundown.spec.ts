@@ -15,7 +15,7 @@ const told = [
   'keep, UPS, 1-2',
 ]
 
-test('a rack is typed from top to bottom, mended by hand, and is there after a restart', async ({ page, lab }) => {
+test('a rack is typed from top to bottom, edited by hand, and is there after a restart', async ({ page, lab }) => {
   await page.getByRole('link', { name: 'rundown page' }).click()
   const text = page.getByRole('textbox', { name: 'Rundown' })
   await expect(text).toBeFocused()

@@ -52,7 +52,7 @@ test.describe('the lab as a whole', () => {
     await expect.poll(paper).toBe('rgb(243, 239, 230)')
   })
 
-  test('a rack is mended on its card, and says what has not been weighed', async ({ page }) => {
+  test('a rack is edited on its card, and says what has not been weighed', async ({ page }) => {
     const card = page.getByRole('complementary', { name: 'Card' })
     await expect(card).toContainText('At least 115.8 kg of 300 kg, 20 devices')
     await setFact(page, 'Load it may carry', '100kg')

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, onStaff, setFact, test, type } from '../fixtures'
 
-test('a spec sheet is copied, mended, given to a thing, and handed on as a file', async ({ page }) => {
+test('a spec sheet is copied, edited, given to a device, and exported', async ({ page }) => {
   await type(page, 'rack "Cupboard": 12U, 19in, 800mm deep')
   await type(page, '5 switch "core"')
   await page.keyboard.press('Escape')

@@ -5,7 +5,7 @@ import { drag, drawn, expect, onStaff, quick, test, type, unitPoint } from '../f
 
 test.use({ demo: true })
 
-test('three things are dragged at once, room is made, and all of it taken back', async ({ page }) => {
+test('three things are dragged at once, room is made, and all of it undone', async ({ page }) => {
   await drawn(page, 'PP1, patch panel, 24').click({ position: { x: 20, y: 5 } })
   await drawn(page, 'gate, router, 21').click({ modifiers: ['Shift'] })
   await expect(page.locator('[data-staff].picked')).toHaveCount(4)
@@ -97,7 +97,7 @@ test('things go from one rack to another, side by side', async ({ page }) => {
   expect(pdf.match(/\/Type \/Page\b(?!s)/g), 'one page').toHaveLength(1)
 })
 
-test('a draft replaces the faulty server, is compared, ticked off and taken back', async ({ page }) => {
+test('a draft replaces the faulty server, is compared, ticked off and undone', async ({ page }) => {
   await page.getByRole('button', { name: /^As built: drafts/ }).click()
   await page.getByText('Start a draft').click()
   await expect(page.getByRole('status').first()).toContainText('Draft: New draft.')
@@ -152,7 +152,7 @@ test('a draft replaces the faulty server, is compared, ticked off and taken back
   await expect(page.getByRole('button', { name: 'Osprey', exact: true })).toBeVisible()
 })
 
-test('last month is looked at, compared with today, and a run of changes taken back', async ({ page }) => {
+test('last month is looked at, compared with today, and a run of changes undone', async ({ page }) => {
   await page.keyboard.press('l')
   await page.getByRole('textbox', { name: 'Note by hand' }).fill('New batteries in keep')
   await page.keyboard.press('Enter')

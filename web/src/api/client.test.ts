@@ -5,7 +5,7 @@ const answer = (status: number, body: unknown, type = 'application/json') => vi.
 
 afterEach(() => vi.unstubAllGlobals())
 
-test('a refusal is told in the words of its one field', async () => {
+test('a refusal is reported in the words of its one field', async () => {
   vi.stubGlobal('fetch', answer(422, { type: 'about:blank', title: 'x', status: 422, detail: 'anvil, depth_mm: no', errors: [{ field: 'depth_mm', detail: '3 furlongs is not a length' }] }, 'application/problem+json'))
   const failed = await post('/api/v1/facts', { record: { kind: 'rack', id: 'a' }, field: 'name', text: '' }).catch((e: unknown) => e)
   expect(failed).toBeInstanceOf(Refused)
@@ -13,7 +13,7 @@ test('a refusal is told in the words of its one field', async () => {
   expect((failed as Refused).problem.status).toBe(422)
 })
 
-test('a refusal of several fields is told as a whole', async () => {
+test('a refusal of several fields is reported as a whole', async () => {
   vi.stubGlobal('fetch', answer(422, { type: 'about:blank', title: 'x', status: 422, detail: 'two things', errors: [{ field: 'a', detail: '1' }, { field: 'b', detail: '2' }] }, 'application/problem+json'))
   await expect(post('/api/v1/changes', { changes: [] })).rejects.toThrow('two things')
 })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What the checks of fit came to: what does not fit and what nobody could
+// What the checks of fit came to: what does not fit and what could not be
 // check, each with its reason; what fits in a word.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'

@@ -22,7 +22,7 @@ const missing = ref(false)
 watch(
   photo,
   (now, before) => {
-    if (!now) return emit('close') // it was removed, or taken back
+    if (!now) return emit('close') // it was removed, or undone
     if (now.id !== before?.id) missing.value = false
     caption.value = now.caption ?? ''
   },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Puts another device where this one is and keeps its cables by the names of
-// their ports; what finds no port is told before it is done.
+// their ports; what finds no port is reported before it is done.
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/address'
 import { latest } from '../api/latest'

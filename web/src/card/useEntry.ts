@@ -1,5 +1,5 @@
 // What is typed for one fact until it is kept or left, wherever facts are edited
-// in place. A mistake is told beside it, and so is what another window did to
+// in place. A mistake is shown beside it, and so is what another window did to
 // the same fact meanwhile; what was typed stays.
 import { ref, watch } from 'vue'
 import { Refused } from '../api/client'

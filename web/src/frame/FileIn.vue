@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// A file that somebody picked: what it says, what loading it would do, and
+// A picked file: what it says, what loading it would do, and
 // loading it, all of it or nothing.
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { PathOf } from '../api/address'
@@ -16,7 +16,7 @@ const emit = defineEmits<{ loaded: []; reading: [on: boolean] }>()
 const { lab, send } = useLab()
 const found = shallowRef<Schemas['Import']>()
 const chosen = shallowRef<{ name: string; ending: string; text: string; base64: boolean }>()
-/** How a file of devices is taken, as far as somebody said it. */
+/** How a file of devices is read, as far as it was chosen. */
 const columns = shallowRef<string[]>()
 const kind = ref('')
 /** What a CSV file or workbook lists. */
@@ -29,7 +29,7 @@ const refused = computed(() => found.value?.rows.filter((r) => r.verb === 'refus
 const edits = computed(() => found.value?.delta.edits?.length ?? 0)
 const listing = computed(() => !!found.value?.columns)
 watch(found, (is) => emit('reading', !!is))
-/** Without a column for it, nobody knows what something new is. */
+/** Without a column for it, what something new is has to be chosen. */
 const asksKind = computed(() => listing.value && lists.value !== 'cables' && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
 const kindChoices = computed(() => (lists.value === 'parts' ? partKinds : kinds.map((k: Schemas['DeviceKind']) => kindWords(k).toLowerCase())))
 

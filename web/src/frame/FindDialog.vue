@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Finds anything by what one remembers of it. Each letter asks anew; the
+// Finds anything by name, purpose, note or place. Each letter asks again; the
 // latest answer counts.
 import { storeToRefs } from 'pinia'
 import { nextTick, onMounted, ref, watch } from 'vue'

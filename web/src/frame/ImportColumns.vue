@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What the columns of somebody's file are taken for, and the way to say it.
+// How the columns of someone's file are read, and how to change that.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The menu of the lab: which one is looked at, its settings, files, the door,
+// The menu of the lab: which one is looked at, its settings, files, access,
 // the keys, the colours.
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'

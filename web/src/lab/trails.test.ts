@@ -62,7 +62,7 @@ describe('what is said of a trail', () => {
     expect(heldWords({ ...loft, speed: { mb: 100, at_most: true } })).toBe('at most 100 Mb/s')
     expect(heldWords({ ...loft, speed: { mb: 0 } })).toBe('nothing: no speed in common')
     expect(heldWords({ ...loft, speed: {} })).toBe('')
-    expect(heldWords({ ...loft, speed: { mb: 1000, held_by: 'a wire' } }), 'a rest nobody knows is not told').toBe('1 Gb/s by a wire')
+    expect(heldWords({ ...loft, speed: { mb: 1000, held_by: 'a wire' } }), 'an unknown rest is not mentioned').toBe('1 Gb/s by a wire')
   })
 
   test('the whole of it read out, nothing twice', () => {

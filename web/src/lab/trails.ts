@@ -15,7 +15,7 @@ export function trailLength(t: Trail): string {
   return `${t.unmeasured ? '≥ ' : ''}${metres(t.length_m)}`
 }
 
-/** What it carries, or why nothing; '' where nobody can know. */
+/** What it carries, or why nothing; '' while unknown. */
 export function trailSpeed(t: Trail): string {
   if (t.broken?.length) return 'broken'
   if (endings[t.end]) return endings[t.end]
@@ -33,10 +33,10 @@ export const trailWords = (t: Trail): string => [...new Set([t.stops.map((s) => 
 /** A cable on the way: its label, colour, kind, length and run, as far as they are known. */
 export const legWords = (p: Trail['pieces'][number], kind: string): string => [p.label, [p.colour, kind].filter(Boolean).join(' ') || 'a cable', p.length_m === undefined ? '' : metres(p.length_m), p.run].filter(Boolean).join(', ')
 
-/** Where one comes out, going from a port, and how that way ends; '' where nobody knows. */
+/** Where one comes out, going from a port, and how that way ends; '' while unknown. */
 export const reachWords = (stop?: Schemas['Stop'], ends?: Trail['end']): string => (stop ? `${stop.title} ${stop.port}${{ port: '', open: '', nothing: ', and no further', loop: ', round in a circle' }[ends ?? 'port']}` : '')
 
-/** What it is held to, and by what; '' where nobody can know. */
+/** What it is held to, and by what; '' while unknown. */
 export function heldWords({ speed: s }: Trail): string {
   if (s.mb === undefined) return ''
   if (s.mb === 0) return `nothing: ${s.held_by ?? 'no speed in common'}`

@@ -59,7 +59,7 @@ describe('what holds what', () => {
     expect(heldIn(told).get('p')).toEqual([])
   })
 
-  test('is told anew only where a change made it different', () => {
+  test('is sent again only where a change made it different', () => {
     const after = withDelta(told, { revision: 9, view, holdings: [{ holder_id: 'p', place_id: 'p', device_ids: ['ap'] }] })
     expect(heldIn(after).get('p')?.map((d) => d.id)).toEqual(['ap'])
     expect(after.holdings.get('shelf')).toBe(told.holdings.get('shelf'))

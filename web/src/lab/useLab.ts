@@ -110,7 +110,7 @@ let told = 0
 
 async function follow(delta: Delta) {
   if (!lab.value || delta.revision <= lab.value.revision) return
-  // A draft that is gone is not looked at any more; and somebody else's
+  // A draft that is gone is not looked at any more; and other people's
   // changes in between are not in this delta.
   if (delta.view.kind !== lab.value.view.kind) return look('')
   if (delta.revision > lab.value.revision + 1) return refresh()
@@ -158,7 +158,7 @@ function send<P extends ChangePath>(path: P, body: Body<P> | Blob, ...params: Pa
   return mine
 }
 
-/** Makes a change; on a refusal because somebody was first, catches up. */
+/** Makes a change; where someone else was first, catches up. */
 async function sendNow(path: ChangePath, body: object, params?: object): Promise<Delta> {
   sending++
   try {

@@ -62,7 +62,7 @@ test('while the same thing is asked in another way the last answer stays, anothe
   expect(waiting).toHaveLength(3)
 })
 
-test('a refusal is told, the last answer stays, and the next one clears it', async () => {
+test('a refusal is reported, the last answer stays, and the next one clears it', async () => {
   const words = ref('ram>1GB')
   const { data, wrong } = asking(() => `/api/v1/tables/devices?filter=${words.value}`)
   await last().answer('one row')

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Filters somebody wants to come back to, with their columns and groups.
+// Saved filters, with their columns and groups.
 import { computed, ref } from 'vue'
 import { attempt, useLab } from '../lab/useLab'
 import type { Table } from './useTable'

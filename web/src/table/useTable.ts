@@ -17,7 +17,7 @@ const kindOf = (list: List) => (Object.keys(lists) as (keyof typeof lists)[]).fi
 
 export function useTable(list: List) {
   const filter = ref('')
-  /** Those somebody chose; the usual ones while nobody has. */
+  /** Those chosen, or the usual ones. */
   const picked = useLocalStorage<string[]>(`levelstaff-columns-${list}`, [])
   const usual = ref<string[]>([])
   const columns = ref<Schemas['Column'][]>([])

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A conduit cut through, with the cables that lie in it to scale; dashed where
-// nobody knows which kind one is.
+// its kind is unknown.
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { packed } from '../../draw/pack'

@@ -170,7 +170,7 @@ function along(event: KeyboardEvent) {
   height: 60%;
   border: 1px solid color-mix(in srgb, var(--boxink) 45%, transparent);
 }
-/* A port that nobody wrote down has no place on the face: it goes by its name. */
+/* An undocumented port has no place on the face: it goes by its name. */
 .named {
   border-bottom: 4px solid var(--soft);
 }
@@ -215,7 +215,7 @@ function along(event: KeyboardEvent) {
 .small .name {
   font-size: 14px;
 }
-/* Where ports stand in rows of six, nobody can count to their number. */
+/* Where ports stand in rows of six, their numbers are hard to count. */
 .number {
   display: none;
 }

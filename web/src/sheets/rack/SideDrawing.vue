@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The rack from its side: how deep each thing is, to scale, what is behind it,
-// and the room that is reserved for cables. What nobody measured is dashed.
+// and the room that is reserved for cables. What is not measured is dashed.
 import { computed } from 'vue'
 import { api } from '../../api/address'
 import type { Device, Rack } from '../../api/client'
