@@ -18,7 +18,8 @@ import (
 func BenchmarkFind(b *testing.B) {
 	l := large(b)
 	ix := find.New(l)
-	for name, query := range map[string]string{"byName": "thing-100-10", "byPiece": "ing-1", "withASlip": "serber row", "nowhere": "xylophones"} {
+	for name, query := range map[string]string{"byName": "thing-100-10", "byPiece": "ing-1", "withASlip": "serber row",
+		"nowhere": "xylophones"} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
 				ix.Search(query, 30)
@@ -48,7 +49,8 @@ func BenchmarkDraftOf200StepsPutOnTheLab(b *testing.B) {
 			is := d
 			is.At, is.State = nil, lab.Resting
 			n++
-			l, err = l.Apply([]lab.Change{{After: lab.Step{ID: lab.ID(fmt.Sprintf("s%04d", n)), Draft: "q", Order: n, Changes: []lab.Change{{Before: d, After: is}}}}})
+			l, err = l.Apply([]lab.Change{{After: lab.Step{ID: lab.ID(fmt.Sprintf("s%04d", n)), Draft: "q", Order: n,
+				Changes: []lab.Change{{Before: d, After: is}}}}})
 			require.NoError(b, err)
 		}
 	}
@@ -79,7 +81,10 @@ func BenchmarkAsItWas10000ChangesAgo(b *testing.B) {
 		for k := range 2 {
 			is := d
 			is.Purpose = fmt.Sprint("turn ", k)
-			_, err := s.Change(ctx, s.Now().Revision, "", func(now *lab.Lab) ([]lab.Change, error) { c, _ := now.Put(is); return []lab.Change{c}, nil })
+			_, err := s.Change(ctx, s.Now().Revision, "", func(now *lab.Lab) ([]lab.Change, error) {
+				c, _ := now.Put(is)
+				return []lab.Change{c}, nil
+			})
 			require.NoError(b, err)
 			i++
 		}

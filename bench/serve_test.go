@@ -86,7 +86,8 @@ func BenchmarkServerMemory(b *testing.B) {
 	}
 	b.ReportMetric(megabytes(b, pid, "VmRSS"), "MB-idle")
 	for range 5 {
-		for _, path := range []string{"lab", "reports/space", "reports/findings", "find?q=thing", "rundown", "compare?from=built&to=at:0", "files/lab.json"} {
+		for _, path := range []string{"lab", "reports/space", "reports/findings", "find?q=thing", "rundown", "compare?from=built&to=at:0",
+			"files/lab.json"} {
 			ask(b, url+"/api/v1/"+path)
 		}
 	}
@@ -165,7 +166,8 @@ func writing(b *testing.B, url string, stop <-chan struct{}) (n int) {
 		device["purpose"] = fmt.Sprint("turn ", revision)
 		fields, err := json.Marshal(device)
 		require.NoError(b, err)
-		res, err := http.Post(url+"/api/v1/changes", "application/json", bytes.NewReader(fmt.Appendf(nil, `{"base_revision":%d,"changes":[{"put":%s}]}`, revision, fields)))
+		res, err := http.Post(url+"/api/v1/changes", "application/json",
+			bytes.NewReader(fmt.Appendf(nil, `{"base_revision":%d,"changes":[{"put":%s}]}`, revision, fields)))
 		require.NoError(b, err)
 		answer, err := io.ReadAll(res.Body)
 		require.NoError(b, err)

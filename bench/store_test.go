@@ -48,7 +48,8 @@ func BenchmarkLargeLabOpenedFromItsFile(b *testing.B) {
 // its statements prepared: the yardstick for a change over HTTP.
 func bare(b *testing.B) func(i int) {
 	b.Helper()
-	db, err := sql.Open("sqlite", "file:"+filepath.Join(filled(b), store.FileName)+"?_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_txlock=immediate")
+	db, err := sql.Open("sqlite", "file:"+filepath.Join(filled(b), store.FileName)+
+		"?_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_txlock=immediate")
 	require.NoError(b, err)
 	b.Cleanup(func() { _ = db.Close() })
 	db.SetMaxOpenConns(1)
@@ -62,7 +63,8 @@ func bare(b *testing.B) func(i int) {
 		require.NoError(b, err)
 		prepared = append(prepared, stmt)
 	}
-	const record = `{"id":"d-0100-10","name":"%s","device_kind":"server","state":"running","takes_u":2,"depth_mm":512,"at":{"where":"units","rack_id":"r-0100","unit":27,"face":"front","share":"whole"}}`
+	const record = `{"id":"d-0100-10","name":"%s","device_kind":"server","state":"running","takes_u":2,"depth_mm":512,` +
+		`"at":{"where":"units","rack_id":"r-0100","unit":27,"face":"front","share":"whole"}}`
 	return func(i int) {
 		tx, err := db.Begin()
 		require.NoError(b, err)

@@ -48,20 +48,23 @@ func History(today time.Time, newID func() lab.ID) ([]Moment, error) {
 		{ago(33, 19), "", become(plan.Lab, "heron")},
 		{ago(33, 20), "", become(plan.Lab, "cellar copy")},
 		{ago(20, 18), "", become(plan.Lab, "old core")},
-		{ago(20, 19), "", write(lab.Note{ID: newID(), Day: on(20), Text: "Old core sold to the choir's tenor; fetches it at the next rehearsal."})},
+		{ago(20, 19), "", write(lab.Note{ID: newID(), Day: on(20),
+			Text: "Old core sold to the choir's tenor; fetches it at the next rehearsal."})},
 		{ago(9, 11), "", write(lab.Note{ID: newID(), Day: on(9), Text: "Cleaned the filters of anvil and silo."})},
 		{ago(9, 12), "photos from the cleaning day", photographs(newID)},
-		{ago(5, 21), "draft “Quiet ember” begun", plans("Quiet ember", "Replace the loud 1U server with two mini PCs on a shelf, and give anvil the space it needs for rails.", on(5), newID, []planned{
-			{"", "ember", -4000, "for parts; the tenor wants the case"},
-			{`"Pantry" 4 rear power strip "strip B"`, "", 0, ""},
-			{`"Pantry" 5 shelf "quiet shelf": 350mm deep, 2.5kg`, "", 3200, ""},
-			{`on "quiet shelf" mini pc "lark": 1.2kg, for "nightly encoding"`, "", 18000, "waits for memory in the post"},
-			{`on "quiet shelf" mini pc "pipit": 1.2kg, for "nightly encoding"`, "", 18000, ""},
-		})},
-		{ago(4, 22), "draft “One big box” begun", plans("One big box", "Let heron do what ember did, and keep the rest as it is.", on(4), newID, []planned{
-			{"", "ember", -4000, ""},
-			{`"Pantry" 19-20 server "heron", running`, "", 9000, "rails, if they can be had"},
-		})},
+		{ago(5, 21), "draft “Quiet ember” begun", plans("Quiet ember",
+			"Replace the loud 1U server with two mini PCs on a shelf, and give anvil the space it needs for rails.", on(5), newID, []planned{
+				{"", "ember", -4000, "for parts; the tenor wants the case"},
+				{`"Pantry" 4 rear power strip "strip B"`, "", 0, ""},
+				{`"Pantry" 5 shelf "quiet shelf": 350mm deep, 2.5kg`, "", 3200, ""},
+				{`on "quiet shelf" mini pc "lark": 1.2kg, for "nightly encoding"`, "", 18000, "waits for memory in the post"},
+				{`on "quiet shelf" mini pc "pipit": 1.2kg, for "nightly encoding"`, "", 18000, ""},
+			})},
+		{ago(4, 22), "draft “One big box” begun", plans("One big box", "Let heron do what ember did, and keep the rest as it is.", on(4), newID,
+			[]planned{
+				{"", "ember", -4000, ""},
+				{`"Pantry" 19-20 server "heron", running`, "", 9000, "rails, if they can be had"},
+			})},
 		{ago(2, 8), "accepted: console hangs high", accept(newID, on(-180))},
 	}, nil
 }
@@ -164,7 +167,8 @@ func accept(newID func() lab.ID, again lab.Day) func(*lab.Lab) ([]lab.Change, er
 		id, _ := rundown.DeviceNamed(l)("console")
 		for _, f := range finding.All(l, again) {
 			if f.Level == finding.Note && len(f.Records) > 0 && f.Records[0].ID == id {
-				return []lab.Change{{After: lab.Acceptance{ID: newID(), Finding: f.Key, Reason: "one stands in front of its screen", AgainOn: again}}}, nil
+				return []lab.Change{{After: lab.Acceptance{ID: newID(), Finding: f.Key, Reason: "one stands in front of its screen", AgainOn: again}}},
+					nil
 			}
 		}
 		return nil, errors.New("the demo's findings: console is in none")

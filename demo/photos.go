@@ -54,7 +54,8 @@ func photographs(newID func() lab.ID) func(*lab.Lab) ([]lab.Change, error) {
 				return nil, fmt.Errorf("the demo's photos: there is no %s", shot.device)
 			}
 			p := pictures[i]
-			changes = append(changes, lab.Change{After: lab.Photo{ID: newID(), Device: device, File: p.SHA256, Caption: shot.caption, Order: i, WidthPX: p.WidthPX, HeightPX: p.HeightPX}})
+			changes = append(changes, lab.Change{After: lab.Photo{ID: newID(), Device: device, File: p.SHA256, Caption: shot.caption, Order: i,
+				WidthPX: p.WidthPX, HeightPX: p.HeightPX}})
 		}
 		return changes, nil
 	}

@@ -14,15 +14,17 @@ func LargeWired() (*lab.Lab, error) {
 	put := func(r lab.Record) { changes = append(changes, lab.Change{After: r}) }
 	one := 1
 	thing := func(rack, n, unit int, kind lab.DeviceKind, groups ...lab.PortGroup) {
-		put(lab.Device{ID: lab.ID(fmt.Sprintf("d-%03d-%02d", rack, n)), Name: fmt.Sprintf("%s-%d-%d", kind, rack, n), Kind: kind, State: lab.Running,
-			Spec: lab.Spec{TakesU: &one, Ports: groups}, At: lab.At(rackID(rack), unit, lab.Front)})
+		put(lab.Device{ID: lab.ID(fmt.Sprintf("d-%03d-%02d", rack, n)), Name: fmt.Sprintf("%s-%d-%d", kind, rack, n), Kind: kind,
+			State: lab.Running,
+			Spec:  lab.Spec{TakesU: &one, Ports: groups}, At: lab.At(rackID(rack), unit, lab.Front)})
 	}
 	copper := lab.PortGroup{Count: 48, Connector: "rj45", SpeedsMb: []int{1000}}
 	fast := lab.PortGroup{Count: 3, Connector: "sfp+", SpeedsMb: []int{1000, 10000}}
 	cables := 0
 	cable := func(kind lab.CableKind, m float64, a, b lab.End) {
 		cables++
-		put(lab.Cable{ID: lab.ID(fmt.Sprintf("c-%06d", cables)), Label: fmt.Sprintf("L%06d", cables), Kind: kind, Colour: "yellow", LengthM: &m, State: lab.CableInUse, A: &a, B: &b})
+		put(lab.Cable{ID: lab.ID(fmt.Sprintf("c-%06d", cables)), Label: fmt.Sprintf("L%06d", cables), Kind: kind, Colour: "yellow", LengthM: &m,
+			State: lab.CableInUse, A: &a, B: &b})
 	}
 	end := func(rack, n int, port any, rear bool) lab.End {
 		return lab.End{Device: lab.ID(fmt.Sprintf("d-%03d-%02d", rack, n)), Port: fmt.Sprint(port), Rear: rear}

@@ -26,7 +26,8 @@ export const test = base.extend<Fixtures>({
     page.on('pageerror', (e) => complaints.push(e.message))
     page.on('console', (m) => {
       // A request that is refused or not answered is shown by the browser too; everything else is ours.
-      if (m.type() === 'error' && !/responded with a status of 4|ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE/.test(m.text())) complaints.push(m.text())
+      if (m.type() === 'error' && !/responded with a status of 4|ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE/.test(m.text()))
+        complaints.push(m.text())
     })
     await page.goto(lab.url)
     await use(page)
@@ -40,7 +41,11 @@ export { expect }
 export const drawn = (page: Page, what: string): Locator => page.getByRole('img', { name: what, exact: true })
 
 /** A device on the staff. */
-export const onStaff = (page: Page, name: string): Locator => page.getByRole('navigation', { name: 'Staff' }).locator('[data-staff]').filter({ has: page.getByText(name, { exact: true }) })
+export const onStaff = (page: Page, name: string): Locator =>
+  page
+    .getByRole('navigation', { name: 'Staff' })
+    .locator('[data-staff]')
+    .filter({ has: page.getByText(name, { exact: true }) })
 
 export const quick = (page: Page): Locator => page.getByRole('combobox', { name: 'Quick line' })
 

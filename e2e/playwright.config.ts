@@ -1,7 +1,15 @@
 import { defineConfig } from '@playwright/test'
 
 // Debian's Chromium, headless, with nothing that would ask the network.
-const args = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const args = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 export default defineConfig({
   outputDir: 'results',

@@ -53,7 +53,9 @@ var (
 func Listings() []*Listing {
 	list := []*Listing{Devices, Parts, Cables}
 	for _, k := range lab.Kinds() {
-		if k.Built && !k.Alone && k.Name != "" && !slices.ContainsFunc(list, func(of *Listing) bool { return of.Kind.RecordKind == k.RecordKind }) {
+		if k.Built && !k.Alone && k.Name != "" && !slices.ContainsFunc(list, func(of *Listing) bool {
+			return of.Kind.RecordKind == k.RecordKind
+		}) {
 			list = append(list, listing(k.RecordKind))
 		}
 	}
@@ -63,13 +65,16 @@ func Listings() []*Listing {
 func listing(kind lab.RecordKind) *Listing {
 	k, _ := lab.KindOf(kind)
 	of := &Listing{Kind: k, sheet: text.Capital(strings.ReplaceAll(k.List, "_", " ")), example: examples[kind], name: k.Name}
-	of.columns = []column{{name: "id", title: "id", field: "id", write: func(_ *lab.Lab, r lab.Record, _ rundown.Said) string { return string(r.Key().ID) }}}
+	of.columns = []column{{name: "id", title: "id", field: "id", write: func(_ *lab.Lab, r lab.Record, _ rundown.Said) string {
+		return string(r.Key().ID)
+	}}}
 	for _, c := range table.Of(kind).Columns {
 		if c.Derived || slices.ContainsFunc(of.columns, func(o column) bool { return o.name == c.File }) {
 			continue
 		}
 		inUnit := c.Kind == table.Figure && unitName.MatchString(c.Field)
-		of.columns = append(of.columns, column{name: c.File, title: c.Title, field: c.Field, also: append([]string{c.Field, strings.ToLower(c.Title)}, c.Words...), measure: inUnit, later: c.Later,
+		of.columns = append(of.columns, column{name: c.File, title: c.Title, field: c.Field,
+			also: append([]string{c.Field, strings.ToLower(c.Title)}, c.Words...), measure: inUnit, later: c.Later,
 			write: func(_ *lab.Lab, _ lab.Record, said rundown.Said) string {
 				if inUnit {
 					return figure(said.Number(c.Field))
@@ -80,7 +85,8 @@ func listing(kind lab.RecordKind) *Listing {
 	if kind == lab.KindCable {
 		for _, end := range []string{"a", "b"} {
 			at := slices.IndexFunc(of.columns, func(c column) bool { return c.name == end })
-			of.columns = slices.Insert(of.columns, at+1, column{name: end + "_port", title: "port of the " + of.columns[at].title, field: end + "_port", later: true})
+			of.columns = slices.Insert(of.columns, at+1,
+				column{name: end + "_port", title: "port of the " + of.columns[at].title, field: end + "_port", later: true})
 		}
 	}
 	of.words = sync.OnceValue(func() map[string]string { return wordsOf(of.columns, sayings[kind]) })

@@ -162,7 +162,8 @@ func readCSVTable(data []byte) (lines, error) {
 			}
 			at += n
 		}
-		return lines{}, fmt.Errorf("line %d is not UTF-8, so letters such as é would come out wrong; save the file as CSV in UTF-8", 1+bytes.Count(data[:at], []byte("\n")))
+		return lines{}, fmt.Errorf("line %d is not UTF-8, so letters such as é would come out wrong; save the file as CSV in UTF-8",
+			1+bytes.Count(data[:at], []byte("\n")))
 	}
 	t := lines{comma: separator(data)}
 	in := csv.NewReader(bytes.NewReader(data))

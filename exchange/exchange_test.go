@@ -59,7 +59,10 @@ func TestTheWholeLabGoesOutAndInAsJSON(t *testing.T) {
 var update = flag.Bool("update", false, "write the schemas in docs anew")
 
 func TestThePublishedSchemasAreCurrent(t *testing.T) {
-	for published, schema := range map[string]func() ([]byte, error){"../docs/lab.schema.json": exchange.Schema, "../docs/sheets.schema.json": exchange.SheetsSchema} {
+	for published, schema := range map[string]func() ([]byte, error){
+		"../docs/lab.schema.json":    exchange.Schema,
+		"../docs/sheets.schema.json": exchange.SheetsSchema,
+	} {
 		text, err := schema()
 		require.NoError(t, err)
 		if *update {
@@ -131,12 +134,16 @@ func TestWhatALineOfAFileDoes(t *testing.T) {
 		require.NoError(t, err)
 		return
 	}
-	assert.Equal(t, []string{"2 changed anvil weight unknown (was 24 kg)"}, read("Name;Weight\nANVIL;\n"), "semicolons, and an empty cell is unknown")
-	assert.Equal(t, []string{"2 changed wren depth 120.5 mm (was 120 mm)"}, read("\xef\xbb\xbfname\tdepth\nwren\t120,5\n"), "tabs, a mark at the start, a comma for the point")
-	assert.Equal(t, []string{"2 changed anvil from Pantry 5-6 to Pantry 2-3", "3 changed board from Pantry 2 to Pantry 5", "4 changed wren from Pantry 3 left half to not placed yet"},
+	assert.Equal(t, []string{"2 changed anvil weight unknown (was 24 kg)"}, read("Name;Weight\nANVIL;\n"),
+		"semicolons, and an empty cell is unknown")
+	assert.Equal(t, []string{"2 changed wren depth 120.5 mm (was 120 mm)"}, read("\xef\xbb\xbfname\tdepth\nwren\t120,5\n"),
+		"tabs, a mark at the start, a comma for the point")
+	assert.Equal(t, []string{"2 changed anvil from Pantry 5-6 to Pantry 2-3", "3 changed board from Pantry 2 to Pantry 5",
+		"4 changed wren from Pantry 3 left half to not placed yet"},
 		read("name,where\nanvil,\"\"\"Pantry\"\" 2-3\"\nboard,\"\"\"Pantry\"\" 5\"\nwren,?\n"), "things change places")
 	assert.Equal(t, []string{"2 new lark Pantry 9-10", "3 new wren-2 on lark"},
-		read("name,kind,where,takes_u\nlark,server,\"\"\"Pantry\"\" 9\",2\nwren-2,mini pc,\"on \"\"lark\"\"\",\n"), "what stands on something new")
+		read("name,kind,where,takes_u\nlark,server,\"\"\"Pantry\"\" 9\",2\nwren-2,mini pc,\"on \"\"lark\"\"\",\n"),
+		"what stands on something new")
 	assert.Equal(t, []string{"2 changed anvil takes 3U (was 2U)", "3 same wren"}, read("name,takes_u\nanvil,3\nwren,1\n"))
 }
 

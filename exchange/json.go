@@ -103,7 +103,8 @@ func known(fields map[string]json.RawMessage, what, should string, names ...stri
 		return fmt.Errorf("its version should be %d", Version)
 	}
 	if version > Version {
-		return fmt.Errorf("it is of version %d, and this levelstaff knows version %d; load it with the one that wrote it, or a newer one", version, Version)
+		return fmt.Errorf("it is of version %d, and this levelstaff knows version %d; load it with the one that wrote it, or a newer one",
+			version, Version)
 	}
 	for name := range fields {
 		if !slices.Contains(names, name) && !slices.Contains([]string{"format", "version", "$schema"}, name) {

@@ -303,7 +303,8 @@ func (p svgPen) text(x, y, sizeMM float64, bold bool, s string) {
 	if bold {
 		weight = "700"
 	}
-	p.Text(x, y, s, fmt.Sprintf(`font-family="IBM Plex Mono, monospace" font-weight="%s" font-size="%.2f" text-anchor="middle"`, weight, sizeMM))
+	p.Text(x, y, s, fmt.Sprintf(`font-family="IBM Plex Mono, monospace" font-weight="%s" font-size="%.2f" text-anchor="middle"`, weight,
+		sizeMM))
 }
 
 func (p svgPen) square(x, y, side float64) { p.Rect(x, y, side, side) }

@@ -29,9 +29,11 @@ func taken(t *testing.T, firstLine string) []string {
 }
 
 func TestColumnsOfSomebodyElsesFileAreGuessed(t *testing.T) {
-	assert.Equal(t, []string{"name", "kind", "where", "maker", "model", "serial", "weight_kg in lb", "bought_on", "price_minor in EUR", "notes"},
+	assert.Equal(t, []string{"name", "kind", "where", "maker", "model", "serial", "weight_kg in lb", "bought_on", "price_minor in EUR",
+		"notes"},
 		taken(t, "Hostname,Type,Location,Manufacturer,Model,Serial No.,Weight (lb),Purchase date,Cost [EUR],Comments"))
-	assert.Equal(t, []string{"name", "takes_u", "height_mm in cm", "depth_mm in in", "idle_w in W", "memory_most_bytes in GB", "warranty_until"},
+	assert.Equal(t, []string{"name", "takes_u", "height_mm in cm", "depth_mm in in", "idle_w in W", "memory_most_bytes in GB",
+		"warranty_until"},
 		taken(t, "device-name;U;Height (cm);depth_in;Idle power (W);Max RAM (GB);Waranty until"), "also with a letter missing")
 	assert.Equal(t, []string{"name", "", "", ""}, taken(t, "name,Shoe size,Moon phase,qq"), "what says nothing is left out")
 	assert.Equal(t, []string{"name", "weight_kg in kg", ""}, taken(t, "name,Weight kg,Mass"), "the first one has it")
@@ -68,7 +70,8 @@ func TestColumnsMappedByHand(t *testing.T) {
 	assert.Equal(t, "lark", d.Name)
 	assert.Equal(t, lab.DeviceKind("server"), d.Kind)
 	assert.InDelta(t, 7.5, *d.WeightKG, 1e-9)
-	assert.Equal(t, []exchange.FileColumn{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"}, {Name: "c", Sample: "whatever"}}, sheet.Columns)
+	assert.Equal(t, []exchange.FileColumn{{Name: "a", Field: "name", Sample: "lark"}, {Name: "b", Field: "weight_kg", Sample: "7.5"},
+		{Name: "c", Sample: "whatever"}}, sheet.Columns)
 
 	for say, columns := range map[string][]string{
 		"mapped: 2": {"name", "weight_kg"},

@@ -68,7 +68,8 @@ func TestFilesOfPartsComeBackTheSame(t *testing.T) {
 func TestWhatALineOfAFileOfPartsDoes(t *testing.T) {
 	l := labtest.From(t, withParts)
 	said, next := partsRead(t, l, exchange.Taking{}, "name,device,seat\nvault 1,silo,1\ncold spare,anvil,1\n")
-	assert.Equal(t, []string{"changed vault 1: from anvil, bay 1 to silo, bay 1", "changed cold spare: from the spares bin to anvil, bay 1"}, said, "one takes the place of the other")
+	assert.Equal(t, []string{"changed vault 1: from anvil, bay 1 to silo, bay 1", "changed cold spare: from the spares bin to anvil, bay 1"},
+		said, "one takes the place of the other")
 	assert.Contains(t, rundown.Print(next), `bay 1 drive "cold spare"`)
 
 	said, _ = partsRead(t, l, exchange.Taking{}, "device,seat,kind,size_bytes\nanvil,2,drive,6TB\nanvil,3,drive,6TB\n")
@@ -76,7 +77,8 @@ func TestWhatALineOfAFileOfPartsDoes(t *testing.T) {
 	assert.Equal(t, "new drive: anvil, bay 3", said[1])
 
 	said, _ = partsRead(t, l, exchange.Taking{}, "name,device\nvault 1,spares bin\ncold spare,on order\n")
-	assert.Equal(t, []string{"changed vault 1: from anvil, bay 1 to the spares bin", "changed cold spare: from the spares bin to on order"}, said)
+	assert.Equal(t, []string{"changed vault 1: from anvil, bay 1 to the spares bin", "changed cold spare: from the spares bin to on order"},
+		said)
 
 	said, _ = partsRead(t, l, exchange.Taking{Guess: true, Kind: "drive"}, "Capacity;Serial No.;Host;Bay\n18TB;Q7;silo;4\n")
 	assert.Equal(t, []string{"new drive: silo, bay 4"}, said, "somebody else's list of drives")

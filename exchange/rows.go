@@ -26,7 +26,8 @@ type reader struct {
 }
 
 func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID func() lab.ID) *reader {
-	rd := &reader{of: of, lab: l, newID: newID, kind: how.Kind, taken: map[lab.ID]int{}, at: make([]int, len(of.columns)), units: make([]string, len(of.columns)), named: map[string][]lab.Record{}, facts: map[lab.PartKind]map[string]bool{}}
+	rd := &reader{of: of, lab: l, newID: newID, kind: how.Kind, taken: map[lab.ID]int{}, at: make([]int, len(of.columns)),
+		units: make([]string, len(of.columns)), named: map[string][]lab.Record{}, facts: map[lab.PartKind]map[string]bool{}}
 	for i := range rd.at {
 		rd.at[i] = -1
 	}

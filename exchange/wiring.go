@@ -113,7 +113,8 @@ func WriteTrails(out io.Writer, trails []cabling.Trail) {
 	s.End()
 }
 
-var endWords = map[cabling.TrailEnd]string{cabling.EndsAtGap: "goes no further", cabling.EndsOpen: "? not found", cabling.EndsInLoop: "round in a circle"}
+var endWords = map[cabling.TrailEnd]string{cabling.EndsAtGap: "goes no further", cabling.EndsOpen: "? not found",
+	cabling.EndsInLoop: "round in a circle"}
 
 func stopFill(s cabling.Stop) string {
 	if s.Sort == "joint" {

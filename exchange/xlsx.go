@@ -81,7 +81,8 @@ func cellOf(c column, text string) any {
 
 // readXLSXTable reads the first sheet of a workbook.
 func readXLSXTable(data []byte) (lines, error) {
-	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
+	book, err := excelize.OpenReader(bytes.NewReader(data),
+		excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
 	switch {
 	case errors.Is(err, excelize.ErrWorkbookFileFormat):
 		return lines{}, errors.New("this is not a workbook; save it as XLSX, or as CSV in UTF-8")

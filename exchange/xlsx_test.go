@@ -143,7 +143,8 @@ func TestLibreOfficeReadsTheWorkbook(t *testing.T) {
 	dir := t.TempDir()
 	file := filepath.Join(dir, "devices.xlsx")
 	require.NoError(t, os.WriteFile(file, workbook(t, kitted(t)), 0o600))
-	out, err := exec.Command(office, "-env:UserInstallation=file://"+dir+"/profile", "--headless", "--convert-to", "csv:Text - txt - csv (StarCalc):44,34,76,1", "--outdir", dir, file).CombinedOutput()
+	out, err := exec.Command(office, "-env:UserInstallation=file://"+dir+"/profile", "--headless", "--convert-to",
+		"csv:Text - txt - csv (StarCalc):44,34,76,1", "--outdir", dir, file).CombinedOutput()
 	require.NoError(t, err, string(out))
 	text, err := os.ReadFile(filepath.Join(dir, "devices.csv"))
 	require.NoError(t, err)

@@ -59,7 +59,8 @@ func Read(data []byte) (Picture, error) {
 		return Picture{}, refused("The picture has no size.")
 	}
 	if size.Width > MaxPixels/size.Height {
-		return Picture{}, refused("The picture is %d x %d pixels; %d million are the most. Send a smaller one.", size.Width, size.Height, MaxPixels>>20)
+		return Picture{}, refused("The picture is %d x %d pixels; %d million are the most. Send a smaller one.", size.Width, size.Height,
+			MaxPixels>>20)
 	}
 	whole, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {

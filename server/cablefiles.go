@@ -19,10 +19,14 @@ import (
 func (s *Server) cableFileRoutes() []route {
 	get := fiber.MethodGet
 	return []route{
-		{method: get, path: "/api/v1/files/wiring.dot", id: "getWiringDOT", summary: "The wiring as a Graphviz graph", out: "", do: s.saveDOT, kind: "text/vnd.graphviz", seen: true},
-		{method: get, path: "/api/v1/files/trails.svg", id: "getTrailsSVG", summary: "Trails as strips", in: trailsQuery{}, out: "", do: s.saveTrails, kind: "image/svg+xml", seen: true},
-		{method: get, path: "/api/v1/files/labels.pdf", id: "getLabelsPDF", summary: "Cable labels to print", in: labelsQuery{}, out: "", do: s.saveLabelsPDF, kind: "application/pdf", seen: true},
-		{method: get, path: "/api/v1/files/labels.svg", id: "getLabelsSVG", summary: "Cable labels as a drawing of one page", in: labelsQuery{}, out: "", do: s.saveLabelsSVG, kind: "image/svg+xml", seen: true},
+		{method: get, path: "/api/v1/files/wiring.dot", id: "getWiringDOT", summary: "The wiring as a Graphviz graph", out: "", do: s.saveDOT,
+			kind: "text/vnd.graphviz", seen: true},
+		{method: get, path: "/api/v1/files/trails.svg", id: "getTrailsSVG", summary: "Trails as strips", in: trailsQuery{}, out: "",
+			do: s.saveTrails, kind: "image/svg+xml", seen: true},
+		{method: get, path: "/api/v1/files/labels.pdf", id: "getLabelsPDF", summary: "Cable labels to print", in: labelsQuery{}, out: "",
+			do: s.saveLabelsPDF, kind: "application/pdf", seen: true},
+		{method: get, path: "/api/v1/files/labels.svg", id: "getLabelsSVG", summary: "Cable labels as a drawing of one page", in: labelsQuery{},
+			out: "", do: s.saveLabelsSVG, kind: "image/svg+xml", seen: true},
 	}
 }
 

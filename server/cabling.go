@@ -14,18 +14,30 @@ import (
 func (s *Server) cablingRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
-		{method: get, path: "/api/v1/devices/:id/trails", id: "getTrails", summary: "A device's ports and where each leads to", in: byID{}, out: DeviceTrails{}, do: s.trails, seen: true},
-		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What one port leads to", in: portQuery{}, out: PortCard{}, do: s.port, seen: true},
-		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{}, out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
-		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{}, out: RackWiring{}, do: s.wiring, seen: true},
-		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts", summary: "How many network ports of a rack's switches and the like are used", in: byID{}, out: RackPorts{}, do: s.rackPorts, seen: true},
-		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{}, out: cabling.Trail{}, do: s.trail, seen: true},
-		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere", in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
-		{method: post, path: "/api/v1/swaps", id: "postSwap", summary: "Change what two ports have in them", in: Swap{}, out: Delta{}, do: s.swap, seen: true},
-		{method: post, path: "/api/v1/replacements", id: "postReplacement", summary: "Put one device where another one is and keep its cables", in: Replacement{}, out: Delta{}, do: s.replace, seen: true},
-		{method: post, path: "/api/v1/replacements/check", id: "checkReplacement", summary: "What becomes of each cable, without doing it", in: Replacement{}, out: Replaced{}, do: s.checkReplace, seen: true},
-		{method: post, path: "/api/v1/labels", id: "postLabels", summary: "Label cables by a pattern", in: Labelling{}, out: Delta{}, do: s.label, seen: true},
-		{method: post, path: "/api/v1/labels/check", id: "checkLabels", summary: "What the labels would be, without doing it", in: Labelling{}, out: Labels{}, do: s.checkLabels, seen: true},
+		{method: get, path: "/api/v1/devices/:id/trails", id: "getTrails", summary: "A device's ports and where each leads to", in: byID{},
+			out: DeviceTrails{}, do: s.trails, seen: true},
+		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What one port leads to", in: portQuery{}, out: PortCard{},
+			do: s.port, seen: true},
+		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{},
+			out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
+		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{},
+			out: RackWiring{}, do: s.wiring, seen: true},
+		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts",
+			summary: "How many network ports of a rack's switches and the like are used", in: byID{}, out: RackPorts{}, do: s.rackPorts, seen: true},
+		{method: get, path: "/api/v1/cables/:id/trail", id: "getTrail", summary: "The whole way that a cable is part of", in: byID{},
+			out: cabling.Trail{}, do: s.trail, seen: true},
+		{method: get, path: "/api/v1/partners", id: "getPartners", summary: "Where a cable from a port could go, and why not elsewhere",
+			in: partnersQuery{}, out: Partners{}, do: s.partners, seen: true},
+		{method: post, path: "/api/v1/swaps", id: "postSwap", summary: "Change what two ports have in them", in: Swap{}, out: Delta{},
+			do: s.swap, seen: true},
+		{method: post, path: "/api/v1/replacements", id: "postReplacement", summary: "Put one device where another one is and keep its cables",
+			in: Replacement{}, out: Delta{}, do: s.replace, seen: true},
+		{method: post, path: "/api/v1/replacements/check", id: "checkReplacement", summary: "What becomes of each cable, without doing it",
+			in: Replacement{}, out: Replaced{}, do: s.checkReplace, seen: true},
+		{method: post, path: "/api/v1/labels", id: "postLabels", summary: "Label cables by a pattern", in: Labelling{}, out: Delta{},
+			do: s.label, seen: true},
+		{method: post, path: "/api/v1/labels/check", id: "checkLabels", summary: "What the labels would be, without doing it", in: Labelling{},
+			out: Labels{}, do: s.checkLabels, seen: true},
 	}
 }
 
@@ -263,7 +275,7 @@ func (s *Server) checkReplace(c fiber.Ctx) error {
 // Labelling is cables that get labels by a pattern.
 type Labelling struct {
 	Base
-	Cables  []lab.ID `json:"cable_ids,omitempty" nullable:"false" maxItems:"5000" description:"All that are plugged in and have no label yet, if left out"`
+	Cables  []lab.ID `json:"cable_ids,omitempty" nullable:"false" maxItems:"5000" description:"All plugged in without a label, if left out"`
 	All     bool     `json:"all,omitempty" description:"All that are plugged in, also those that have a label"`
 	Pattern string   `json:"pattern,omitempty" maxLength:"80" description:"Such as {panel}.{port:02}; the lab's own if left out"`
 }

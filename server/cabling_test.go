@@ -14,7 +14,8 @@ import (
 func patched(t *testing.T) site {
 	t.Helper()
 	s := newSite(t)
-	text := "rack \"R\": 6U, 800mm deep\n6 patch panel \"PP1\": 8 ports rj45 1G\n5 switch \"core\": 8 ports rj45 1G, 2 ports sfp+ 10G\n4 switch \"small\": 4 ports rj45 1G\nplace \"Loft\"\n\twall plate \"plate\": 1 ports rj45\nrun \"stairs\": 18m, inside 25mm\n" +
+	text := "rack \"R\": 6U, 800mm deep\n6 patch panel \"PP1\": 8 ports rj45 1G\n5 switch \"core\": 8 ports rj45 1G, 2 ports sfp+ 10G\n4 " +
+		"switch \"small\": 4 ports rj45 1G\nplace \"Loft\"\n\twall plate \"plate\": 1 ports rj45\nrun \"stairs\": 18m, inside 25mm\n" +
 		"core/1 - PP1/1 0.25m yellow cat6, label \"A1\"\nPP1/1 = plate/1 cat6, via \"stairs\"\ncore/8 - PP1/8 1m blue\n"
 	a := s.ask("POST", "/api/v1/rundown", fmt.Sprintf(`{"base_revision":%d,"text":%q}`, s.revision(), text))
 	require.Equal(t, 200, a.status, a.body)
@@ -75,7 +76,8 @@ func TestCablesSwapAndDevicesAreReplaced(t *testing.T) {
 	a := s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("8")))
 	require.Equal(t, 200, a.status, a.body)
 	assert.Len(t, a.json["cables"], 2)
-	refused(t, s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("99"))), 422, "a.port", "has no port “99”")
+	refused(t, s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("99"))), 422,
+		"a.port", "has no port “99”")
 	body := fmt.Sprintf(`{"old_id":%q,"new_id":%q}`, core, small)
 	would := s.ask("POST", "/api/v1/replacements/check", body)
 	require.Equal(t, 200, would.status, would.body)
@@ -84,7 +86,8 @@ func TestCablesSwapAndDevicesAreReplaced(t *testing.T) {
 	require.Equal(t, 200, done.status, done.body)
 	assert.Equal(t, "core replaced by small: 1 cable kept, 1 left open", done.json["label"])
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/leads", "").body, `"a":"small/1"`)
-	refused(t, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":%q}`, core, core)), 422, "new_id", "cannot take its own place")
+	refused(t, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":%q}`, core, core)), 422, "new_id",
+		"cannot take its own place")
 }
 
 func TestACableIsARecordLikeAnyOther(t *testing.T) {
@@ -94,7 +97,8 @@ func TestACableIsARecordLikeAnyOther(t *testing.T) {
 	require.Equal(t, 200, a.status, a.body)
 	refused(t, s.ask("PATCH", "/api/v1/cables/"+id, `{"colour":"blurple"}`), 422, "colour", "is not a colour known here")
 	fact := func(field, text string) answer {
-		return s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%d,"record":{"kind":"cable","id":%q},"field":%q,"text":%q}`, s.revision(), id, field, text))
+		return s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%d,"record":{"kind":"cable","id":%q},"field":%q,"text":%q}`,
+			s.revision(), id, field, text))
 	}
 	require.Equal(t, 200, fact("b", "PP1/3").status)
 	refused(t, fact("b", "PP1/8"), 422, "b.port", "unplug that first, or swap the two")
@@ -184,7 +188,8 @@ func TestTheWiringOfADraftIsWhatIsPlanned(t *testing.T) {
 	s := patched(t)
 	require.Equal(t, 201, s.ask("POST", "/api/v1/drafts", `{"id":"more","name":"More"}`).status)
 	core, small := idOf(t, s, "devices", "core"), idOf(t, s, "devices", "small")
-	body := fmt.Sprintf(`{"base_revision":%d,"changes":[{"put":{"kind":"cable","state":"in_use","cable_kind":"cat6","colour":"blue","a":{"device_id":%q,"port":"4"},"b":{"device_id":%q,"port":"4"}}}]}`, s.revision(), core, small)
+	body := fmt.Sprintf(
+		`{"base_revision":%d,"changes":[{"put":{"kind":"cable","state":"in_use","cable_kind":"cat6","colour":"blue","a":{"device_id":%q,"port":"4"},"b":{"device_id":%q,"port":"4"}}}]}`, s.revision(), core, small)
 	done := s.ask("POST", "/api/v1/changes?view=draft:more", body)
 	require.Equal(t, 200, done.status, done.body)
 	count := func(query string) int {
@@ -236,7 +241,8 @@ func TestALabelSheetOfSomeCablesWithTheAddressOfTheirCards(t *testing.T) {
 	coded := s.ask("GET", "/api/v1/files/labels.svg?code=true&cable_id="+cable, "")
 	assert.Greater(t, len(coded.body), len(svg.body), "the squares of the code")
 	unlabelled := s.ask("GET", "/api/v1/lab", "").json["cables"].([]any)[2].(map[string]any)["id"].(string)
-	assert.Contains(t, s.ask("GET", "/api/v1/files/labels.svg?cable_id="+unlabelled, "").body, "core/8", "one without a label is printed by where it goes")
+	assert.Contains(t, s.ask("GET", "/api/v1/files/labels.svg?cable_id="+unlabelled, "").body, "core/8",
+		"one without a label is printed by where it goes")
 }
 
 func TestWhatCannotBeSwappedOrReplaced(t *testing.T) {
@@ -246,7 +252,8 @@ func TestWhatCannotBeSwappedOrReplaced(t *testing.T) {
 	a := s.ask("POST", "/api/v1/swaps", fmt.Sprintf(`{"base_revision":%d,"a":%s,"b":%s}`, s.revision(), end("1"), end("99")))
 	assert.Equal(t, 422, a.status, a.body)
 	assert.Contains(t, a.body, "has no port")
-	refused(t, s.ask("POST", "/api/v1/replacements", fmt.Sprintf(`{"base_revision":%d,"old_id":%q,"new_id":%q}`, s.revision(), core, core)), 422, "new_id", "core cannot take its own place")
+	refused(t, s.ask("POST", "/api/v1/replacements", fmt.Sprintf(`{"base_revision":%d,"old_id":%q,"new_id":%q}`, s.revision(), core, core)),
+		422, "new_id", "core cannot take its own place")
 	assert.Equal(t, 404, s.ask("POST", "/api/v1/replacements/check", fmt.Sprintf(`{"old_id":%q,"new_id":"nobody"}`, core)).status)
 	refused(t, s.ask("GET", "/api/v1/reports/openings?speed_mb=fast", ""), 400, "speed_mb", "A speed is a number of Mbit/s")
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/partners?device_id=nobody&port=1", "").status)

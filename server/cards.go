@@ -11,7 +11,9 @@ import (
 func (s *Server) cardRoutes() []route {
 	var list []route
 	for _, k := range lab.Kinds() {
-		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/cards/" + k.List + "/:id", id: "card" + k.Title, summary: "What is known of one of the " + k.List + ", ready to be shown", in: byID{}, out: card.Card{}, do: recordCard{s, k.RecordKind}.show, seen: true})
+		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/cards/" + k.List + "/:id", id: "card" + k.Title,
+			summary: "What is known of one of the " + k.List + ", ready to be shown", in: byID{}, out: card.Card{},
+			do: recordCard{s, k.RecordKind}.show, seen: true})
 	}
 	return list
 }

@@ -22,7 +22,8 @@ const passphrase = "correct horse battery"
 
 func (s site) signIn(typed string, headers ...string) answer {
 	s.t.Helper()
-	return s.ask("POST", "/sign-in", url.Values{"passphrase": {typed}}.Encode(), append([]string{"Content-Type", "application/x-www-form-urlencoded"}, headers...)...)
+	return s.ask("POST", "/sign-in", url.Values{"passphrase": {typed}}.Encode(),
+		append([]string{"Content-Type", "application/x-www-form-urlencoded"}, headers...)...)
 }
 
 // cookieOf is what a browser sends back.

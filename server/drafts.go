@@ -56,7 +56,8 @@ type Steps struct {
 }
 
 // onDraft makes changes of the lab as built that a draft asks for.
-func (s *Server) onDraft(c fiber.Ctx, base Base, label func(lab.Draft) string, build func(*lab.Lab, lab.Draft) ([]lab.Change, error)) error {
+func (s *Server) onDraft(c fiber.Ctx, base Base, label func(lab.Draft) string,
+	build func(*lab.Lab, lab.Draft) ([]lab.Change, error)) error {
 	revision, err := base.of()
 	if err != nil {
 		return err
@@ -87,7 +88,9 @@ func (s *Server) tick(c fiber.Ctx) error {
 	if err := decode(c, &in); err != nil {
 		return err
 	}
-	return s.onDraft(c, in.Base, func(d lab.Draft) string { return s.ticked(d, in.Steps) }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
+	return s.onDraft(c, in.Base, func(d lab.Draft) string {
+		return s.ticked(d, in.Steps)
+	}, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
 		changes, err := draft.Tick(l, d.ID, in.Steps, lab.DayOf(s.config.Now()))
 		if err != nil {
 			return nil, wrongField(fiber.StatusConflict, "step_ids", "%s.", err)
@@ -114,7 +117,9 @@ func (s *Server) reorder(c fiber.Ctx) error {
 	if err := decode(c, &in); err != nil {
 		return err
 	}
-	return s.onDraft(c, in.Base, func(d lab.Draft) string { return "steps of “" + d.Name + "” reordered" }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
+	return s.onDraft(c, in.Base, func(d lab.Draft) string {
+		return "steps of “" + d.Name + "” reordered"
+	}, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
 		own := l.StepsOf(d.ID)
 		for _, id := range in.Steps {
 			if !slices.ContainsFunc(own, func(s lab.Step) bool { return s.ID == id }) {
@@ -136,7 +141,9 @@ func (s *Server) copyDraft(c fiber.Ctx) error {
 	if err := decode(c, &in); err != nil {
 		return err
 	}
-	return s.onDraft(c, in.Base, func(d lab.Draft) string { return fmt.Sprintf("draft “%s” copied to “%s”", d.Name, in.Name) }, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
+	return s.onDraft(c, in.Base, func(d lab.Draft) string {
+		return fmt.Sprintf("draft “%s” copied to “%s”", d.Name, in.Name)
+	}, func(l *lab.Lab, d lab.Draft) ([]lab.Change, error) {
 		return draft.Copy(l, d.ID, in.Name, lab.DayOf(s.config.Now()), NewID), nil
 	})
 }

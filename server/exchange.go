@@ -103,8 +103,8 @@ func (in WholeFile) whole() (string, error) {
 // Import is what loading a file does, or would do.
 type Import struct {
 	Delta   Delta                 `json:"delta" required:"true" description:"The records as they are then"`
-	Rows    []exchange.Row        `json:"rows" required:"true" nullable:"false" description:"Of a file of devices or parts, what comes of each line"`
-	Columns []exchange.FileColumn `json:"columns,omitempty" nullable:"false" description:"Of a file of devices or parts, what its columns are taken for"`
+	Rows    []exchange.Row        `json:"rows" required:"true" nullable:"false" description:"What each line would do"`
+	Columns []exchange.FileColumn `json:"columns,omitempty" nullable:"false" description:"What each column is read as"`
 	Targets []exchange.FileTarget `json:"targets,omitempty" nullable:"false" description:"What they could be taken for"`
 }
 
@@ -141,7 +141,9 @@ func (s *Server) loadJSON(c fiber.Ctx) error {
 	if err := s.wholeLab(c); err != nil {
 		return err
 	}
-	return loadFile(s, c, "loaded a lab from JSON", func(l *lab.Lab, _ WholeFile, text string) ([]lab.Change, error) { return jsonChanges(l, text) })
+	return loadFile(s, c, "loaded a lab from JSON", func(l *lab.Lab, _ WholeFile, text string) ([]lab.Change, error) {
+		return jsonChanges(l, text)
+	})
 }
 
 // fileBody is a request's body that holds a file.

@@ -16,13 +16,19 @@ import (
 func (s *Server) gearRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
-		{method: post, path: "/api/v1/devices/:id/parts", id: "postParts", summary: "Put parts into a device as a person types them", in: deviceParts{}, out: Delta{}, do: s.putParts, seen: true},
-		{method: post, path: "/api/v1/parts/:id/seat", id: "postSeat", summary: "Move a part; what sits there goes where the part was", in: partSeat{}, out: Delta{}, do: s.seatPart, seen: true},
+		{method: post, path: "/api/v1/devices/:id/parts", id: "postParts", summary: "Put parts into a device as a person types them",
+			in: deviceParts{}, out: Delta{}, do: s.putParts, seen: true},
+		{method: post, path: "/api/v1/parts/:id/seat", id: "postSeat", summary: "Move a part; what sits there goes where the part was",
+			in: partSeat{}, out: Delta{}, do: s.seatPart, seen: true},
 
-		{method: get, path: "/api/v1/walk", id: "getWalk", summary: "What is not documented yet, from top to bottom", in: walkQuery{}, out: gear.Complete{}, do: s.walk, seen: true},
-		{method: get, path: "/api/v1/fit", id: "getFit", summary: "Whether a device fits where it is, with one fact as typed", in: fitQuery{}, out: Fit{}, do: s.fit, seen: true},
-		{method: get, path: "/api/v1/racks/:id/side", id: "getSide", summary: "What is mounted in a rack, as seen from its side", in: byID{}, out: FromSide{}, do: s.fromSide, seen: true},
-		{method: get, path: "/api/v1/fitting", id: "getFitting", summary: "Where in every rack a thing would fit that need not be owned yet", in: fittingQuery{}, out: Fitting{}, do: s.fitting, seen: true},
+		{method: get, path: "/api/v1/walk", id: "getWalk", summary: "What is not documented yet, from top to bottom", in: walkQuery{},
+			out: gear.Complete{}, do: s.walk, seen: true},
+		{method: get, path: "/api/v1/fit", id: "getFit", summary: "Whether a device fits where it is, with one fact as typed", in: fitQuery{},
+			out: Fit{}, do: s.fit, seen: true},
+		{method: get, path: "/api/v1/racks/:id/side", id: "getSide", summary: "What is mounted in a rack, as seen from its side", in: byID{},
+			out: FromSide{}, do: s.fromSide, seen: true},
+		{method: get, path: "/api/v1/fitting", id: "getFitting", summary: "Where in every rack a thing would fit that need not be owned yet",
+			in: fittingQuery{}, out: Fitting{}, do: s.fitting, seen: true},
 	}
 }
 

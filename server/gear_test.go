@@ -15,7 +15,8 @@ func kitted(t *testing.T) site {
 	t.Helper()
 	s := newSite(t).with()
 	for i, fact := range [][2]string{{"bays", "4 bays 3.5in"}, {"width_mm", "447"}} {
-		a := s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%d,"record":{"kind":"device","id":"anvil"},"field":%q,"text":%q}`, i+1, fact[0], fact[1]))
+		a := s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%d,"record":{"kind":"device","id":"anvil"},"field":%q,"text":%q}`, i+1,
+			fact[0], fact[1]))
 		require.Equal(t, 200, a.status, a.body)
 	}
 	a := s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":3,"text":"1x 8TB hdd, 1x 1TB ssd"}`)
@@ -38,10 +39,12 @@ func TestPartsSitInSeatsAndChangePlaces(t *testing.T) {
 	a := s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":4,"device_id":"anvil","seat":2}`)
 	require.Equal(t, 200, a.status, a.body)
 	assert.Len(t, a.json["parts"], 2, "the other one goes where this one was")
-	refused(t, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5,"device_id":"anvil","seat":5}`), 422, "seat", "has the bays 1 to 4")
+	refused(t, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5,"device_id":"anvil","seat":5}`), 422, "seat",
+		"has the bays 1 to 4")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/parts/"+ids[0]+"/seat", `{"base_revision":5}`).status)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/bin", "").body, "8TB hdd")
-	refused(t, s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":6,"text":"3x flywheel"}`), 422, "text", "“3x flywheel” is not a part")
+	refused(t, s.ask("POST", "/api/v1/devices/anvil/parts", `{"base_revision":6,"text":"3x flywheel"}`), 422, "text",
+		"“3x flywheel” is not a part")
 	card := s.ask("GET", "/api/v1/cards/devices/anvil", "")
 	assert.Contains(t, card.body, `"text":"4 bays 3.5in"`)
 	assert.Equal(t, 200, s.ask("GET", "/api/v1/cards/parts/"+ids[0], "").status)
@@ -55,12 +58,16 @@ func TestTheGearTable(t *testing.T) {
 	a := s.ask("GET", "/api/v1/tables/devices?columns=name,raw,width_mm&sort=name&filter="+url.QueryEscape("raw>1TB"), "")
 	require.Equal(t, 200, a.status, a.body)
 	assert.Contains(t, a.body, `"cells":["anvil","9TB","447mm"]`)
-	refused(t, s.ask("GET", "/api/v1/tables/devices?columns=name&filter="+url.QueryEscape("raw>red"), ""), 422, "filter", "“red” is not a capacity")
+	refused(t, s.ask("GET", "/api/v1/tables/devices?columns=name&filter="+url.QueryEscape("raw>red"), ""), 422, "filter",
+		"“red” is not a capacity")
 	assert.Contains(t, s.ask("GET", "/api/v1/tables/parts?columns=name,size,where", "").body, `"anvil, bay 1"`)
-	many := s.ask("POST", "/api/v1/cells", `{"base_revision":4,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"},{"record":{"kind":"device","id":"anvil"},"field":"name","text":"hammer"},{"record":{"kind":"device","id":"finch"},"field":"state","text":"spare"}]}`)
+	many := s.ask(
+		"POST", "/api/v1/cells", `{"base_revision":4,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"},{"record":{"kind":"device","id":"anvil"},"field":"name","text":"hammer"},{"record":{"kind":"device","id":"finch"},"field":"state","text":"spare"}]}`)
 	require.Equal(t, 200, many.status, many.body)
 	assert.Len(t, many.json["devices"], 2)
-	refused(t, s.ask("POST", "/api/v1/cells", `{"base_revision":5,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"25"},{"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"heavy"}]}`), 422, "cells[1].text", "“heavy” is not a weight")
+	refused(
+		t, s.ask(
+			"POST", "/api/v1/cells", `{"base_revision":5,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"25"},{"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"heavy"}]}`), 422, "cells[1].text", "“heavy” is not a weight")
 	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"weight_kg":24`, "all or nothing")
 }
 
@@ -76,7 +83,8 @@ func TestFitBeforeBuying(t *testing.T) {
 	walk := s.ask("GET", "/api/v1/walk?rack_id=pantry", "")
 	require.Equal(t, 200, walk.status)
 	before := len(walk.json["gaps"].([]any))
-	never := s.ask("POST", "/api/v1/facts", `{"base_revision":4,"record":{"kind":"device","id":"anvil"},"field":"parts:processor","text":"nobody knows"}`)
+	never := s.ask(
+		"POST", "/api/v1/facts", `{"base_revision":4,"record":{"kind":"device","id":"anvil"},"field":"parts:processor","text":"nobody knows"}`)
 	require.Equal(t, 200, never.status, never.body)
 	assert.Len(t, s.ask("GET", "/api/v1/walk?rack_id=pantry", "").json["gaps"], before-1)
 }
@@ -103,7 +111,8 @@ func TestAGenericSheetIsTakenIntoTheLab(t *testing.T) {
 
 func TestWhatEndsIsACalendar(t *testing.T) {
 	s := kitted(t)
-	require.Equal(t, 200, s.ask("POST", "/api/v1/facts", `{"base_revision":4,"record":{"kind":"device","id":"anvil"},"field":"warranty_until","text":"2199-05"}`).status)
+	require.Equal(t, 200, s.ask("POST", "/api/v1/facts",
+		`{"base_revision":4,"record":{"kind":"device","id":"anvil"},"field":"warranty_until","text":"2199-05"}`).status)
 	a := s.ask("GET", "/api/v1/files/endings.ics", "")
 	require.Equal(t, 200, a.status)
 	assert.Contains(t, a.header.Get("Content-Type"), "text/calendar")

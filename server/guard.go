@@ -25,7 +25,8 @@ func (s *Server) guard(c fiber.Ctx) error {
 	c.Set(fiber.HeaderContentSecurityPolicy, "default-src 'none'; frame-ancestors 'none'")
 	host := string(c.Request().Host())
 	if !s.config.goesBy(host) {
-		return problem(fiber.StatusMisdirectedRequest, "Levelstaff is not known as %q. If that is the address you use, set it with --outer-url.", host)
+		return problem(fiber.StatusMisdirectedRequest, "Levelstaff is not known as %q. If that is the address you use, set it with --outer-url.",
+			host)
 	}
 	// The size of what is packed is unknown before it is unpacked.
 	if packed := c.Get(fiber.HeaderContentEncoding); packed != "" && packed != "identity" {

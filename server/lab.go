@@ -62,7 +62,8 @@ type Base struct {
 // of is the base, which may not be left out.
 func (b Base) of() (int64, error) {
 	if b.BaseRevision == nil {
-		return 0, wrongField(fiber.StatusUnprocessableEntity, "base_revision", "Give the revision this is based on in base_revision; GET /api/v1/lab has the latest.")
+		return 0, wrongField(fiber.StatusUnprocessableEntity, "base_revision",
+			"Give the revision this is based on in base_revision; GET /api/v1/lab has the latest.")
 	}
 	return *b.BaseRevision, nil
 }

@@ -22,7 +22,8 @@ var listKinds = map[string]string{
 
 // listRoutes are those of files with a line for each record of a kind.
 func (s *Server) listRoutes() []route {
-	list := []route{{method: fiber.MethodPost, path: "/api/v1/rows", id: "postRows", summary: "Take rows that were typed or pasted, all or none", in: Rows{}, out: Delta{}, do: s.rows, seen: true}}
+	list := []route{{method: fiber.MethodPost, path: "/api/v1/rows", id: "postRows",
+		summary: "Take rows that were typed or pasted, all or none", in: Rows{}, out: Delta{}, do: s.rows, seen: true}}
 	for _, of := range exchange.Listings() {
 		for _, as := range []struct {
 			ending, title, words string
@@ -34,9 +35,12 @@ func (s *Server) listRoutes() []route {
 			path, id, file := "/api/v1/files/"+of.Kind.List+"."+as.ending, of.Kind.Title+"s"+as.title, listFile{s, of, as.ending, as.write}
 			kind, _, _ := strings.Cut(listKinds[as.ending], ";")
 			list = append(list,
-				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.Kind.List + " as a " + as.words, in: fileQuery{}, out: "", do: file.save, kind: kind, seen: true},
-				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.Kind.List + " from a " + as.words + ", all or none", in: ListFile{}, out: Delta{}, do: file.load, seen: true},
-				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id, summary: "What each line of a " + as.words + " would do, without doing it", in: ListFile{}, out: Import{}, do: file.check, seen: true})
+				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.Kind.List + " as a " + as.words, in: fileQuery{},
+					out: "", do: file.save, kind: kind, seen: true},
+				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.Kind.List + " from a " + as.words + ", all or none",
+					in: ListFile{}, out: Delta{}, do: file.load, seen: true},
+				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id,
+					summary: "What each line of a " + as.words + " would do, without doing it", in: ListFile{}, out: Import{}, do: file.check, seen: true})
 		}
 	}
 	return list
@@ -65,7 +69,7 @@ func (f listFile) save(c fiber.Ctx) error {
 // ListFile is a file of devices or parts, and how it is taken.
 type ListFile struct {
 	WholeFile
-	Columns []string `json:"columns,omitempty" maxItems:"300" description:"For each column of the file, the column it is read as, empty for one that is left out"`
+	Columns []string `json:"columns,omitempty" maxItems:"300" description:"What each column is read as, empty for a skipped one"`
 	Guess   bool     `json:"guess,omitempty" description:"Take column names that are not known for what they seem to mean"`
 	Kind    string   `json:"kind,omitempty" maxLength:"40" description:"What something new is, where the file does not say"`
 }

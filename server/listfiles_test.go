@@ -64,20 +64,27 @@ func TestPartsAreAListToo(t *testing.T) {
 	require.Equal(t, 200, csv.status)
 	assert.Contains(t, csv.header.Get("Content-Disposition"), `filename="parts-`)
 	assert.Contains(t, csv.body, "id,name,kind,device,seat,state")
-	a := s.ask("POST", "/api/v1/files/parts.csv", load(t, map[string]any{"base_revision": 4, "text": "device,seat,kind,size_bytes\nanvil,1,drive,6TB\nanvil,4,drive,2TB\n"}))
+	a := s.ask("POST", "/api/v1/files/parts.csv",
+		load(t, map[string]any{"base_revision": 4, "text": "device,seat,kind,size_bytes\nanvil,1,drive,6TB\nanvil,4,drive,2TB\n"}))
 	require.Equal(t, 200, a.status, a.body)
 	assert.Len(t, a.json["parts"], 2)
-	refused(t, s.ask("POST", "/api/v1/files/parts.csv", load(t, map[string]any{"base_revision": 5, "text": "device,seat,kind\nanvil,5,drive\n"})), 422, "text:2", "has the bays 1 to 4")
+	refused(t, s.ask("POST", "/api/v1/files/parts.csv",
+		load(t, map[string]any{"base_revision": 5, "text": "device,seat,kind\nanvil,5,drive\n"})), 422, "text:2", "has the bays 1 to 4")
 
 	book := s.ask("GET", "/api/v1/files/parts.xlsx", "")
 	require.Equal(t, 200, book.status)
-	same := s.ask("POST", "/api/v1/files/parts.xlsx/check", load(t, map[string]any{"base_revision": 5, "base64": true, "text": base64.StdEncoding.EncodeToString([]byte(book.body))}))
+	same := s.ask("POST", "/api/v1/files/parts.xlsx/check",
+		load(t, map[string]any{"base_revision": 5, "base64": true, "text": base64.StdEncoding.EncodeToString([]byte(book.body))}))
 	require.Equal(t, 200, same.status, same.body)
 	assert.Len(t, same.json["rows"], 3)
 	assert.NotContains(t, same.body, `"verb":"changed"`)
-	refused(t, s.ask("POST", "/api/v1/files/parts.xlsx", load(t, map[string]any{"base_revision": 5, "base64": true, "text": "%%%"})), 422, "text", "is not base64")
-	refused(t, s.ask("POST", "/api/v1/files/parts.xlsx", load(t, map[string]any{"base_revision": 5, "base64": true, "text": base64.StdEncoding.EncodeToString([]byte("PK\x03\x04"))})), 422, "text", "Nothing was loaded")
-	refused(t, s.ask("POST", "/api/v1/files/parts.csv?view=at:1", load(t, map[string]any{"base_revision": 5, "text": "name,kind\nx,drive\n"})), 409, "", "the lab as it was")
+	refused(t, s.ask("POST", "/api/v1/files/parts.xlsx", load(t, map[string]any{"base_revision": 5, "base64": true, "text": "%%%"})), 422,
+		"text", "is not base64")
+	refused(t, s.ask("POST", "/api/v1/files/parts.xlsx",
+		load(t, map[string]any{"base_revision": 5, "base64": true, "text": base64.StdEncoding.EncodeToString([]byte("PK\x03\x04"))})), 422,
+		"text", "Nothing was loaded")
+	refused(t, s.ask("POST", "/api/v1/files/parts.csv?view=at:1",
+		load(t, map[string]any{"base_revision": 5, "text": "name,kind\nx,drive\n"})), 409, "", "the lab as it was")
 }
 
 func TestFilesToShareHoldNothingPrivate(t *testing.T) {
@@ -102,7 +109,8 @@ func TestFilesToShareHoldNothingPrivate(t *testing.T) {
 func TestCellsThatCannotBeChanged(t *testing.T) {
 	s := kitted(t)
 	cell := func(kind, id, field, text string) string {
-		return load(t, map[string]any{"base_revision": 4, "cells": []any{map[string]any{"record": map[string]any{"kind": kind, "id": id}, "field": field, "text": text}}})
+		return load(t, map[string]any{"base_revision": 4,
+			"cells": []any{map[string]any{"record": map[string]any{"kind": kind, "id": id}, "field": field, "text": text}}})
 	}
 	const at = "/api/v1/cells"
 	refused(t, s.ask("POST", at, cell("device", "nobody", "name", "x")), 404, "", "There is no device with the id")

@@ -15,8 +15,11 @@ import (
 func (s *Server) photoRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
-		{method: post, path: "/api/v1/devices/:id/photos", id: "postPhoto", summary: "Keep a photo of a device: upright, and without where and when it was taken", in: newPhoto{}, takes: "image/*", out: Delta{}, do: s.postPhoto, seen: true},
-		{method: get, path: "/api/v1/pictures/:sha256", id: "getPicture", summary: "A photo's picture, as a JPEG", in: pictureQuery{}, out: "", do: s.picture, kind: "image/jpeg"},
+		{method: post, path: "/api/v1/devices/:id/photos", id: "postPhoto",
+			summary: "Keep a photo of a device: upright, and without where and when it was taken", in: newPhoto{}, takes: "image/*", out: Delta{},
+			do: s.postPhoto, seen: true},
+		{method: get, path: "/api/v1/pictures/:sha256", id: "getPicture", summary: "A photo's picture, as a JPEG", in: pictureQuery{}, out: "",
+			do: s.picture, kind: "image/jpeg"},
 	}
 }
 
@@ -89,7 +92,8 @@ func (s *Server) picture(c fiber.Ctx) error {
 		return err
 	}
 	if data == nil {
-		return problem(fiber.StatusNotFound, "There is no picture %q here. A lab that was loaded from a text file comes without its pictures; a backup has them.", c.Params("sha256"))
+		return problem(fiber.StatusNotFound, "There is no picture %q here. A lab that was loaded from a text file comes without its "+
+			"pictures; a backup has them.", c.Params("sha256"))
 	}
 	c.Set(fiber.HeaderContentType, "image/jpeg")
 	c.Set(fiber.HeaderCacheControl, fmt.Sprintf("private, max-age=%d, immutable", foreverSeconds))

@@ -58,7 +58,8 @@ func TestAPhotoIsKeptAndShown(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 320, small.Width)
 
-	refused(t, s.ask("POST", "/api/v1/devices/anvil/photos", photo(t, 640, 480, 90), "Content-Type", "image/jpeg"), 409, "", "anvil has this very photo already")
+	refused(t, s.ask("POST", "/api/v1/devices/anvil/photos", photo(t, 640, 480, 90), "Content-Type", "image/jpeg"), 409, "",
+		"anvil has this very photo already")
 	other := s.ask("POST", "/api/v1/devices/anvil/photos", photo(t, 64, 48, 10), "Content-Type", "image/jpeg")
 	assert.EqualValues(t, 1, other.json["photos"].([]any)[0].(map[string]any)["order"], "the next one stands behind it")
 
@@ -78,7 +79,8 @@ func TestAPhotoIsKeptAndShown(t *testing.T) {
 func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 	s := newSite(t).with()
 	const at = "/api/v1/devices/anvil/photos"
-	refused(t, s.ask("POST", at, "PK\x03\x04 a workbook named photo.jpg", "Content-Type", "image/jpeg"), 422, "", "it looks like application/zip")
+	refused(t, s.ask("POST", at, "PK\x03\x04 a workbook named photo.jpg", "Content-Type", "image/jpeg"), 422, "",
+		"it looks like application/zip")
 	refused(t, s.ask("POST", at, "<script>alert(1)</script>", "Content-Type", "image/png"), 422, "", "This is not a picture that can be read")
 	whole := photo(t, 300, 300, 40)
 	refused(t, s.ask("POST", at, whole[:len(whole)/2], "Content-Type", "image/jpeg"), 422, "", "damaged or not all there")
@@ -93,7 +95,8 @@ func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 
 func TestAPhotoOfWhatIsOnlyPlanned(t *testing.T) {
 	s := newSite(t).with()
-	require.Equal(t, 200, s.ask("POST", "/api/v1/changes", `{"base_revision":1,"changes":[{"put":{"kind":"draft","id":"d","name":"Bigger"}}]}`).status)
+	require.Equal(t, 200, s.ask("POST", "/api/v1/changes",
+		`{"base_revision":1,"changes":[{"put":{"kind":"draft","id":"d","name":"Bigger"}}]}`).status)
 	a := s.ask("POST", "/api/v1/lines?view=draft:d", `{"base_revision":2,"line":"in \"Loft\" server \"lark\""}`)
 	require.Equal(t, 200, a.status, a.body)
 	id := a.json["devices"].([]any)[0].(map[string]any)["id"].(string)
@@ -107,9 +110,11 @@ func TestAPhotoOfWhatIsOnlyPlanned(t *testing.T) {
 
 func TestAPhotoGoesByTheRevisionThatWasLookedAt(t *testing.T) {
 	s := newSite(t).with()
-	require.Equal(t, 200, s.ask("POST", "/api/v1/facts", `{"base_revision":1,"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"}`).status)
+	require.Equal(t, 200, s.ask("POST", "/api/v1/facts",
+		`{"base_revision":1,"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"24"}`).status)
 	a := s.ask("POST", "/api/v1/devices/anvil/photos?base_revision=1", photo(t, 40, 30, 9), "Content-Type", "image/png")
 	require.Equal(t, 200, a.status, "another fact of the device is in nobody's way: "+a.body)
 	require.Equal(t, 200, s.ask("DELETE", "/api/v1/devices/anvil", "").status)
-	refused(t, s.ask("POST", "/api/v1/devices/anvil/photos?base_revision=1", photo(t, 40, 30, 8), "Content-Type", "image/jpeg"), 404, "", "There is no device")
+	refused(t, s.ask("POST", "/api/v1/devices/anvil/photos?base_revision=1", photo(t, 40, 30, 8), "Content-Type", "image/jpeg"), 404, "",
+		"There is no device")
 }

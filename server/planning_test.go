@@ -14,7 +14,8 @@ func planned(t *testing.T) site {
 	t.Helper()
 	s := newSite(t).with()
 	require.Equal(t, 201, s.ask("POST", "/api/v1/drafts", `{"id":"quiet","name":"Quiet"}`).status)
-	a := s.ask("POST", "/api/v1/moves?view=draft:quiet", `{"base_revision":2,"device_ids":["anvil"],"to":{"where":"units","rack_id":"pantry","unit":1,"face":"front","share":"whole"}}`)
+	a := s.ask("POST", "/api/v1/moves?view=draft:quiet",
+		`{"base_revision":2,"device_ids":["anvil"],"to":{"where":"units","rack_id":"pantry","unit":1,"face":"front","share":"whole"}}`)
 	require.Equal(t, 200, a.status, a.body)
 	assert.Equal(t, "draft “Quiet”: anvil moved from Pantry 5-6 to Pantry 1-2", a.json["label"])
 	a = s.ask("POST", "/api/v1/lines?view=draft:quiet", `{"base_revision":3,"line":"9 server \"lark\"","rack_id":"pantry"}`)
@@ -48,10 +49,13 @@ func TestWhileADraftIsChosenEverythingGoesIntoIt(t *testing.T) {
 	assert.Len(t, compared.json["devices"], 2)
 	assert.Contains(t, compared.body, `"free_u":8`)
 
-	price := s.ask("POST", "/api/v1/facts?view=draft:quiet", `{"base_revision":4,"record":{"kind":"step","id":"`+ids[1]+`"},"field":"price_minor","text":"£180"}`)
+	price := s.ask("POST", "/api/v1/facts?view=draft:quiet",
+		`{"base_revision":4,"record":{"kind":"step","id":"`+ids[1]+`"},"field":"price_minor","text":"£180"}`)
 	require.Equal(t, 200, price.status, price.body)
-	assert.Contains(t, s.ask("GET", "/api/v1/drafts/quiet/effect", "").body, `"cost":{"left_minor":18000,"spent_minor":0,"unpriced":0,"left":"180",`)
-	refused(t, s.ask("POST", "/api/v1/lines?view=draft:quiet", `{"base_revision":5,"line":"1 server \"x\"","rack_id":"pantry"}`), 422, "line", "takes 1-2 there")
+	assert.Contains(t, s.ask("GET", "/api/v1/drafts/quiet/effect", "").body,
+		`"cost":{"left_minor":18000,"spent_minor":0,"unpriced":0,"left":"180",`)
+	refused(t, s.ask("POST", "/api/v1/lines?view=draft:quiet", `{"base_revision":5,"line":"1 server \"x\"","rack_id":"pantry"}`), 422, "line",
+		"takes 1-2 there")
 	refused(t, s.ask("GET", "/api/v1/lab?view=draft:nobody", ""), 404, "", "no draft")
 }
 
@@ -62,7 +66,8 @@ func TestStepsAreTickedOffOneByOneOrAllAtOnce(t *testing.T) {
 	require.Equal(t, 200, done.status, done.body)
 	assert.Equal(t, "anvil moved from Pantry 5-6 to Pantry 1-2 (a step of “Quiet”)", done.json["label"])
 	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"unit":1`)
-	refused(t, s.ask("POST", "/api/v1/drafts/quiet/done", `{"base_revision":5,"step_ids":["`+ids[0]+`"]}`), 422, "step_ids", "open step of this draft")
+	refused(t, s.ask("POST", "/api/v1/drafts/quiet/done", `{"base_revision":5,"step_ids":["`+ids[0]+`"]}`), 422, "step_ids",
+		"open step of this draft")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/undo", `{"base_revision":5}`).status)
 	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"unit":5`)
 
@@ -92,7 +97,8 @@ func TestTheLabMovesOnUnderADraft(t *testing.T) {
 	require.Equal(t, 200, s.ask("POST", "/api/v1/lines", `{"base_revision":4,"line":"11-12 server \"anvil\"","rack_id":"pantry"}`).status)
 	ids, _, whys := s.steps("quiet")
 	assert.Equal(t, []string{"meanwhile anvil moved from Pantry 5-6 to Pantry 11-12", ""}, whys)
-	refused(t, s.ask("POST", "/api/v1/drafts/quiet/done", `{"base_revision":5,"step_ids":["`+ids[0]+`"]}`), 409, "step_ids", "meanwhile anvil moved")
+	refused(t, s.ask("POST", "/api/v1/drafts/quiet/done", `{"base_revision":5,"step_ids":["`+ids[0]+`"]}`), 409, "step_ids",
+		"meanwhile anvil moved")
 }
 
 func TestThePastIsLookedAtAndNotChanged(t *testing.T) {
@@ -103,7 +109,8 @@ func TestThePastIsLookedAtAndNotChanged(t *testing.T) {
 	assert.Contains(t, then.body, `"view":{"kind":"past","revision":1}`)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/space?view=at:1", "").body, `"free_u":9`)
 	assert.NotContains(t, s.ask("GET", "/api/v1/lab?view=on:2020-01-01", "").body, "devices")
-	refused(t, s.ask("POST", "/api/v1/lines?view=at:1", `{"base_revision":2,"line":"1 server \"x\"","rack_id":"pantry"}`), 409, "", "cannot be changed")
+	refused(t, s.ask("POST", "/api/v1/lines?view=at:1", `{"base_revision":2,"line":"1 server \"x\"","rack_id":"pantry"}`), 409, "",
+		"cannot be changed")
 	for _, path := range []string{"undo", "redo", "back", "drafts/x/done"} {
 		refused(t, s.ask("POST", "/api/v1/"+path+"?view=at:1", `{"base_revision":2}`), 409, "", "cannot be changed")
 	}
@@ -167,10 +174,12 @@ func TestFilesGoOutAndIn(t *testing.T) {
 	assert.Contains(t, check.body, `"verb":"added"`)
 	require.Equal(t, 200, other.ask("POST", "/api/v1/files/lab.json", `{"base_revision":0,"text":`+string(text)+`}`).status)
 	assert.Equal(t, s.ask("GET", "/api/v1/rundown", "").body, other.ask("GET", "/api/v1/rundown", "").body)
-	refused(t, other.ask("POST", "/api/v1/files/lab.json", `{"base_revision":1,"text":"{\"format\":\"levelstaff-lab\",\"version\":2}"}`), 422, "text", "version 2")
+	refused(t, other.ask("POST", "/api/v1/files/lab.json", `{"base_revision":1,"text":"{\"format\":\"levelstaff-lab\",\"version\":2}"}`), 422,
+		"text", "version 2")
 
 	require.Equal(t, 201, other.ask("POST", "/api/v1/drafts", `{"id":"quiet","name":"Quiet"}`).status)
-	refused(t, other.ask("POST", "/api/v1/files/lab.json?view=draft:quiet", `{"base_revision":2,"text":`+string(text)+`}`), 409, "", "Go back to the lab as built")
+	refused(t, other.ask("POST", "/api/v1/files/lab.json?view=draft:quiet", `{"base_revision":2,"text":`+string(text)+`}`), 409, "",
+		"Go back to the lab as built")
 
 	sheet := `{"base_revision":1,"text":"name,kind,where\nanvil,server,?\nlark,mini pc,\"\"\"Pantry\"\" 20\"\n"}`
 	check = s.ask("POST", "/api/v1/files/devices.csv/check", sheet)

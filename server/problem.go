@@ -109,7 +109,8 @@ func answerProblem(c fiber.Ctx, err error) error {
 
 // decode reads a JSON body strictly; what does not fit names its field.
 func decode(c fiber.Ctx, into any) error {
-	if !strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEApplicationJSON) && !strings.HasPrefix(c.Get(fiber.HeaderContentType), mergePatch) {
+	if !strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEApplicationJSON) &&
+		!strings.HasPrefix(c.Get(fiber.HeaderContentType), mergePatch) {
 		return problem(fiber.StatusUnsupportedMediaType, "Send JSON, with the header Content-Type: application/json.")
 	}
 	dec := json.NewDecoder(strings.NewReader(string(c.Body())))
@@ -130,7 +131,8 @@ func wrongJSON(err error) error {
 	var kind *json.UnmarshalTypeError
 	var syntax *json.SyntaxError
 	if errors.As(err, &kind) && kind.Field != "" {
-		return wrongField(fiber.StatusBadRequest, kind.Field, "%s is a %s here; it should be %s.", kind.Field, kind.Value, goWords(kind.Type.String()))
+		return wrongField(fiber.StatusBadRequest, kind.Field, "%s is a %s here; it should be %s.", kind.Field, kind.Value,
+			goWords(kind.Type.String()))
 	}
 	if errors.As(err, &kind) {
 		return problem(fiber.StatusBadRequest, "The body is a JSON %s; it should be an object.", kind.Value)

@@ -19,7 +19,8 @@ import (
 func (s *Server) reportRoutes() []route {
 	var list []route
 	for _, r := range report.All() {
-		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/reports/" + r.Name, id: "report_" + r.Name, summary: r.Says, in: asked(r), out: r.Answer, do: s.report(r), seen: true})
+		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/reports/" + r.Name, id: "report_" + r.Name, summary: r.Says,
+			in: asked(r), out: r.Answer, do: s.report(r), seen: true})
 	}
 	return list
 }
@@ -29,7 +30,8 @@ func (s *Server) reportRoutes() []route {
 func asked(r report.Report) any {
 	var fields []reflect.StructField
 	for _, p := range r.Params {
-		fields = append(fields, reflect.StructField{Name: text.Capital(p.Name), Type: reflect.TypeFor[string](), Tag: reflect.StructTag(fmt.Sprintf("query:%q description:%q", p.Name, p.Says))})
+		fields = append(fields, reflect.StructField{Name: text.Capital(p.Name), Type: reflect.TypeFor[string](),
+			Tag: reflect.StructTag(fmt.Sprintf("query:%q description:%q", p.Name, p.Says))})
 	}
 	if len(fields) == 0 {
 		return nil

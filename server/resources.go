@@ -19,9 +19,11 @@ func (s *Server) resource(k lab.Kind) []route {
 	h := records{s, k.RecordKind}
 	return []route{
 		{method: fiber.MethodGet, path: all, id: "list" + k.Title + "s", summary: "All " + k.List, out: k.Many, do: h.list, seen: true},
-		{method: fiber.MethodPost, path: all, id: "post" + k.Title, summary: "Add one", in: k.One, out: k.One, do: h.make, status: 201, seen: true},
+		{method: fiber.MethodPost, path: all, id: "post" + k.Title, summary: "Add one", in: k.One, out: k.One, do: h.make, status: 201,
+			seen: true},
 		{method: fiber.MethodGet, path: one, id: "get" + k.Title, summary: "One", in: byID{}, out: k.One, do: h.get, seen: true},
-		{method: fiber.MethodPatch, path: one, id: "patch" + k.Title, summary: "Change some of its fields; null makes one unknown", in: byID{}, out: k.One, do: h.patch, seen: true},
+		{method: fiber.MethodPatch, path: one, id: "patch" + k.Title, summary: "Change some of its fields; null makes one unknown", in: byID{},
+			out: k.One, do: h.patch, seen: true},
 		{method: fiber.MethodDelete, path: one, id: "delete" + k.Title, summary: "Remove it", in: byID{}, out: Delta{}, do: h.remove, seen: true},
 	}
 }
@@ -90,7 +92,8 @@ func (h records) make(c fiber.Ctx) error {
 	c.Set(fiber.HeaderLocation, c.Path()+"/"+string(r.Key().ID))
 	return h.put(c, func(l *lab.Lab) (lab.Record, error) {
 		if l.Get(r.Key()) != nil {
-			return nil, wrongField(fiber.StatusConflict, "id", "There is a %s with the id %q already; leave the id out to get a new one.", h.kind, r.Key().ID)
+			return nil, wrongField(fiber.StatusConflict, "id", "There is a %s with the id %q already; leave the id out to get a new one.", h.kind,
+				r.Key().ID)
 		}
 		return r, nil
 	})

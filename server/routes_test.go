@@ -43,7 +43,8 @@ func routes(t *testing.T) map[string][]string {
 // act on, never a fault of the server's own, and the lab stays as it is.
 func TestNoRouteFailsOnGarbage(t *testing.T) {
 	s := newSite(t).with()
-	bodies := []string{"", "null", "[]", "7", `"text"`, "{", `{"base_revision":null}`, `{"base_revision":"x"}`, `{"base_revision":1,"changes":null}`, `{"base_revision":1e99}`,
+	bodies := []string{"", "null", "[]", "7", `"text"`, "{", `{"base_revision":null}`, `{"base_revision":"x"}`,
+		`{"base_revision":1,"changes":null}`, `{"base_revision":1e99}`,
 		`{"base_revision":1,"changes":[{"put":null}]}`, `{"base_revision":1,"changes":[{"put":{"kind":7}}]}`, `{"base_revision":1,"record":{"kind":"x","id":"y"},"field":"","text":""}`,
 		strings.Repeat("[", 10_000), "\xff\xfe", `{"id":""}`, `{"id":"../../etc/passwd"}`, `{"name":" "}`}
 	asked := 0
@@ -84,7 +85,9 @@ func TestARequestThatIsTooLargeIsRefused(t *testing.T) {
 	conn, err := net.Dial("tcp", ln.Addr().String())
 	require.NoError(t, err)
 	defer conn.Close()
-	_, err = fmt.Fprintf(conn, "POST /api/v1/rundown/check HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n", ln.Addr(), 30<<20)
+	_, err = fmt.Fprintf(
+		conn, "POST /api/v1/rundown/check HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n", ln.Addr(),
+		30<<20)
 	require.NoError(t, err)
 	res, err := http.ReadResponse(bufio.NewReader(conn), nil)
 	require.NoError(t, err)
@@ -128,11 +131,14 @@ func TestAChangeTellsWhatIsFreeInTheRacksItTouched(t *testing.T) {
 		return
 	}
 	assert.Equal(t, []string{"Pantry 11"}, spaces(s.ask("POST", "/api/v1/lines", `{"base_revision":1,"line":"in \"Loft\" server \"anvil\""}`)))
-	assert.Equal(t, []string{"Pantry 11"}, spaces(s.ask("POST", "/api/v1/facts", `{"base_revision":2,"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"100g"}`)), "finch is on a shelf in it")
-	assert.Equal(t, []string{"Pantry 9"}, spaces(s.ask("POST", "/api/v1/lines", `{"base_revision":3,"line":"1-2 server \"anvil\"","rack_id":"pantry"}`)))
+	assert.Equal(t, []string{"Pantry 11"}, spaces(s.ask("POST", "/api/v1/facts",
+		`{"base_revision":2,"record":{"kind":"device","id":"finch"},"field":"weight_kg","text":"100g"}`)), "finch is on a shelf in it")
+	assert.Equal(t, []string{"Pantry 9"}, spaces(s.ask("POST", "/api/v1/lines",
+		`{"base_revision":3,"line":"1-2 server \"anvil\"","rack_id":"pantry"}`)))
 	place := s.ask("POST", "/api/v1/facts", `{"base_revision":4,"record":{"kind":"place","id":"loft"},"field":"name","text":"Attic"}`)
 	assert.NotContains(t, place.json, "spaces")
-	assert.Len(t, spaces(s.ask("POST", "/api/v1/facts", `{"base_revision":5,"record":{"kind":"lab","id":"lab"},"field":"unit_numbering","text":"units from the top"}`)), 1, "every rail is numbered anew")
+	assert.Len(t, spaces(s.ask("POST", "/api/v1/facts",
+		`{"base_revision":5,"record":{"kind":"lab","id":"lab"},"field":"unit_numbering","text":"units from the top"}`)), 1, "every rail is numbered anew")
 }
 
 func TestAChangeThatChangesNothingIsNone(t *testing.T) {
@@ -147,7 +153,8 @@ func TestAChangeThatChangesNothingIsNone(t *testing.T) {
 func TestFactsAreChangedAsTheyAreTyped(t *testing.T) {
 	s := newSite(t).with()
 	fact := func(base int, kind, id, field, text string) answer {
-		body, err := json.Marshal(map[string]any{"base_revision": base, "record": map[string]string{"kind": kind, "id": id}, "field": field, "text": text})
+		body, err := json.Marshal(map[string]any{"base_revision": base, "record": map[string]string{"kind": kind, "id": id}, "field": field,
+			"text": text})
 		require.NoError(t, err)
 		return s.ask("POST", "/api/v1/facts", string(body))
 	}

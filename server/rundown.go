@@ -105,7 +105,8 @@ func (s *Server) loadRundown(c fiber.Ctx) error {
 	}
 	// What the text leaves out is removed, so it must go by the latest lab.
 	if now := s.store.Now().Revision; base != now {
-		p := problem(fiber.StatusConflict, "The lab has changed since this text was checked (it is at change %d, the text at %d). Look at the differences again.", now, base)
+		p := problem(fiber.StatusConflict, "The lab has changed since this text was checked (it is at change %d, the text at %d). Look at "+
+			"the differences again.", now, base)
 		p.Revision = now
 		p.Errors = []FieldError{{Field: "base_revision", Detail: p.Detail}}
 		return p
@@ -121,7 +122,8 @@ func (s *Server) loadRundown(c fiber.Ctx) error {
 
 // misread is the problem of a text with mistakes.
 func misread(mistakes []text.Mistake) *Problem {
-	p := problem(fiber.StatusUnprocessableEntity, "%d mistakes in the text, the first in line %d: %s", len(mistakes), mistakes[0].Line, mistakes[0].Say)
+	p := problem(fiber.StatusUnprocessableEntity, "%d mistakes in the text, the first in line %d: %s", len(mistakes), mistakes[0].Line,
+		mistakes[0].Say)
 	if len(mistakes) == 1 {
 		p.Detail = fmt.Sprintf("Line %d: %s", mistakes[0].Line, mistakes[0].Say)
 	}

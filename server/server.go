@@ -62,7 +62,9 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	if config.Now == nil {
 		config.Now = time.Now
 	}
-	s := &Server{store: st, config: config, stop: ctx.Done(), openapi: sync.OnceValues(func() ([]byte, error) { return OpenAPI(config.Version) })}
+	s := &Server{store: st, config: config, stop: ctx.Done(), openapi: sync.OnceValues(func() ([]byte, error) {
+		return OpenAPI(config.Version)
+	})}
 	var err error
 	if s.door, err = newDoor(ctx, st, config.Now); err != nil {
 		return nil, err

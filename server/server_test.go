@@ -127,13 +127,15 @@ func TestTheWholeLabAndItsETag(t *testing.T) {
 
 func TestUniformResources(t *testing.T) {
 	s := newSite(t).with()
-	made := s.ask("POST", "/api/v1/devices", `{"name":"core","device_kind":"switch","takes_u":1,"at":{"where":"units","rack_id":"pantry","unit":12}}`)
+	made := s.ask(
+		"POST", "/api/v1/devices", `{"name":"core","device_kind":"switch","takes_u":1,"at":{"where":"units","rack_id":"pantry","unit":12}}`)
 	require.Equal(t, 201, made.status, made.body)
 	id := made.json["id"].(string)
 	assert.Equal(t, "/api/v1/devices/"+id, made.header.Get("Location"))
 	assert.Equal(t, "running", made.json["state"], "goes without saying")
 
-	patched := s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":320,"at":{"unit":11,"face":"rear"}}`, "Content-Type", "application/merge-patch+json")
+	patched := s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":320,"at":{"unit":11,"face":"rear"}}`, "Content-Type",
+		"application/merge-patch+json")
 	require.Equal(t, 200, patched.status, patched.body)
 	at := patched.json["at"].(map[string]any)
 	assert.EqualValues(t, 11, at["unit"])
@@ -141,7 +143,8 @@ func TestUniformResources(t *testing.T) {
 	gone := s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":null}`)
 	assert.NotContains(t, gone.json, "depth_mm", "null makes a fact unknown")
 
-	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":1}`, "If-Match", `"1"`), 409, "base_revision", "Someone else changed this first")
+	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"depth_mm":1}`, "If-Match", `"1"`), 409, "base_revision",
+		"Someone else changed this first")
 	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"id":"other"}`), 422, "id", "keeps its id")
 	refused(t, s.ask("POST", "/api/v1/devices", `{"id":"anvil","device_kind":"server"}`), 409, "id", "already")
 	refused(t, s.ask("GET", "/api/v1/devices/nobody", ""), 404, "", "no device")
@@ -275,7 +278,8 @@ func TestTheDocumentDescribesTheAPI(t *testing.T) {
 	doc := s.ask("GET", "/api/v1/openapi.json", "")
 	assert.Equal(t, "3.1.0", doc.json["openapi"])
 	paths := doc.json["paths"].(map[string]any)
-	for _, path := range []string{"/healthz", "/api/v1/lab", "/api/v1/changes", "/api/v1/racks", "/api/v1/devices/{id}", "/api/v1/places", "/api/v1/reports/space", "/api/v1/openapi.json"} {
+	for _, path := range []string{"/healthz", "/api/v1/lab", "/api/v1/changes", "/api/v1/racks", "/api/v1/devices/{id}", "/api/v1/places",
+		"/api/v1/reports/space", "/api/v1/openapi.json"} {
 		assert.Contains(t, paths, path)
 	}
 	var compact bytes.Buffer
@@ -288,7 +292,9 @@ func TestScriptsAreSentAsTheBuildCompressedThem(t *testing.T) {
 	st, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
 	defer st.Close()
-	app, err := server.New(context.Background(), st, fstest.MapFS{"index.html": {Data: []byte("x")}, "assets/app.js": {Data: []byte("plain")}, "assets/app.js.br": {Data: []byte("brotli")}}, server.Config{})
+	app, err := server.New(context.Background(), st,
+		fstest.MapFS{"index.html": {Data: []byte("x")}, "assets/app.js": {Data: []byte("plain")}, "assets/app.js.br": {Data: []byte("brotli")}},
+		server.Config{})
 	require.NoError(t, err)
 	s := site{t, app, st}
 	a := s.ask("GET", "/assets/app.js", "", "Accept-Encoding", "gzip, br")

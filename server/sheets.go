@@ -15,12 +15,18 @@ import (
 func (s *Server) sheetRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
-		{method: get, path: "/api/v1/generic_sheets", id: "getGenericSheets", summary: "The included spec sheets", out: []lab.SpecSheet{}, do: s.genericSheets},
-		{method: post, path: "/api/v1/devices/:id/sheet", id: "postDeviceSheet", summary: "Give a device a spec sheet of the lab or an included one", in: deviceSheet{}, out: Delta{}, do: s.putSheet, seen: true},
-		{method: get, path: "/api/v1/files/sheets.json", id: "getSheetsFile", summary: "Spec sheets alone, to share", in: sheetsQuery{}, out: exchange.SheetsFile{}, do: s.saveSheets, seen: true},
-		{method: get, path: "/api/v1/files/sheets.schema.json", id: "getSheetsSchema", summary: "The JSON Schema of that file", out: map[string]any{}, do: s.sheetsSchema, kind: "application/schema+json"},
-		{method: post, path: "/api/v1/files/sheets.json", id: "postSheetsFile", summary: "Take spec sheets from a file, all or none", in: WholeFile{}, out: Delta{}, do: s.loadSheets, seen: true},
-		{method: post, path: "/api/v1/files/sheets.json/check", id: "checkSheetsFile", summary: "What loading spec sheets would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkSheets, seen: true},
+		{method: get, path: "/api/v1/generic_sheets", id: "getGenericSheets", summary: "The included spec sheets", out: []lab.SpecSheet{},
+			do: s.genericSheets},
+		{method: post, path: "/api/v1/devices/:id/sheet", id: "postDeviceSheet",
+			summary: "Give a device a spec sheet of the lab or an included one", in: deviceSheet{}, out: Delta{}, do: s.putSheet, seen: true},
+		{method: get, path: "/api/v1/files/sheets.json", id: "getSheetsFile", summary: "Spec sheets alone, to share", in: sheetsQuery{},
+			out: exchange.SheetsFile{}, do: s.saveSheets, seen: true},
+		{method: get, path: "/api/v1/files/sheets.schema.json", id: "getSheetsSchema", summary: "The JSON Schema of that file",
+			out: map[string]any{}, do: s.sheetsSchema, kind: "application/schema+json"},
+		{method: post, path: "/api/v1/files/sheets.json", id: "postSheetsFile", summary: "Take spec sheets from a file, all or none",
+			in: WholeFile{}, out: Delta{}, do: s.loadSheets, seen: true},
+		{method: post, path: "/api/v1/files/sheets.json/check", id: "checkSheetsFile",
+			summary: "What loading spec sheets would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkSheets, seen: true},
 	}
 }
 

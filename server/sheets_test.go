@@ -10,13 +10,15 @@ import (
 
 func TestSpecSheetsAreMadeEditedAndHandedOn(t *testing.T) {
 	s := newSite(t).with()
-	a := s.ask("POST", "/api/v1/changes", `{"base_revision":1,"changes":[{"put":{"kind":"spec_sheet","name":"Fell R28","device_kind":"server","height_mm":88.9}}]}`)
+	a := s.ask(
+		"POST", "/api/v1/changes", `{"base_revision":1,"changes":[{"put":{"kind":"spec_sheet","name":"Fell R28","device_kind":"server","height_mm":88.9}}]}`)
 	require.Equal(t, 200, a.status, a.body)
 	id := a.json["spec_sheets"].([]any)[0].(map[string]any)["id"].(string)
 	a = s.ask("POST", "/api/v1/facts", `{"base_revision":2,"record":{"kind":"spec_sheet","id":"`+id+`"},"field":"weight_kg","text":"50lb"}`)
 	require.Equal(t, 200, a.status, a.body)
 	assert.InDelta(t, 22.68, a.json["spec_sheets"].([]any)[0].(map[string]any)["weight_kg"], 0.001)
-	refused(t, s.ask("POST", "/api/v1/facts", `{"base_revision":3,"record":{"kind":"spec_sheet","id":"`+id+`"},"field":"weight_kg","text":"50 stone"}`), 422, "weight_kg", "stone")
+	refused(t, s.ask("POST", "/api/v1/facts", `{"base_revision":3,"record":{"kind":"spec_sheet","id":"`+id+
+		`"},"field":"weight_kg","text":"50 stone"}`), 422, "weight_kg", "stone")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/devices/anvil/sheet", `{"base_revision":3,"sheet_id":"`+id+`"}`).status)
 
 	card := s.ask("GET", "/api/v1/cards/spec_sheets/"+id, "")
@@ -32,7 +34,8 @@ func TestSpecSheetsAreMadeEditedAndHandedOn(t *testing.T) {
 	assert.Len(t, would.json["delta"].(map[string]any)["edits"], 1)
 	require.Equal(t, 200, other.ask("POST", "/api/v1/files/sheets.json", string(body)).status)
 	assert.Equal(t, text, other.ask("GET", "/api/v1/files/sheets.json", "").body)
-	refused(t, other.ask("POST", "/api/v1/files/sheets.json", `{"base_revision":1,"text":"{}"}`), 422, "text", "this is not a file of spec sheets")
+	refused(t, other.ask("POST", "/api/v1/files/sheets.json", `{"base_revision":1,"text":"{}"}`), 422, "text",
+		"this is not a file of spec sheets")
 }
 
 func TestSheetsThatComeWithTheProgramAreShownToo(t *testing.T) {

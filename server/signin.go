@@ -49,7 +49,8 @@ func newSignInPage(pages fs.FS) (*signInPage, error) {
 		files  string
 		family template.CSS
 		weight int
-	}{{"assets/ibm-plex-sans-latin-400-normal*.woff2", "IBM Plex Sans", 400}, {"assets/ibm-plex-sans-condensed-latin-600-normal*.woff2", "IBM Plex Sans Condensed", 600}} {
+	}{{"assets/ibm-plex-sans-latin-400-normal*.woff2", "IBM Plex Sans", 400},
+		{"assets/ibm-plex-sans-condensed-latin-600-normal*.woff2", "IBM Plex Sans Condensed", 600}} {
 		files, err := fs.Glob(pages, want.files)
 		if err != nil || len(files) == 0 {
 			continue // the page then has the system's letters
@@ -58,7 +59,8 @@ func newSignInPage(pages fs.FS) (*signInPage, error) {
 		if err != nil {
 			return nil, fmt.Errorf("the sign-in page: %w", err)
 		}
-		p.fonts = append(p.fonts, signInFont{want.family, want.weight, template.URL("data:font/woff2;base64," + base64.StdEncoding.EncodeToString(data))})
+		p.fonts = append(p.fonts, signInFont{want.family, want.weight,
+			template.URL("data:font/woff2;base64," + base64.StdEncoding.EncodeToString(data))})
 	}
 	return p, nil
 }
@@ -69,7 +71,8 @@ func (s *Server) showSignIn(c fiber.Ctx, status int, say string) error {
 	if err := s.signIn.template.Execute(&page, map[string]any{"Nonce": n, "Fonts": s.signIn.fonts, "Say": say}); err != nil {
 		return fmt.Errorf("the sign-in page: %w", err)
 	}
-	c.Set(fiber.HeaderContentSecurityPolicy, "default-src 'none'; style-src 'nonce-"+n+"'; font-src data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+	c.Set(fiber.HeaderContentSecurityPolicy, "default-src 'none'; style-src 'nonce-"+n+
+		"'; font-src data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	// With no-referrer a form's Origin would be null, and the guard refuses that.
 	c.Set(fiber.HeaderReferrerPolicy, "same-origin")
@@ -106,7 +109,8 @@ func (s *Server) postSignIn(c fiber.Ctx) error {
 }
 
 func (s *Server) cookie(value string, expires time.Time) *fiber.Cookie {
-	return &fiber.Cookie{Name: sessionCookie, Value: value, Path: "/", Expires: expires, HTTPOnly: true, SameSite: fiber.CookieSameSiteStrictMode, Secure: s.config.Secure()}
+	return &fiber.Cookie{Name: sessionCookie, Value: value, Path: "/", Expires: expires, HTTPOnly: true,
+		SameSite: fiber.CookieSameSiteStrictMode, Secure: s.config.Secure()}
 }
 
 func (s *Server) postSignOut(c fiber.Ctx) error {

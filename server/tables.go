@@ -21,8 +21,10 @@ import (
 func (s *Server) tableRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	list := []route{
-		{method: post, path: "/api/v1/cells", id: "postCells", summary: "Change many facts at once, as typed", in: Cells{}, out: Delta{}, do: s.cells, seen: true},
-		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings, kind: "text/calendar", seen: true},
+		{method: post, path: "/api/v1/cells", id: "postCells", summary: "Change many facts at once, as typed", in: Cells{}, out: Delta{},
+			do: s.cells, seen: true},
+		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings,
+			kind: "text/calendar", seen: true},
 	}
 	for _, k := range lab.Kinds() {
 		of := recordTable{s, table.Of(k.RecordKind)}
@@ -30,8 +32,10 @@ func (s *Server) tableRoutes() []route {
 			continue
 		}
 		list = append(list,
-			route{method: get, path: "/api/v1/tables/" + k.List, id: "table" + k.Title + "s", summary: "The table of " + k.List + ", filtered, sorted and grouped", in: tableQuery{}, out: table.Table{}, do: of.show, seen: true},
-			route{method: get, path: "/api/v1/tables/" + k.List + "/columns", id: "columns" + k.Title + "s", summary: "The columns that table can show", out: Columns{}, do: of.columns})
+			route{method: get, path: "/api/v1/tables/" + k.List, id: "table" + k.Title + "s",
+				summary: "The table of " + k.List + ", filtered, sorted and grouped", in: tableQuery{}, out: table.Table{}, do: of.show, seen: true},
+			route{method: get, path: "/api/v1/tables/" + k.List + "/columns", id: "columns" + k.Title + "s",
+				summary: "The columns that table can show", out: Columns{}, do: of.columns})
 	}
 	return list
 }
@@ -66,7 +70,8 @@ func (h recordTable) show(c fiber.Ctx) error {
 	if asked := c.Query("columns"); asked != "" {
 		columns = strings.Split(asked, ",")
 	}
-	shown, err := h.tables.of(v.lab, h.of).Show(table.Ask{Filter: c.Query("filter"), Columns: columns, Sort: cmp.Or(c.Query("sort"), h.of.Columns[0].Field), Group: c.Query("group")})
+	shown, err := h.tables.of(v.lab, h.of).Show(table.Ask{Filter: c.Query("filter"), Columns: columns,
+		Sort: cmp.Or(c.Query("sort"), h.of.Columns[0].Field), Group: c.Query("group")})
 	var mistake *table.FilterMistake
 	if errors.As(err, &mistake) {
 		return wrongField(fiber.StatusUnprocessableEntity, "filter", "%s", text.Sentence(mistake.Say))
@@ -133,7 +138,8 @@ func (s *Server) cells(c fiber.Ctx) error {
 			}
 			r, err := rundown.SetFact(l, r, cell.Field, cell.Text, "")
 			if err != nil {
-				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(), text.Sentence(err.Error()))
+				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(),
+					text.Sentence(err.Error()))
 			}
 			after[cell.Record] = r
 		}
@@ -153,5 +159,6 @@ func (s *Server) endings(c fiber.Ctx) error {
 		return err
 	}
 	now := s.config.Now()
-	return file(c, "levelstaff-endings.ics", "text/calendar; charset=utf-8", exchange.WriteEndings(gear.Money(v.lab, lab.DayOf(now)).Endings, now))
+	return file(c, "levelstaff-endings.ics", "text/calendar; charset=utf-8",
+		exchange.WriteEndings(gear.Money(v.lab, lab.DayOf(now)).Endings, now))
 }

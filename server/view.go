@@ -19,7 +19,7 @@ import (
 
 // viewQuery picks which lab is looked at.
 type viewQuery struct {
-	View string `query:"view" description:"Which lab: built (or nothing) as it stands, draft:ID with a draft's steps made, at:NUMBER after that change, on:2026-11-23 at the end of that day"`
+	View string `query:"view" description:"built (the default), draft:ID, at:NUMBER of a change, or on:DAY"`
 }
 
 // View tells which lab an answer is about.
@@ -150,7 +150,8 @@ func (s *Server) made(c fiber.Ctx, base int64, label string, build func(*lab.Lab
 
 // asItWas is the problem of changing the past.
 func asItWas() error {
-	return problem(fiber.StatusConflict, "This is the lab as it was; it cannot be changed. Go back to the lab as built, or plan it in a draft.")
+	return problem(
+		fiber.StatusConflict, "This is the lab as it was; it cannot be changed. Go back to the lab as built, or plan it in a draft.")
 }
 
 // presentView is the view of a request that changes the lab as built, whichever

@@ -31,7 +31,8 @@ func TestRandomChangesAreKeptToTheColumn(t *testing.T) {
 	}
 	made := 0
 	for range 300 {
-		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%d", rnd.IntN(12))), Name: fmt.Sprint(rnd.IntN(3)), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], Spec: lab.Spec{HeightMM: some(), WidthMM: some(), DepthMM: some(), WeightKG: some()}}
+		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%d", rnd.IntN(12))), Name: fmt.Sprint(rnd.IntN(3)), Kind: lab.DeviceKinds()[rnd.IntN(29)],
+			State: lab.States()[rnd.IntN(6)], Spec: lab.Spec{HeightMM: some(), WidthMM: some(), DepthMM: some(), WeightKG: some()}}
 		switch rnd.IntN(5) {
 		case 0:
 			one := 1
@@ -68,7 +69,8 @@ func TestManySortsOfChangeAreFine(t *testing.T) {
 		return &v
 	}
 	for n := range 300 {
-		put(t, s, lab.Device{ID: "d", Kind: lab.Server, State: lab.States()[n&1], Name: fmt.Sprint(n >> 5), Purpose: fmt.Sprint(n >> 6), Notes: fmt.Sprint(n >> 7), Spec: lab.Spec{HeightMM: bit(n, 1), WidthMM: bit(n, 2), DepthMM: bit(n, 3), WeightKG: bit(n, 4)}})
+		put(t, s, lab.Device{ID: "d", Kind: lab.Server, State: lab.States()[n&1], Name: fmt.Sprint(n >> 5), Purpose: fmt.Sprint(n >> 6),
+			Notes: fmt.Sprint(n >> 7), Spec: lab.Spec{HeightMM: bit(n, 1), WidthMM: bit(n, 2), DepthMM: bit(n, 3), WeightKG: bit(n, 4)}})
 	}
 	assert.Equal(t, int64(300), s.Now().Revision)
 }

@@ -53,7 +53,8 @@ func (s *Store) Passphrase(ctx context.Context) (hash string, err error) {
 
 // SetPassphrase keeps the hash of a new passphrase and ends every session.
 func (s *Store) SetPassphrase(ctx context.Context, hash string) error {
-	return s.aside(ctx, statement{"INSERT OR REPLACE INTO owner (one, passphrase) VALUES (1, ?)", []any{hash}}, statement{"DELETE FROM sessions", nil})
+	return s.aside(ctx, statement{"INSERT OR REPLACE INTO owner (one, passphrase) VALUES (1, ?)", []any{hash}},
+		statement{"DELETE FROM sessions", nil})
 }
 
 // SignIn keeps the sum of a new session's secret.
@@ -124,7 +125,8 @@ func (s *Store) Tokens(ctx context.Context) (map[string]Token, error) {
 
 // AddToken keeps the sum of a new token's secret.
 func (s *Store) AddToken(ctx context.Context, secret []byte, t Token) error {
-	return s.aside(ctx, statement{"INSERT INTO tokens (id, name, secret, may, made_at) VALUES (?, ?, ?, ?, ?)", []any{t.ID, t.Name, secret, t.May, stamp(t.MadeAt)}})
+	return s.aside(ctx, statement{"INSERT INTO tokens (id, name, secret, may, made_at) VALUES (?, ?, ?, ?, ?)",
+		[]any{t.ID, t.Name, secret, t.May, stamp(t.MadeAt)}})
 }
 
 // SeenToken notes when a token was last used.

@@ -101,7 +101,8 @@ func (s *Store) touched(ctx context.Context, where string, revision int64) ([]la
 // RevisionOn is the number of the latest change that was made before a moment,
 // 0 if there is none.
 func (s *Store) RevisionOn(ctx context.Context, before time.Time) (revision int64, err error) {
-	err = s.reads.QueryRowContext(ctx, "SELECT coalesce(max(revision), 0) FROM logbook WHERE at < ?", before.UTC().Format(time.RFC3339Nano)).Scan(&revision)
+	err = s.reads.QueryRowContext(ctx, "SELECT coalesce(max(revision), 0) FROM logbook WHERE at < ?",
+		before.UTC().Format(time.RFC3339Nano)).Scan(&revision)
 	return revision, err
 }
 
@@ -239,7 +240,8 @@ func gather(was map[lab.Key]lab.Record, first map[lab.Key]int64, at int64, data 
 }
 
 func (s *Store) firstChanges(ctx context.Context, revision, upTo int64) (map[lab.Key]int64, error) {
-	rows, err := s.reads.QueryContext(ctx, "SELECT kind, id, min(revision) FROM logbook_records WHERE revision > ? AND revision <= ? GROUP BY kind, id", revision, upTo)
+	rows, err := s.reads.QueryContext(
+		ctx, "SELECT kind, id, min(revision) FROM logbook_records WHERE revision > ? AND revision <= ? GROUP BY kind, id", revision, upTo)
 	if err != nil {
 		return nil, err
 	}

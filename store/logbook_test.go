@@ -136,8 +136,11 @@ func TestPlansAreKept(t *testing.T) {
 	s := open(t, dir)
 	price := int64(0)
 	hub := lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare}
-	step := lab.Step{ID: "s", Draft: "q", Order: 2, Changes: []lab.Change{{After: hub}, {Before: hub, After: lab.Device{ID: "d", Kind: lab.Hub, State: lab.Running}}}, PriceMinor: &price, Note: "n"}
-	put(t, s, lab.Draft{ID: "q", Name: "Quiet"}, step, lab.Note{ID: "n", Day: "2026-11-23", Text: "two\nlines"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "r"})
+	step := lab.Step{ID: "s", Draft: "q", Order: 2,
+		Changes: []lab.Change{{After: hub}, {Before: hub, After: lab.Device{ID: "d", Kind: lab.Hub, State: lab.Running}}}, PriceMinor: &price,
+		Note: "n"}
+	put(t, s, lab.Draft{ID: "q", Name: "Quiet"}, step, lab.Note{ID: "n", Day: "2026-11-23", Text: "two\nlines"},
+		lab.Acceptance{ID: "a", Finding: "f", Reason: "r"})
 	want := s.Now().Lab
 	require.NoError(t, s.Close())
 	got := open(t, dir).Now().Lab

@@ -160,13 +160,15 @@ func tooNew(ctx context.Context, path string, db *sql.DB) error {
 	}
 	newest := p.ListSources()[len(p.ListSources())-1].Version
 	if version > newest {
-		return fmt.Errorf("%s was written by a newer levelstaff (its tables are version %d, this one knows %d); install that version, or move the file away and start afresh. Nothing was changed", path, version, newest)
+		return fmt.Errorf("%s was written by a newer levelstaff (its tables are version %d, this one knows %d); install that version, or "+
+			"move the file away and start afresh. Nothing was changed", path, version, newest)
 	}
 	return nil
 }
 
 func damaged(path, why string) error {
-	return fmt.Errorf("%s is damaged (%s); put a copy from a backup in its place, or move the file away and start afresh. Nothing was changed", path, why)
+	return fmt.Errorf(
+		"%s is damaged (%s); put a copy from a backup in its place, or move the file away and start afresh. Nothing was changed", path, why)
 }
 
 // Close ends the store's hold on the data directory.
@@ -195,7 +197,8 @@ func (s *Store) load(ctx context.Context) error {
 	}
 	l, err := l.Apply(changes)
 	if err != nil {
-		return fmt.Errorf("the records contradict each other: %w; the file may have been edited by hand. Put a copy from a backup in its place", err)
+		return fmt.Errorf("the records contradict each other: %w; the file may have been edited by hand. Put a copy from a backup in its place",
+			err)
 	}
 	revision, err := s.readHistory(ctx)
 	if err != nil {

@@ -101,7 +101,8 @@ func (s *Store) Change(ctx context.Context, base int64, label string, build func
 }
 
 // ChangeSaying is Change with a label that depends on what comes of it.
-func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before, after *lab.Lab) string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
+func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before, after *lab.Lab) string,
+	build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
 	s.writing.Lock()
 	defer s.writing.Unlock()
 	now := s.Now()
@@ -194,7 +195,8 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 	for _, c := range changes {
 		key := c.Key()
 		var since bool
-		err := s.db.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM logbook_records WHERE kind = ? AND id = ? AND revision > ?)", key.Kind, key.ID, base).Scan(&since)
+		err := s.db.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM logbook_records WHERE kind = ? AND id = ? AND revision > ?)", key.Kind,
+			key.ID, base).Scan(&since)
 		if err != nil {
 			return fmt.Errorf("look for newer changes: %w", err)
 		}

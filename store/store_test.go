@@ -55,7 +55,8 @@ func TestEverythingIsThereAfterARestart(t *testing.T) {
 	e, err := s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(t, err)
 	takes, depth := 2, 44.45
-	odd := lab.Device{ID: "odd", Name: `q"uo\te`, Kind: lab.Other, State: lab.Leaving, Purpose: "for", Notes: "two\nlines", Spec: lab.Spec{HeightMM: &depth, TakesU: &takes, WidthMM: &depth, DepthMM: &depth, WeightKG: &depth}}
+	odd := lab.Device{ID: "odd", Name: `q"uo\te`, Kind: lab.Other, State: lab.Leaving, Purpose: "for", Notes: "two\nlines",
+		Spec: lab.Spec{HeightMM: &depth, TakesU: &takes, WidthMM: &depth, DepthMM: &depth, WeightKG: &depth}}
 	put(t, s, odd)
 	before := s.Now()
 	assert.Equal(t, e.Revision+1, before.Revision)
@@ -76,7 +77,8 @@ func TestSpecsAndPartsAreThereAfterARestart(t *testing.T) {
 	_, err = s.Change(context.Background(), 0, "", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(t, err)
 	anvil, _ := rundown.DeviceNamed(l)("anvil")
-	put(t, s, lab.Photo{ID: "f", Device: anvil, File: strings.Repeat("0a", 32), Caption: "from behind", WidthPX: 4, HeightPX: 3}, lab.Filter{ID: "v", Name: "big", Text: "ram>1GB", Columns: []string{"name", "ram"}, Sort: "-ram", Group: "kind"})
+	put(t, s, lab.Photo{ID: "f", Device: anvil, File: strings.Repeat("0a", 32), Caption: "from behind", WidthPX: 4, HeightPX: 3},
+		lab.Filter{ID: "v", Name: "big", Text: "ram>1GB", Columns: []string{"name", "ram"}, Sort: "-ram", Group: "kind"})
 	before := s.Now()
 	require.NoError(t, s.Close())
 	after := open(t, dir).Now()
@@ -227,7 +229,8 @@ func TestTheFileReadsByItself(t *testing.T) {
 	dir := t.TempDir()
 	s := open(t, dir)
 	takes := 2
-	put(t, s, lab.Rack{ID: "r", Name: "Pantry", HeightU: 24}, lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("r", 12, lab.Front), Spec: lab.Spec{TakesU: &takes}})
+	put(t, s, lab.Rack{ID: "r", Name: "Pantry", HeightU: 24},
+		lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("r", 12, lab.Front), Spec: lab.Spec{TakesU: &takes}})
 	require.NoError(t, s.Close())
 	db, err := sql.Open("sqlite", filepath.Join(dir, store.FileName))
 	require.NoError(t, err)
@@ -235,7 +238,8 @@ func TestTheFileReadsByItself(t *testing.T) {
 	var rack, face string
 	var unit int
 	var weight sql.NullFloat64
-	require.NoError(t, db.QueryRow("SELECT racks.name, at_unit, at_face, weight_kg FROM devices JOIN racks ON racks.id = at_rack_id WHERE devices.name = 'anvil'").Scan(&rack, &unit, &face, &weight))
+	require.NoError(t, db.QueryRow(
+		"SELECT racks.name, at_unit, at_face, weight_kg FROM devices JOIN racks ON racks.id = at_rack_id WHERE devices.name = 'anvil'").Scan(&rack, &unit, &face, &weight))
 	assert.Equal(t, "Pantry", rack)
 	assert.Equal(t, 12, unit)
 	assert.Equal(t, "front", face)

@@ -20,7 +20,8 @@ func passphraseCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "passphrase",
 		Short: "Set the owner's passphrase; everyone signed in is signed out",
-		Long: "Set the owner's passphrase; everyone signed in is signed out.\n\nIt is asked for twice on a terminal, or read as one line from standard input. With a\n" +
+		Long: "Set the owner's passphrase; everyone signed in is signed out.\n\nIt is asked for twice on a terminal, or read as one line " +
+			"from standard input. With a\n" +
 			"passphrase every page and every request needs it, or a token, from this machine too.",
 		Args: usage(cobra.NoArgs),
 	}
@@ -88,7 +89,8 @@ func askFirst(cmd *cobra.Command, st *store.Store) error {
 	if hash, err := st.Passphrase(cmd.Context()); err != nil || hash != "" {
 		return err
 	}
-	passphrase, err := readPassphrase(cmd, "This lab is new. Set a passphrase to lock it, or press Enter to leave it open to this machine.\nPassphrase: ")
+	passphrase, err := readPassphrase(
+		cmd, "This lab is new. Set a passphrase to lock it, or press Enter to leave it open to this machine.\nPassphrase: ")
 	if err != nil || passphrase == "" {
 		return err
 	}

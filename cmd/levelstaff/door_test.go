@@ -69,7 +69,8 @@ func certificate(t *testing.T) (cert, key string, pool *x509.CertPool) {
 	t.Helper()
 	private, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	require.NoError(t, err)
-	template := &x509.Certificate{SerialNumber: big.NewInt(1), NotAfter: time.Now().Add(time.Hour), IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)}}
+	template := &x509.Certificate{SerialNumber: big.NewInt(1), NotAfter: time.Now().Add(time.Hour),
+		IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)}}
 	der, err := x509.CreateCertificate(rand.Reader, template, template, &private.PublicKey, private)
 	require.NoError(t, err)
 	keyDER, err := x509.MarshalECPrivateKey(private)
@@ -77,7 +78,8 @@ func certificate(t *testing.T) (cert, key string, pool *x509.CertPool) {
 	certPEM := pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: der})
 	pool = x509.NewCertPool()
 	pool.AppendCertsFromPEM(certPEM)
-	return write(t, "cert.pem", string(certPEM)), write(t, "key.pem", string(pem.EncodeToMemory(&pem.Block{Type: "EC PRIVATE KEY", Bytes: keyDER}))), pool
+	return write(t, "cert.pem", string(certPEM)),
+		write(t, "key.pem", string(pem.EncodeToMemory(&pem.Block{Type: "EC PRIVATE KEY", Bytes: keyDER}))), pool
 }
 
 func TestItSpeaksTLSWithACertificateOfOnesOwn(t *testing.T) {
@@ -94,7 +96,8 @@ func TestItSpeaksTLSWithACertificateOfOnesOwn(t *testing.T) {
 }
 
 func TestACertificateThatIsNoneIsRefused(t *testing.T) {
-	out, exit := typed(t, "", "serve", "--data", t.TempDir(), "--listen", "127.0.0.1:0", "--tls-cert", write(t, "c", "x"), "--tls-key", write(t, "k", "y"))
+	out, exit := typed(t, "", "serve", "--data", t.TempDir(), "--listen", "127.0.0.1:0", "--tls-cert", write(t, "c", "x"), "--tls-key",
+		write(t, "k", "y"))
 	assert.Equal(t, 1, exit)
 	assert.Contains(t, out, "read the certificate")
 }

@@ -50,7 +50,8 @@ var (
 
 func knownFormat(file string) error {
 	if ext := filepath.Ext(file); formats[ext] == nil && cablesAlone[ext] == nil {
-		return usageError{fmt.Errorf("%s: the file extension gives the format, and %q is not one of %s", file, ext, strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
+		return usageError{fmt.Errorf("%s: the file extension gives the format, and %q is not one of %s", file, ext,
+			strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
 	}
 	return nil
 }
@@ -59,8 +60,10 @@ func loadCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "load FILE...",
 		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices, parts or cables of a CSV file or workbook",
-		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices of a CSV file or of an XLSX workbook\n(with --parts the parts, with --cables the cables).\n\n" +
-			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves out stay as they are. What a file of\ndevices has no line for stays; it is taken whole or not at all.",
+		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices " +
+			"of a CSV file or of an XLSX workbook\n(with --parts the parts, with --cables the cables).\n\n" +
+			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves " +
+			"out stay as they are. What a file of\ndevices has no line for stays; it is taken whole or not at all.",
 		Args: usage(cobra.MinimumNArgs(1)),
 	}
 	data := dataFlag(cmd)

@@ -56,7 +56,8 @@ func root() *cobra.Command {
 	cmd.SetFlagErrorFunc(func(_ *cobra.Command, err error) error {
 		return usageError{fmt.Errorf("%w; see levelstaff --help", err)}
 	})
-	cmd.AddCommand(serveCommand(), demoCommand(), loadCommand(), saveCommand(), reportCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), loadCommand(), saveCommand(), reportCommand(), backupCommand(), restoreCommand(),
+		passphraseCommand(), versionCommand())
 	return cmd
 }
 

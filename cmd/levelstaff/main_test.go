@@ -96,7 +96,8 @@ core/2 - bolt/mgmt yellow cat6, faulty
 
 func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	data := t.TempDir()
-	out, exit := run(t, "load", write(t, "lab.rundown", "sheet \"Fell R28\": server, 2U high\nrack \"Pantry\": 12U\n5-6 server \"anvil\": 4 bays 3.5in\n    bay 1 drive \"vault\": 8TB\n"), "--data", data)
+	out, exit := run(t, "load", write(t, "lab.rundown",
+		"sheet \"Fell R28\": server, 2U high\nrack \"Pantry\": 12U\n5-6 server \"anvil\": 4 bays 3.5in\n    bay 1 drive \"vault\": 8TB\n"), "--data", data)
 	require.Equal(t, 0, exit, out)
 	dir := t.TempDir()
 	for _, ending := range []string{".csv", ".xlsx"} {
@@ -121,7 +122,8 @@ func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	out, exit = run(t, "load", sheets, "--data", other)
 	require.Equal(t, 0, exit, out)
 	assert.Contains(t, out, "Fell R28")
-	for _, args := range [][]string{{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"}, {"--cables", "--parts", "x.csv"}, {"x.dot"}} {
+	for _, args := range [][]string{{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"},
+		{"--cables", "--parts", "x.csv"}, {"x.dot"}} {
 		_, exit = run(t, append([]string{"save", "--data", data}, args...)...)
 		assert.Equal(t, 2, exit, args)
 	}

@@ -163,7 +163,8 @@ func mayListen(ctx context.Context, st *store.Store, config server.Config, liste
 		if config.Outer != nil {
 			what = "--outer-url " + config.Outer.String()
 		}
-		return usageError{fmt.Errorf("%s accepts other machines, and the lab has no passphrase yet; set one with levelstaff passphrase --data %s", what, data)}
+		return usageError{fmt.Errorf(
+			"%s accepts other machines, and the lab has no passphrase yet; set one with levelstaff passphrase --data %s", what, data)}
 	}
 	return nil
 }
@@ -212,7 +213,8 @@ func serve(cmd *cobra.Command, st *store.Store, door doorFlags, config server.Co
 		scheme = "https"
 	}
 	if config.Wide && !config.Secure() {
-		slog.Warn("other machines reach this lab without TLS, so the passphrase can be read in transit; use --tls-cert and --tls-key, or a proxy and --outer-url")
+		slog.Warn("other machines reach this lab without TLS, so the passphrase can be read in transit; use --tls-cert and --tls-key, or a " +
+			"proxy and --outer-url")
 	}
 	slog.Info("serving", "url", scheme+"://"+ln.Addr().String()+"/", "revision", st.Now().Revision)
 	return app.Listener(ln, fiber.ListenConfig{

@@ -218,7 +218,8 @@ spare lead 0.3m blue cat6
 spare lead 0.5m yellow cat6
 `)
 	one := 1.0
-	planned, err := built.Apply([]lab.Change{{After: lab.Cable{ID: "x", Kind: lab.Cat6, Colour: "red", LengthM: &one, State: lab.CableInUse, A: ptr(at(t, built, "core", "5"))}}})
+	planned, err := built.Apply([]lab.Change{{After: lab.Cable{ID: "x", Kind: lab.Cat6, Colour: "red", LengthM: &one, State: lab.CableInUse,
+		A: ptr(at(t, built, "core", "5"))}}})
 	require.NoError(t, err)
 	var said []string
 	for _, w := range cabling.ToBuy(built, planned) {
@@ -229,7 +230,8 @@ spare lead 0.5m yellow cat6
 }
 
 func TestTheSparesBinCountsAlikeLeadsTogether(t *testing.T) {
-	l := labtest.From(t, house+"spare 5x lead 0.5m yellow cat6\nspare lead blue\nspare lead 0.5m yellow cat6a\nspare 2x lead 0.5m yellow cat6\ncore/1 - PP1/1 0.5m yellow cat6\n")
+	l := labtest.From(t, house+"spare 5x lead 0.5m yellow cat6\nspare lead blue\nspare lead 0.5m yellow cat6a\nspare 2x lead 0.5m yellow "+
+		"cat6\ncore/1 - PP1/1 0.5m yellow cat6\n")
 	var said []string
 	for _, s := range cabling.Bin(l) {
 		m := "?"

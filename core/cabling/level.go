@@ -61,7 +61,8 @@ func (w *Wiring) LevelOf(ids []lab.ID) []PortLevel {
 	}
 	order := lab.Families()
 	slices.SortFunc(list, func(a, b PortLevel) int {
-		return cmp.Or(slices.Index(order, a.Family)-slices.Index(order, b.Family), b.SpeedMb-a.SpeedMb, b.PoEOut-a.PoEOut, cmp.Compare(a.Connector, b.Connector))
+		return cmp.Or(slices.Index(order, a.Family)-slices.Index(order, b.Family), b.SpeedMb-a.SpeedMb, b.PoEOut-a.PoEOut,
+			cmp.Compare(a.Connector, b.Connector))
 	})
 	return list
 }

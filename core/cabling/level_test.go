@@ -21,14 +21,17 @@ func TestWhereAFastDeviceCouldBePluggedIn(t *testing.T) {
 			said = append(said, o.Title+" "+o.To+" "+o.Speed.Words())
 		}
 	}
-	assert.Equal(t, []string{"core/s1  10 Gb/s", "fast/3  10 Gb/s", "fast/4  10 Gb/s", "fast/5  10 Gb/s", "fast/6  10 Gb/s", "fast/7  10 Gb/s", "fast/8  10 Gb/s", "core/1  1 Gb/s", "plate/1 fast/1 1 Gb/s"}, said)
+	assert.Equal(t, []string{"core/s1  10 Gb/s", "fast/3  10 Gb/s", "fast/4  10 Gb/s", "fast/5  10 Gb/s", "fast/6  10 Gb/s",
+		"fast/7  10 Gb/s", "fast/8  10 Gb/s", "core/1  1 Gb/s", "plate/1 fast/1 1 Gb/s"}, said)
 }
 
 func TestUsedAndFreePorts(t *testing.T) {
-	l := labtest.From(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome"`, 1)+"core/1 - PP1/1\ncore/2 - PP1/2\n")
+	l := labtest.From(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome"`, 1)+
+		"core/1 - PP1/1\ncore/2 - PP1/2\n")
 	level := cabling.Of(l).LevelOf([]lab.ID{at(t, l, "core", "1").Device})
 	require.Len(t, level, 3, "copper, cages, an inlet")
-	assert.Equal(t, cabling.PortLevel{Family: lab.Copper, Connector: "rj45", Name: "RJ45", SpeedMb: 1000, Used: 2, Free: 20, Broken: 1, Reserved: 1}, level[0])
+	assert.Equal(t, cabling.PortLevel{Family: lab.Copper, Connector: "rj45", Name: "RJ45", SpeedMb: 1000, Used: 2, Free: 20, Broken: 1,
+		Reserved: 1}, level[0])
 	assert.Equal(t, 4, level[1].Free)
 	assert.Equal(t, []string{"RJ45", "SFP+ cage", "power inlet"}, []string{level[0].Name, level[1].Name, level[2].Name})
 }
@@ -36,7 +39,8 @@ func TestUsedAndFreePorts(t *testing.T) {
 // core has 24 and 4, fast has 8, and gate one that is known by its cable; what
 // does not run, a panel, and power count for nothing.
 func TestPortsThatOthersArePluggedInto(t *testing.T) {
-	l := labtest.From(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`, 1)+`? power strip "strip": 2 outlets c13
+	l := labtest.From(t, strings.Replace(house, `sfp+ 1G/10G`, `sfp+ 1G/10G, port 24 broken, port 23 reserved "dome", port 1 reserved "PP1"`,
+		1)+`? power strip "strip": 2 outlets c13
 ? switch "old", spare: 8 ports rj45
 ? router "gate"
 core/1 - PP1/1
@@ -66,5 +70,6 @@ video/hdmi1 = screen/hdmi1
 	for _, w := range cabling.Of(l).WaysIn() {
 		said = append(said, strings.TrimSpace(fmt.Sprintf("%s: %s %s %s %d %s", w.Title, w.Sort, w.By, w.Input, w.TCP, w.Address)))
 	}
-	assert.ElementsMatch(t, []string{"bolt: kvm desk kvm kvm3 0", "bolt: console lines serial2 7002", "bolt: management  mgmt 0 10.0.0.9", "box: video video hdmi1 0"}, said)
+	assert.ElementsMatch(t, []string{"bolt: kvm desk kvm kvm3 0", "bolt: console lines serial2 7002", "bolt: management  mgmt 0 10.0.0.9",
+		"box: video video hdmi1 0"}, said)
 }

@@ -174,7 +174,8 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 		case slices.Contains(k.Fits, "rj45") && len(k.Carries) > 0:
 			say += "; a transceiver with an RJ45 socket would fit"
 		case slices.Contains(k.Fits, "lc"):
-			say += fmt.Sprintf("; %s transceiver with an LC socket would fit", map[bool]string{true: "a single-mode", false: "a multimode"}[k.Kind == "single-mode"])
+			say += fmt.Sprintf("; %s transceiver with an LC socket would fit",
+				map[bool]string{true: "a single-mode", false: "a multimode"}[k.Kind == "single-mode"])
 		}
 	}
 	if k.Kind == lab.DAC && p.Family == lab.Cages {

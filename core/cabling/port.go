@@ -16,7 +16,7 @@ type PortInfo struct {
 	Trail   *Trail   `json:"trail,omitempty" description:"Of what is in it"`
 	Reaches *Stop    `json:"reaches,omitempty" description:"Where the trail comes out from here; absent while unknown"`
 	Ends    TrailEnd `json:"ends,omitempty" description:"How that way ends"`
-	Dark    []Dark   `json:"dark" required:"true" nullable:"false" description:"What loses its link when the lead is pulled, what keeps fewest first"`
+	Dark    []Dark   `json:"dark" required:"true" nullable:"false" description:"What loses its link if the lead is pulled, the worst first"`
 }
 
 // PortOf is what hangs on the port of an end.

@@ -26,7 +26,8 @@ func tangle(t *testing.T, seed uint64) *lab.Lab {
 		if i%3 == 0 {
 			kind = lab.Switch
 		}
-		changes = append(changes, lab.Change{After: lab.Device{ID: id, Name: fmt.Sprint("thing ", i), Kind: kind, State: lab.Running, Spec: lab.Spec{Ports: []lab.PortGroup{{Count: 6, Connector: "rj45", SpeedsMb: []int{1000}}}}}})
+		changes = append(changes, lab.Change{After: lab.Device{ID: id, Name: fmt.Sprint("thing ", i), Kind: kind, State: lab.Running,
+			Spec: lab.Spec{Ports: []lab.PortGroup{{Count: 6, Connector: "rj45", SpeedsMb: []int{1000}}}}}})
 		for p := range 6 {
 			ends = append(ends, lab.End{Device: id, Port: fmt.Sprint(p + 1)})
 			if kind == lab.PatchPanel {
@@ -92,7 +93,9 @@ func TestEveryCableIsInJustOneTrail(t *testing.T) {
 			for _, e := range c.Ends() {
 				trail, ok := w.TrailFrom(e)
 				require.True(t, ok)
-				assert.True(t, slices.ContainsFunc(trail.Pieces, func(p cabling.Leg) bool { return p.Cable == c.ID }), "seed %d: followed from its own end", seed)
+				assert.True(t, slices.ContainsFunc(trail.Pieces, func(p cabling.Leg) bool {
+					return p.Cable == c.ID
+				}), "seed %d: followed from its own end", seed)
 			}
 		}
 	}
@@ -111,7 +114,10 @@ func TestUnpluggedAndUndoneTheLabIsTheSame(t *testing.T) {
 		}
 		text := rundown.Print(l)
 		n := 0
-		p := rundown.Load(l, rundown.Parse(text), rundown.Options{All: true, Forget: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprint("n", n)) }})
+		p := rundown.Load(l, rundown.Parse(text), rundown.Options{All: true, Forget: true, NewID: func() lab.ID {
+			n++
+			return lab.ID(fmt.Sprint("n", n))
+		}})
 		assert.Empty(t, p.Mistakes)
 		assert.Empty(t, p.Changes, "what is written down is what is there")
 	}

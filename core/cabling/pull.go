@@ -337,7 +337,8 @@ func advice(gain, leads map[[2]*device]int) string {
 		if b.ports.Joined() {
 			panel, other = b, a
 		}
-		return "With " + panel.Title() + " next to " + other.Title() + ", or " + counted(leads[best], "the lead", "leads") + " between them moved to the side, " + more
+		return "With " + panel.Title() + " next to " + other.Title() + ", or " + counted(leads[best], "the lead", "leads") +
+			" between them moved to the side, " + more
 	}
 	return "With " + counted(leads[best], "the lead", "leads") + " between " + a.Title() + " and " + b.Title() + " moved to the side, " + more
 }

@@ -34,7 +34,8 @@ core/in1 - silo/in1
 	assert.Len(t, sheet.Across, 2, "the two leads from the panel to fast")
 	assert.True(t, slices.ContainsFunc(sheet.Across, func(a cabling.InTheWay) bool { return !a.Sure }), "of one nobody said which way it goes")
 	assert.False(t, sheet.Alone)
-	assert.Equal(t, []cabling.Dark{{Device: at(t, l, "core", "1").Device, Title: "core", Keeps: 1}, {Device: at(t, l, "fast", "1").Device, Title: "fast", Keeps: 0}}, sortedDark(sheet.Dark))
+	assert.Equal(t, []cabling.Dark{{Device: at(t, l, "core", "1").Device, Title: "core", Keeps: 1},
+		{Device: at(t, l, "fast", "1").Device, Title: "fast", Keeps: 0}}, sortedDark(sheet.Dark))
 	r, _ := lab.Find[lab.Rack](l, must(t, l, "R"))
 	ease := w.EaseOf(r)
 	assert.Equal(t, 5, ease.Devices)

@@ -110,23 +110,29 @@ func TestHowManyMoreGoIntoARun(t *testing.T) {
 			assert.Equal(t, []string{"P/1 rear", "?"}, []string{use.Holds[0].A, use.Holds[0].B})
 		}
 	}
-	unknown := cabling.Of(labtest.From(t, "run \"duct\": 10m, inside 25mm\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? via duct\nP/2 = ? cat6 via duct\n")).Runs()[0]
+	unknown := cabling.Of(
+		labtest.From(t, "run \"duct\": 10m, inside 25mm\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? via duct\nP/2 = ? cat6 "+
+			"via duct\n")).Runs()[0]
 	assert.Equal(t, 1, unknown.Unknown)
 	assert.Nil(t, unknown.More, "beside a cable of no known width nobody can say what goes in")
-	bare := cabling.Of(labtest.From(t, "run \"shaft\": 10m\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? cat6 via shaft\n")).Runs()[0]
+	bare := cabling.Of(labtest.From(
+		t, "run \"shaft\": 10m\nrack \"R\": 9U\n9 patch panel \"P\": 12 ports rj45\nP/1 = ? cat6 via shaft\n")).Runs()[0]
 	assert.Nil(t, bare.FilledP)
 }
 
 func TestTheLevelOfEachRackAndOfTheLab(t *testing.T) {
-	l := labtest.From(t, house+"rack \"S\": 6U\n6 switch \"small\": 4 ports rj45 1G, port 2 broken, port 3 reserved \"camera\"\ncore/1 - PP1/1\nsmall/1 - ap/1\n")
+	l := labtest.From(t, house+"rack \"S\": 6U\n6 switch \"small\": 4 ports rj45 1G, port 2 broken, port 3 reserved \"camera\"\ncore/1 - "+
+		"PP1/1\nsmall/1 - ap/1\n")
 	levels := cabling.LevelsOf(l)
 	require.Len(t, levels.Racks, 2)
 	var said []string
 	for _, level := range levels.Racks[1].Level {
-		said = append(said, fmt.Sprintf("%s %d: %d used, %d free, %d broken, %d kept", level.Connector, level.SpeedMb, level.Used, level.Free, level.Broken, level.Reserved))
+		said = append(said, fmt.Sprintf("%s %d: %d used, %d free, %d broken, %d kept", level.Connector, level.SpeedMb, level.Used, level.Free,
+			level.Broken, level.Reserved))
 	}
 	assert.Equal(t, "S", levels.Racks[1].Name)
-	assert.Equal(t, []string{"rj45 1000: 1 used, 1 free, 1 broken, 1 kept", " 0: 0 used, 1 free, 0 broken, 0 kept"}, said, "the switch's inlet has no connector that anyone wrote down")
+	assert.Equal(t, []string{"rj45 1000: 1 used, 1 free, 1 broken, 1 kept", " 0: 0 used, 1 free, 0 broken, 0 kept"}, said,
+		"the switch's inlet has no connector that anyone wrote down")
 	all := 0
 	for _, level := range levels.Lab {
 		all += level.Used + level.Free + level.Broken + level.Reserved
@@ -147,7 +153,8 @@ func TestLabelsOfWhatIsPluggedInNowhere(t *testing.T) {
 		spare = append(spare, c)
 	}
 	w := cabling.Of(l)
-	for pattern, want := range map[string]string{"{panel}.{port:02}": "open.?", "{a} {b}": "open open", "{colour} {kind} {length}": "blue cat6 1m", " ": "open.?", "{length}{length}": "1m1m"} {
+	for pattern, want := range map[string]string{"{panel}.{port:02}": "open.?", "{a} {b}": "open open",
+		"{colour} {kind} {length}": "blue cat6 1m", " ": "open.?", "{length}{length}": "1m1m"} {
 		labels, err := w.Labels(spare, pattern)
 		require.NoError(t, err)
 		assert.Equal(t, want, labels[0].Text, pattern)

@@ -14,7 +14,8 @@ import (
 )
 
 func TestAReplacedSwitchKeepsItsCablesByPort(t *testing.T) {
-	l := labtest.From(t, house+"? switch \"small\": takes 1U, 8 ports rj45 1G/2.5G, 1 ports sfp+ 10G\ncore/1 - PP1/1\ncore/9 - PP1/9\ncore/s1 - anvil/s1\nsmall/2 - ap/1\ncore/2 - silo/2\n")
+	l := labtest.From(t, house+"? switch \"small\": takes 1U, 8 ports rj45 1G/2.5G, 1 ports sfp+ 10G\ncore/1 - PP1/1\ncore/9 - "+
+		"PP1/9\ncore/s1 - anvil/s1\nsmall/2 - ap/1\ncore/2 - silo/2\n")
 	old, _ := lab.Find[lab.Device](l, at(t, l, "core", "1").Device)
 	by, _ := lab.Find[lab.Device](l, at(t, l, "small", "1").Device)
 	changes, carried := cabling.Replace(l, old, by)

@@ -8,7 +8,7 @@ type Jack struct {
 	Port      string     `json:"port" required:"true"`
 	Rear      bool       `json:"rear,omitempty" description:"The rear of a port that goes through"`
 	Face      lab.Face   `json:"face" required:"true"`
-	Group     int        `json:"group" required:"true" description:"The number of its group: port groups, then outlets, then undocumented ports"`
+	Group     int        `json:"group" required:"true" description:"Its group: port groups, then outlets, then undocumented ports"`
 	Index     int        `json:"index" required:"true" description:"Its number in the group, from 0"`
 	Connector string     `json:"connector,omitempty"`
 	Family    lab.Family `json:"family" required:"true"`

@@ -32,7 +32,8 @@ func TestPortsAsTheyAreDrawn(t *testing.T) {
 	jacks := w.Jacks(at(t, l, "PP1", "1").Device)
 	require.Len(t, jacks, 48, "the panel's 24 fronts and rears")
 	front, back, open := jacks[0], jacks[1], jacks[3]
-	assert.Equal(t, cabling.Jack{Port: "1", Face: lab.Front, Connector: "rj45", Family: lab.Copper, Cable: byWords(t, l, "A").ID, Hex: "#dba53a", Trail: byWords(t, l, "A").ID, To: "core/1"}, front)
+	assert.Equal(t, cabling.Jack{Port: "1", Face: lab.Front, Connector: "rj45", Family: lab.Copper, Cable: byWords(t, l, "A").ID,
+		Hex: "#dba53a", Trail: byWords(t, l, "A").ID, To: "core/1"}, front)
 	assert.True(t, back.Rear)
 	assert.Equal(t, lab.Rear, back.Face)
 	assert.Equal(t, "plate/1 rear", back.To)
@@ -46,7 +47,8 @@ func TestPortsAsTheyAreDrawn(t *testing.T) {
 }
 
 func TestLeadsAsTheElevationDrawsThem(t *testing.T) {
-	l := labtest.From(t, house+"core/1 - PP1/1 yellow via left\ncore/2 - ap/1\nsilo/1 - fast/1 \"#112233\"\nPP1/1 = plate/1\ncore/3 - core/4\n")
+	l := labtest.From(
+		t, house+"core/1 - PP1/1 yellow via left\ncore/2 - ap/1\nsilo/1 - fast/1 \"#112233\"\nPP1/1 = plate/1\ncore/3 - core/4\n")
 	w := cabling.Of(l)
 	var rack lab.Rack
 	for rack = range lab.Each[lab.Rack](l) {
@@ -57,7 +59,8 @@ func TestLeadsAsTheElevationDrawsThem(t *testing.T) {
 		said = append(said, fmt.Sprintf("%s %s %s %s", l.EndWords(s.A), l.EndWords(s.B), s.Hex, s.Way))
 		assert.NotEmpty(t, s.Trail)
 	}
-	assert.Equal(t, []string{"PP1/1 core/1 #dba53a left", "core/3 core/4  ", "silo/1 fast/1 #112233 "}, said, "what leaves the rack is not among them")
+	assert.Equal(t, []string{"PP1/1 core/1 #dba53a left", "core/3 core/4  ", "silo/1 fast/1 #112233 "}, said,
+		"what leaves the rack is not among them")
 }
 
 // Every port and lead of one trail goes by one name, so that it lights up

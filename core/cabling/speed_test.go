@@ -72,8 +72,11 @@ func TestACableCarriesWhatItsPortsAskFor(t *testing.T) {
 }
 
 func TestATransceiverIsWhatACageTakesAndRunsAt(t *testing.T) {
-	with := strings.Replace(house, "10 server", "\tcage 1 transceiver: for sfp+, 1000 mbit, offers \"lc\", single-mode\n\tcage 2 transceiver: for sfp+, 10000 mbit, offers rj45\n10 server", 1)
-	l := labtest.From(t, with+"core/s1 - anvil/s1 2m dac\ncore/s2 - silo/1 2m cat6\ncore/s3 - silo/2 2m cat6\ncore/s4 - anvil/s2 3m single-mode\n")
+	with := strings.Replace(
+		house, "10 server", "\tcage 1 transceiver: for sfp+, 1000 mbit, offers \"lc\", single-mode\n\tcage 2 transceiver: for sfp+, 10000 "+
+			"mbit, offers rj45\n10 server", 1)
+	l := labtest.From(t, with+"core/s1 - anvil/s1 2m dac\ncore/s2 - silo/1 2m cat6\ncore/s3 - silo/2 2m cat6\ncore/s4 - anvil/s2 3m "+
+		"single-mode\n")
 	var said []string
 	for c := range cabling.Of(l).Plugged {
 		say, _ := c.Trouble()
@@ -102,7 +105,8 @@ core/s2 - far/s2 10m single-mode
 		assert.Equal(t, "single-mode fibre is in core/s2, whose transceiver is for multimode; one for single-mode would fit", say)
 		assert.Equal(t, "core", d.Title())
 	}
-	for port, want := range map[string]string{"s1": "single-mode", "s2": "its transceiver is for single-mode fibre, the other one for multimode", "s3": "single-mode"} {
+	for port, want := range map[string]string{"s1": "single-mode",
+		"s2": "its transceiver is for single-mode fibre, the other one for multimode", "s3": "single-mode"} {
 		for _, p := range w.PartnersOf(at(t, l, "core", port), []lab.ID{at(t, l, "far", "s1").Device}) {
 			if p.Port == "s1" {
 				assert.Equal(t, want, string(p.Kind)+p.Why, port)

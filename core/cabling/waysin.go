@@ -57,8 +57,10 @@ func (w *Wiring) lines(d *device, sort string, is func(int32, lab.Port) bool) []
 			if path.last == none || path.loop {
 				continue
 			}
-			if far, _ := w.at(path.last); !far.ports.Joined() && far.Kind != lab.Display && far.ID != d.ID && (sort != "video" || far.Kind != lab.KVMSwitch) {
-				list = append(list, WayIn{Device: far.ID, Title: far.Title(), Sort: sort, Through: d.ID, By: d.Title(), Input: p.Title(), TCP: p.Mark.TCP})
+			if far, _ := w.at(path.last); !far.ports.Joined() && far.Kind != lab.Display && far.ID != d.ID &&
+				(sort != "video" || far.Kind != lab.KVMSwitch) {
+				list = append(list, WayIn{Device: far.ID, Title: far.Title(), Sort: sort, Through: d.ID, By: d.Title(), Input: p.Title(),
+					TCP: p.Mark.TCP})
 			}
 		}
 	}

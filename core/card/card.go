@@ -63,7 +63,8 @@ var titles = []struct {
 	group rundown.Group
 	title string
 }{
-	{rundown.Basics, ""}, {rundown.Within, "Inside"}, {rundown.Measures, "Measures"}, {rundown.Ports, "Ports"}, {rundown.PowerUse, "Power and noise"},
+	{rundown.Basics, ""}, {rundown.Within, "Inside"}, {rundown.Measures, "Measures"}, {rundown.Ports, "Ports"},
+	{rundown.PowerUse, "Power and noise"},
 	{rundown.WaysIn, "Ways in"}, {rundown.Cost, "Money"}, {rundown.Make, "Make"}, {rundown.Hidden, "Private"},
 }
 

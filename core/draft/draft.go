@@ -130,7 +130,7 @@ func (e Effect) Holds() bool {
 type Cost struct {
 	LeftMinor  int64  `json:"left_minor" required:"true" description:"Sum of the prices of the steps that are left, in minor units"`
 	SpentMinor int64  `json:"spent_minor" required:"true" description:"Sum of those that are done"`
-	Unpriced   int    `json:"unpriced" required:"true" description:"Steps that bring something new and have no price: it costs at least the sum"`
+	Unpriced   int    `json:"unpriced" required:"true" description:"Steps that add a device and have no price"`
 	Left       string `json:"left" required:"true" description:"What is left to pay, in words"`
 	All        string `json:"all" required:"true" description:"What is left and spent together, in words"`
 	Words      string `json:"words" required:"true" description:"All there is to say about it"`
@@ -160,7 +160,9 @@ func sum(steps []lab.Step) Cost {
 	for _, s := range steps {
 		switch {
 		case s.PriceMinor == nil:
-			if s.DoneOn == "" && slices.ContainsFunc(s.Changes, func(c lab.Change) bool { return c.Before == nil && c.Key().Kind == lab.KindDevice }) {
+			if s.DoneOn == "" && slices.ContainsFunc(s.Changes, func(c lab.Change) bool {
+				return c.Before == nil && c.Key().Kind == lab.KindDevice
+			}) {
 				c.Unpriced++
 			}
 		case s.DoneOn == "":

@@ -200,11 +200,13 @@ func TestWhatADraftCosts(t *testing.T) {
 	priced := steps[0]
 	priced.PriceMinor = &price
 	b.apply([]lab.Change{{Before: steps[0], After: priced}})
-	assert.Equal(t, draft.Cost{LeftMinor: 3250, Unpriced: 1, Left: "at least 32.50", All: "at least 32.50", Words: "at least 32.50, 1 without a price"}, draft.CostOf(b.lab, quiet), "lark has no price yet; a move needs none")
+	assert.Equal(t, draft.Cost{LeftMinor: 3250, Unpriced: 1, Left: "at least 32.50", All: "at least 32.50",
+		Words: "at least 32.50, 1 without a price"}, draft.CostOf(b.lab, quiet), "lark has no price yet; a move needs none")
 	changes, err := draft.Tick(b.lab, quiet, []lab.ID{priced.ID}, "2026-11-23")
 	require.NoError(t, err)
 	b.apply(changes)
-	assert.Equal(t, draft.Cost{SpentMinor: 3250, Unpriced: 1, Left: "at least 0", All: "at least 32.50", Words: "at least 32.50, 32.50 spent, 1 without a price"}, draft.CostOf(b.lab, quiet))
+	assert.Equal(t, draft.Cost{SpentMinor: 3250, Unpriced: 1, Left: "at least 0", All: "at least 32.50",
+		Words: "at least 32.50, 32.50 spent, 1 without a price"}, draft.CostOf(b.lab, quiet))
 }
 
 func TestADraftIsCopiedReorderedAndThrownAway(t *testing.T) {
@@ -260,7 +262,8 @@ func someChange(rnd *rand.Rand, l *lab.Lab, id func() lab.ID) []lab.Change {
 	d := all[rnd.IntN(len(all))]
 	switch rnd.IntN(4) {
 	case 0:
-		return []lab.Change{{After: lab.Device{ID: id(), Kind: lab.Server, State: lab.Running, At: lab.At(rack, 1+rnd.IntN(9), lab.Front), Spec: lab.Spec{TakesU: &one}}}}
+		return []lab.Change{{After: lab.Device{ID: id(), Kind: lab.Server, State: lab.Running, At: lab.At(rack, 1+rnd.IntN(9), lab.Front),
+			Spec: lab.Spec{TakesU: &one}}}}
 	case 1:
 		return []lab.Change{{Before: d}}
 	case 2:

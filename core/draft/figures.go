@@ -20,7 +20,7 @@ type Figures struct {
 	WeightKG  float64 `json:"weight_kg" required:"true" description:"What the racks carry, as far as it is weighed"`
 	Unweighed int     `json:"unweighed" required:"true" description:"Devices in them whose weight is unknown: they carry at least the sum"`
 	PortsFree int     `json:"ports_free" required:"true" description:"Network ports left in switches, routers and firewalls"`
-	Unlisted  int     `json:"unlisted" required:"true" description:"Those among them whose ports are not documented: at least this many are left"`
+	Unlisted  int     `json:"unlisted" required:"true" description:"Those of them whose ports are not documented"`
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`

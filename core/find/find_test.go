@@ -120,7 +120,8 @@ core/3 - PP1/3 0.25m yellow cat6, label "PP1.03"
 PP1/3 = ? cat6, via "stairs run"
 spare 2x lead 1m magenta cat6a
 `))
-	for query, want := range map[string]string{"pp1.03": "cable PP1.03", "core/3": "cable PP1.03", "magenta": "cable", "stairs": "run stairs run", "skirting": "run stairs run"} {
+	for query, want := range map[string]string{"pp1.03": "cable PP1.03", "core/3": "cable PP1.03", "magenta": "cable",
+		"stairs": "run stairs run", "skirting": "run stairs run"} {
 		hits := ix.Search(query, 5)
 		require.NotEmpty(t, hits, query)
 		assert.Contains(t, fmt.Sprintf("%s %s", hits[0].Record.Kind, hits[0].Record.Title), want, query)

@@ -46,7 +46,8 @@ func mixedFibre(l *lab.Lab, tell found) {
 		k, _ := cabling.KindOf(c.Kind)
 		on, _ := cabling.KindOf(other.Kind)
 		at.Rear = false
-		tell(Act, fmt.Sprintf("%s, %s, goes on into %s, %s, at %s: single-mode and multimode fibre cannot be mixed.", l.CableWords(*c.Cable), k.Name, l.CableWords(other), on.Name, l.EndWords(at)), *c.Cable, other)
+		tell(Act, fmt.Sprintf("%s, %s, goes on into %s, %s, at %s: single-mode and multimode fibre cannot be mixed.", l.CableWords(*c.Cable),
+			k.Name, l.CableWords(other), on.Name, l.EndWords(at)), *c.Cable, other)
 	}
 }
 
@@ -84,7 +85,8 @@ func slowedBy(t cabling.Trail, k cabling.Kind) string {
 	}
 	for _, r := range k.Carries {
 		if r.SpeedMb > most && r.SpeedMb <= s.RestMb && r.M < t.LengthM {
-			return fmt.Sprintf(": over %s m %s carries %s; %s goes %s m", metres(t.LengthM), k.Name, cabling.SpeedWords(most), cabling.SpeedWords(r.SpeedMb), metres(r.M))
+			return fmt.Sprintf(": over %s m %s carries %s; %s goes %s m", metres(t.LengthM), k.Name, cabling.SpeedWords(most),
+				cabling.SpeedWords(r.SpeedMb), metres(r.M))
 		}
 	}
 	return ""
@@ -104,7 +106,8 @@ func heldDown(l *lab.Lab, tell found) {
 		t := r.Trail()
 		first, last := t.Stops[0], t.Stops[len(t.Stops)-1]
 		c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
-		say := fmt.Sprintf("%s/%s to %s/%s is limited to %s by %s; one of the two ports could do %s.", first.Title, first.Port, last.Title, last.Port,
+		say := fmt.Sprintf("%s/%s to %s/%s is limited to %s by %s; one of the two ports could do %s.", first.Title, first.Port, last.Title,
+			last.Port,
 			t.Speed.Words(), t.Speed.HeldBy, cabling.SpeedWords(r.FastMb))
 		if *r.Speed.Mb == 0 {
 			say = fmt.Sprintf("%s/%s and %s/%s have no speed in common over this cable.", first.Title, first.Port, last.Title, last.Port)
@@ -150,7 +153,8 @@ func loops(l *lab.Lab, tell found) {
 	for _, t := range cabling.Of(l).Aimless() {
 		if t.End == cabling.EndsInLoop {
 			c, _ := lab.Find[lab.Cable](l, t.Pieces[0].Cable)
-			tell(Act, fmt.Sprintf("The wiring loops through %s/%s: %d cables that lead to no device.", t.Stops[0].Title, t.Stops[0].Port, len(t.Pieces)), c)
+			tell(Act, fmt.Sprintf("The wiring loops through %s/%s: %d cables that lead to no device.", t.Stops[0].Title, t.Stops[0].Port,
+				len(t.Pieces)), c)
 		}
 	}
 }
@@ -163,7 +167,8 @@ func fullRuns(l *lab.Lab, tell found) {
 		case use.Over:
 			tell(Act, fmt.Sprintf("%s is filled to %.1f %% by %d cables; the limit is %.0f %%.", r.Name, *use.FilledP, use.Cables, *use.MostP), r)
 		case use.More != nil && *use.More == 0:
-			tell(Watch, fmt.Sprintf("%s has no room for another cable: it is %.1f %% full, and the limit is %.0f %%.", r.Name, *use.FilledP, *use.MostP), r)
+			tell(Watch, fmt.Sprintf("%s has no room for another cable: it is %.1f %% full, and the limit is %.0f %%.", r.Name, *use.FilledP,
+				*use.MostP), r)
 		}
 	}
 }
@@ -178,7 +183,8 @@ func labelsTwice(l *lab.Lab, tell found) {
 		}
 		folded := lab.FoldName(c.Label)
 		if o, twice := first[folded]; twice {
-			tell(Watch, fmt.Sprintf("The label %s is on two cables: %s and %s.", c.Label, l.CableWords(lab.Cable{A: o.A, B: o.B}), l.CableWords(lab.Cable{A: c.A, B: c.B})), *o, *c.Cable)
+			tell(Watch, fmt.Sprintf("The label %s is on two cables: %s and %s.", c.Label, l.CableWords(lab.Cable{A: o.A, B: o.B}),
+				l.CableWords(lab.Cable{A: c.A, B: c.B})), *o, *c.Cable)
 			continue
 		}
 		first[folded] = c.Cable

@@ -35,7 +35,8 @@ func overweight(l *lab.Lab, tell found) {
 		case w.KnownKG > *r.HoldsKG:
 			tell(Act, say+".", r)
 		case r.Stance == lab.OnCastors && r.MovingKG != nil && w.KnownKG > *r.MovingKG:
-			tell(Watch, fmt.Sprintf("%s carries %s%s kg and may be rolled with %s kg: unload it before moving it.", r.Name, atLeast, number(w.KnownKG), number(*r.MovingKG)), r)
+			tell(Watch, fmt.Sprintf("%s carries %s%s kg and may be rolled with %s kg: unload it before moving it.", r.Name, atLeast,
+				number(w.KnownKG), number(*r.MovingKG)), r)
 		case w.KnownKG > nearlyFull**r.HoldsKG:
 			tell(Watch, say+".", r)
 		}
@@ -79,7 +80,8 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 				unknown = append(unknown, x.title)
 			}
 		}
-		tell(Note, fmt.Sprintf("Whether %s and %s collide inside %s at %s is not checked: the depth of %s is unknown.", f.Title(), b.Title(), r.Name, units, join(unknown)), f, b)
+		tell(Note, fmt.Sprintf("Whether %s and %s collide inside %s at %s is not checked: the depth of %s is unknown.", f.Title(), b.Title(),
+			r.Name, units, join(unknown)), f, b)
 		return
 	}
 	if need := *front + *rear + rack.CableRoomMM; need > *r.DepthMM {
@@ -101,7 +103,8 @@ func onNothing(l *lab.Lab, tell found) {
 			below, ok := below(held, d)
 			switch {
 			case !ok:
-				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.", d.Title(), where, d.Kind.Words()), d)
+				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.",
+					d.Title(), where, d.Kind.Words()), d)
 			case !below.Kind.Traits().Holds || below.Kind.Traits().Encloses:
 				tell(Note, fmt.Sprintf("%s, in %s, stands on %s, which cannot come out without it.", d.Title(), where, below.Title()), d, below)
 			}
@@ -146,7 +149,8 @@ func heavyAboveLight(l *lab.Lab, tell found) {
 			mass += *d.WeightKG
 		}
 		if len(mounted) > 1 && r.Stance != lab.OnWall && moment/mass > half {
-			tell(Note, fmt.Sprintf("The centre of gravity of %s is at %sU of %dU, above half height, counting the %d devices in it with known weight.",
+			tell(Note, fmt.Sprintf(
+				"The centre of gravity of %s is at %sU of %dU, above half height, counting the %d devices in it with known weight.",
 				r.Name, number(moment/mass), r.HeightU, len(mounted)), r)
 		}
 		for _, d := range mounted {
@@ -184,7 +188,8 @@ func stateAndPlace(l *lab.Lab, tell found) {
 		case takes && (d.State == lab.Spare || d.State == lab.Leaving):
 			tell(Watch, fmt.Sprintf("%s is %s and still takes %dU, %s.", d.Title(), d.State, d.Units(), rundown.WhereWords(l, d)), d)
 		case takes && d.State == lab.Faulty:
-			tell(Watch, fmt.Sprintf("%s is faulty and takes %dU, %s. Repair it, replace it or take it out.", d.Title(), d.Units(), rundown.WhereWords(l, d)), d)
+			tell(Watch, fmt.Sprintf("%s is faulty and takes %dU, %s. Repair it, replace it or take it out.", d.Title(), d.Units(),
+				rundown.WhereWords(l, d)), d)
 		case d.At == nil && d.State == lab.Running:
 			tell(Watch, fmt.Sprintf("%s is running, but its place is not documented.", d.Title()), d)
 		case d.State == lab.Running && inDrawer(l, d):

@@ -38,35 +38,62 @@ func hasPart(k lab.PartKind) func(lab.Device, lab.Spec, []lab.Part) bool {
 // answers: from the front, from behind, then inside and on paper.
 var questions = []question{
 	{"name", "What is it called?", "", "anvil", "", func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Name != "" }},
-	{"purpose", "What is it for?", "", "choir library and backups", "", func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Purpose != "" }},
+	{"purpose", "What is it for?", "", "choir library and backups", "", func(d lab.Device, _ lab.Spec, _ []lab.Part) bool {
+		return d.Purpose != ""
+	}},
 	{"model", "Which model is it?", "", "R2", "", spec(func(s lab.Spec) bool { return s.Model != "" })},
-	{"depth_mm", "How deep is it, from the ears to the back?", "mm", "710", "whether it fits, and what can be behind it", spec(func(s lab.Spec) bool { return s.DepthMM != nil })},
-	{"width_mm", "How wide is its body, without the ears?", "mm", "440", "whether rails go beside it", spec(func(s lab.Spec) bool { return s.WidthMM != nil })},
-	{"mount", "How is it mounted: by its ears, on rails, or not at all?", "", "rails", "whether it fits", spec(func(s lab.Spec) bool { return s.Mount != "" })},
+	{"depth_mm", "How deep is it, from the ears to the back?", "mm", "710", "whether it fits, and what can be behind it",
+		spec(func(s lab.Spec) bool {
+			return s.DepthMM != nil
+		})},
+	{"width_mm", "How wide is its body, without the ears?", "mm", "440", "whether rails go beside it", spec(func(s lab.Spec) bool {
+		return s.WidthMM != nil
+	})},
+	{"mount", "How is it mounted: by its ears, on rails, or not at all?", "", "rails", "whether it fits", spec(func(s lab.Spec) bool {
+		return s.Mount != ""
+	})},
 	{"weight_kg", "How heavy is it?", "kg", "24", "what the rack carries", spec(func(s lab.Spec) bool { return s.WeightKG != nil })},
-	{"holds_kg", "How much weight can it carry?", "kg", "15", "whether it is overloaded", spec(func(s lab.Spec) bool { return s.HoldsKG != nil })},
-	{"ports", "Which ports does it have?", "", "24 ports rj45 1G, 4 ports sfp+ 10G", "what can be plugged in", spec(func(s lab.Spec) bool { return len(s.Ports) > 0 })},
+	{"holds_kg", "How much weight can it carry?", "kg", "15", "whether it is overloaded", spec(func(s lab.Spec) bool {
+		return s.HoldsKG != nil
+	})},
+	{"ports", "Which ports does it have?", "", "24 ports rj45 1G, 4 ports sfp+ 10G", "what can be plugged in", spec(func(s lab.Spec) bool {
+		return len(s.Ports) > 0
+	})},
 	{"poe_budget_w", "How much PoE power can it supply?", "W", "195", "how many devices it feeds", spec(func(s lab.Spec) bool {
 		return s.PoEBudgetW != nil || !slices.ContainsFunc(s.Ports, func(p lab.PortGroup) bool { return p.PoEOut > 0 })
 	})},
-	{"bays", "How many drive bays does it have, and what size?", "", "8 bays 3.5in", "what can be added", spec(func(s lab.Spec) bool { return len(s.Bays) > 0 })},
+	{"bays", "How many drive bays does it have, and what size?", "", "8 bays 3.5in", "what can be added", spec(func(s lab.Spec) bool {
+		return len(s.Bays) > 0
+	})},
 	{"parts:drive", "Which drives are in it?", "", "4x 8TB hdd, 2x 1TB ssd", "its capacity", hasPart(lab.Drive)},
-	{"outlets", "Which outlets does it have?", "", "8 outlets c13", "what can be plugged in", spec(func(s lab.Spec) bool { return len(s.Outlets) > 0 })},
-	{"supply_bays", "How many power supplies does it take?", "", "2", "whether it stays up when one fails", spec(func(s lab.Spec) bool { return s.SupplyBays != nil })},
+	{"outlets", "Which outlets does it have?", "", "8 outlets c13", "what can be plugged in", spec(func(s lab.Spec) bool {
+		return len(s.Outlets) > 0
+	})},
+	{"supply_bays", "How many power supplies does it take?", "", "2", "whether it stays up when one fails", spec(func(s lab.Spec) bool {
+		return s.SupplyBays != nil
+	})},
 	{"sockets", "How many processor sockets does it have?", "", "2", "", spec(func(s lab.Spec) bool { return s.Sockets != nil })},
 	{"parts:processor", "Which processors are in it?", "", "2x 8-core", "how much it can do", hasPart(lab.Processor)},
-	{"memory_slots", "How many memory slots does it have?", "", "16", "what can be added", spec(func(s lab.Spec) bool { return s.MemorySlots != nil })},
+	{"memory_slots", "How many memory slots does it have?", "", "16", "what can be added", spec(func(s lab.Spec) bool {
+		return s.MemorySlots != nil
+	})},
 	{"parts:memory", "How much memory is in it?", "", "6x 16GB", "what can be given to guests", hasPart(lab.Memory)},
 	{"parts:battery", "When were its batteries put in?", "", "1x battery put in 2022-05", "whether they still hold", hasPart(lab.Battery)},
-	{"idle_w", "How much power does it draw at idle?", "W", "120", "what a month of it costs", spec(func(s lab.Spec) bool { return s.IdleW != nil || s.TypicalW != nil })},
-	{"most_w", "How much power can it draw at most?", "W", "310", "whether the circuit holds", spec(func(s lab.Spec) bool { return s.MostW != nil })},
+	{"idle_w", "How much power does it draw at idle?", "W", "120", "what a month of it costs", spec(func(s lab.Spec) bool {
+		return s.IdleW != nil || s.TypicalW != nil
+	})},
+	{"most_w", "How much power can it draw at most?", "W", "310", "whether the circuit holds", spec(func(s lab.Spec) bool {
+		return s.MostW != nil
+	})},
 }
 
 // matters lists the questions for each kind; a kind that is not here lacks
 // nothing, as a blanking panel does.
 var matters = map[lab.DeviceKind][]string{
-	lab.Server:        {"name", "purpose", "model", "depth_mm", "width_mm", "mount", "weight_kg", "ports", "bays", "parts:drive", "supply_bays", "sockets", "parts:processor", "memory_slots", "parts:memory", "idle_w", "most_w"},
-	lab.NAS:           {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "bays", "parts:drive", "supply_bays", "parts:memory", "idle_w", "most_w"},
+	lab.Server: {"name", "purpose", "model", "depth_mm", "width_mm", "mount", "weight_kg", "ports", "bays", "parts:drive",
+		"supply_bays", "sockets", "parts:processor", "memory_slots", "parts:memory", "idle_w", "most_w"},
+	lab.NAS: {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "bays", "parts:drive", "supply_bays", "parts:memory",
+		"idle_w", "most_w"},
 	lab.DiskShelf:     {"name", "purpose", "depth_mm", "width_mm", "weight_kg", "bays", "parts:drive", "supply_bays", "idle_w", "most_w"},
 	lab.TapeLibrary:   {"name", "purpose", "model", "depth_mm", "weight_kg", "most_w"},
 	lab.MiniPC:        {"name", "purpose", "model", "ports", "parts:processor", "parts:memory", "parts:drive", "idle_w", "most_w"},
@@ -129,7 +156,7 @@ type Complete struct {
 	RackID lab.ID `json:"rack_id,omitempty"`
 	Known  int    `json:"known" required:"true"`
 	Of     int    `json:"of" required:"true"`
-	Gaps   []Gap  `json:"gaps" required:"true" nullable:"false" description:"In the order of the walk: from the top down, front before rear, what stands on a thing after it"`
+	Gaps   []Gap  `json:"gaps" required:"true" nullable:"false" description:"In the order of the walk"`
 }
 
 // WalkOf lists the gaps of all that a rack holds, from top to bottom.

@@ -105,8 +105,10 @@ func TestGapsDependOnTheKind(t *testing.T) {
 		}
 		return
 	}
-	assert.Equal(t, []string{"ports", "bays", "parts:drive", "sockets", "parts:processor", "memory_slots", "parts:memory", "most_w"}, fields("anvil"), "width does not matter for what hangs by its ears")
-	assert.Equal(t, []string{"purpose", "model", "parts:drive", "parts:processor", "parts:memory", "idle_w", "most_w"}, fields("wren"), "depth is for what is mounted")
+	assert.Equal(t, []string{"ports", "bays", "parts:drive", "sockets", "parts:processor", "memory_slots", "parts:memory", "most_w"},
+		fields("anvil"), "width does not matter for what hangs by its ears")
+	assert.Equal(t, []string{"purpose", "model", "parts:drive", "parts:processor", "parts:memory", "idle_w", "most_w"}, fields("wren"),
+		"depth is for what is mounted")
 	assert.Empty(t, fields("old"))
 	id, _ := l.Named(lab.KindRack, "Pantry")
 	r, _ := lab.Find[lab.Rack](l, id)
@@ -131,7 +133,8 @@ spare drive: 4TB, paid 80, return until 2026-11-25
 spare drive: 4TB, warranty until 2026-01-01
 `)
 	m := gear.Money(l, "2026-11-23")
-	assert.Equal(t, []gear.Spent{{Year: 2024, New: 9950, Used: 24000, All: "£339.50", Things: 2}, {Other: 8000, All: "£80", Things: 1}}, m.Spent)
+	assert.Equal(t, []gear.Spent{{Year: 2024, New: 9950, Used: 24000, All: "£339.50", Things: 2}, {Other: 8000, All: "£80", Things: 1}},
+		m.Spent)
 	assert.Equal(t, int64(41950), m.PaidMinor)
 	assert.Equal(t, []int{1, 1, 1}, []int{m.Unpriced, m.Free, m.YearlyOpen}, "d has no price; c was free; a panel needs none")
 	assert.Equal(t, int64(6000), m.YearlyMinor)
@@ -139,7 +142,8 @@ spare drive: 4TB, warranty until 2026-01-01
 	for _, e := range m.Endings {
 		ends = append(ends, fmt.Sprintf("%s %s %s %d", e.Title, e.What, e.Last, e.Days))
 	}
-	assert.Equal(t, []string{"drive return 2026-11-25 2", "a support 2026-12-31 38", "a warranty 2027-01-10 48", "battery battery 2027-05-31 189"}, ends, "a warranty that is long over is left out")
+	assert.Equal(t, []string{"drive return 2026-11-25 2", "a support 2026-12-31 38", "a warranty 2027-01-10 48",
+		"battery battery 2027-05-31 189"}, ends, "a warranty that is long over is left out")
 }
 
 // About sixty sheets come with the program: no maker's name, no two alike, and

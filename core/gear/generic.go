@@ -17,7 +17,10 @@ var genericText string
 // make. Their ids are made from their names, so they stay the same.
 var Generic = sync.OnceValues(func() ([]lab.SpecSheet, error) {
 	n := 0
-	p := rundown.Load(lab.New(), rundown.Parse(genericText), rundown.Options{All: true, NewID: func() lab.ID { n++; return lab.ID(fmt.Sprintf("generic-%04d", n)) }})
+	p := rundown.Load(lab.New(), rundown.Parse(genericText), rundown.Options{All: true, NewID: func() lab.ID {
+		n++
+		return lab.ID(fmt.Sprintf("generic-%04d", n))
+	}})
 	if len(p.Mistakes) > 0 {
 		return nil, fmt.Errorf("the generic spec sheets: %w", p.Mistakes[0])
 	}

@@ -78,7 +78,9 @@ func driveInBay(bay lab.BayGroup, p lab.Part) string {
 	if p.Form != "" && p.Form != bay.Form && !(p.Form == "2.5in" && bay.Form == "3.5in") { // which an adapter does
 		return fmt.Sprintf("the bay is %s and the drive %s", bay.Form, p.Form)
 	}
-	if p.Interface != "" && len(bay.Interfaces) > 0 && !slices.ContainsFunc(bay.Interfaces, func(i string) bool { return slices.Contains(takesInterface[i], p.Interface) }) {
+	if p.Interface != "" && len(bay.Interfaces) > 0 && !slices.ContainsFunc(bay.Interfaces, func(i string) bool {
+		return slices.Contains(takesInterface[i], p.Interface)
+	}) {
 		return fmt.Sprintf("the bay is wired for %s and the drive is %s", strings.Join(bay.Interfaces, " or "), p.Interface)
 	}
 	return ""
@@ -160,13 +162,15 @@ func memoryTroubles(d lab.Device, spec lab.Spec, parts []lab.Part) []Trouble {
 	}
 	switch {
 	case len(types) > 1:
-		list = append(list, Trouble{fmt.Sprintf("%s has memory of %d types in it: %s.", d.Title(), len(types), strings.Join(sorted(types), ", ")), modules, false})
+		list = append(list, Trouble{fmt.Sprintf("%s has memory of %d types in it: %s.", d.Title(), len(types),
+			strings.Join(sorted(types), ", ")), modules, false})
 	case len(sizes) > 1:
 		var said []string
 		for _, s := range sorted(sizes) {
 			said = append(said, gib(s))
 		}
-		list = append(list, Trouble{fmt.Sprintf("%s has memory modules of %d sizes: %s.", d.Title(), len(sizes), strings.Join(said, ", ")), modules, false})
+		list = append(list, Trouble{fmt.Sprintf("%s has memory modules of %d sizes: %s.", d.Title(), len(sizes), strings.Join(said, ", ")),
+			modules, false})
 	}
 	return list
 }

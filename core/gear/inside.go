@@ -107,7 +107,8 @@ func summary(t Totals) []SummaryRow {
 	return rows
 }
 
-var seatTitles = map[lab.PartKind]string{lab.Drive: "Drive bays", lab.Processor: "Sockets", lab.Memory: "Memory slots", lab.Card: "Expansion slots", lab.Supply: "Supplies", lab.Transceiver: "Cages"}
+var seatTitles = map[lab.PartKind]string{lab.Drive: "Drive bays", lab.Processor: "Sockets", lab.Memory: "Memory slots",
+	lab.Card: "Expansion slots", lab.Supply: "Supplies", lab.Transceiver: "Cages"}
 
 // seatMap lists the seats a device has for a sort of part, or those that parts
 // sit in where their number is unknown.

@@ -12,7 +12,8 @@ import (
 	"levelstaff/core/labtest"
 )
 
-const filled = `sheet "Fell R28": server, 2U high, takes 2U, 24kg, 710mm deep, 2 sockets, 4 memory slots, 16GB a slot, memory type ddr4, 2 bays 3.5in sata, 2 bays m.2 nvme inside, 1 slots x16, 1 slots x8 half height, 2 supply bays, 750W a supply
+const filled = `sheet "Fell R28": server, 2U high, takes 2U, 24kg, 710mm deep, 2 sockets, 4 memory slots, 16GB a slot, memory type ddr4` +
+	`, 2 bays 3.5in sata, 2 bays m.2 nvme inside, 1 slots x16, 1 slots x8 half height, 2 supply bays, 750W a supply
 rack "Pantry": 24U, 19in, 800mm deep
 12-13 server "anvil": sheet "Fell R28", 22kg, for "choir library"
     socket 1 processor: 8 cores, 16 threads

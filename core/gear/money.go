@@ -40,7 +40,7 @@ type MoneyReport struct {
 	YearlyOpen  int      `json:"yearly_unknown" required:"true" description:"Licences of unknown price"`
 	Paid        string   `json:"paid" required:"true" description:"What was paid, in words"`
 	Yearly      string   `json:"yearly" required:"true" description:"What is paid every year, in words"`
-	Endings     []Ending `json:"endings" required:"true" nullable:"false" description:"What ends, the soonest first; over and done with for more than 90 days is left out"`
+	Endings     []Ending `json:"endings" required:"true" nullable:"false" description:"What expires, the soonest first; up to 90 days past"`
 }
 
 // batteryYears is how long lead-acid and lithium batteries are good for: at 5

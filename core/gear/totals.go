@@ -69,7 +69,8 @@ func TotalsOf(l *lab.Lab, d lab.Device) Totals {
 
 func totals(spec lab.Spec, parts []lab.Part) Totals {
 	t := Totals{MemoryMost: spec.MemoryMost(), Parts: len(parts)}
-	seats := map[lab.PartKind]*Seats{lab.Drive: &t.Bays, lab.Card: &t.Slots, lab.Memory: &t.MemorySlots, lab.Processor: &t.Sockets, lab.Supply: &t.SupplyBays}
+	seats := map[lab.PartKind]*Seats{lab.Drive: &t.Bays, lab.Card: &t.Slots, lab.Memory: &t.MemorySlots, lab.Processor: &t.Sockets,
+		lab.Supply: &t.SupplyBays}
 	for kind, s := range seats {
 		s.Of = spec.Seats(kind)
 	}

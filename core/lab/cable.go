@@ -20,7 +20,8 @@ const (
 	Wireless CableKind = "wireless"
 )
 
-var cableKinds = []CableKind{Cat5e, Cat6, Cat6A, "om3", "om4", "single-mode", DAC, "rg6", "usb", "hdmi", "displayport", "vga", "dvi", "audio", "speaker",
+var cableKinds = []CableKind{Cat5e, Cat6, Cat6A, "om3", "om4", "single-mode", DAC, "rg6", "usb", "hdmi", "displayport", "vga", "dvi",
+	"audio", "speaker",
 	"serial", "sas", "sata", "kvm", "c13", "c15", "c19", "c5", "c7", "uk", "schuko", "nema", "dc", Wireless}
 
 // CableKinds lists every kind.
@@ -191,7 +192,8 @@ func (c Cable) check(f *faults) {
 	f.line("label", c.Label, 60)
 	optional(f, "cable_kind", c.Kind, cableKinds)
 	if c.Colour != "" && !c.Colour.known() {
-		f.add("colour", "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(c.Colour)), joinWords(ColourNames()))
+		f.add("colour", "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(c.Colour)),
+			joinWords(ColourNames()))
 	}
 	f.between("length_m", c.LengthM, 0.01, longestM, "m")
 	oneOf(f, "state", c.State, cableStates)

@@ -64,7 +64,8 @@ func TestAPortIsFoundAsAPersonWritesIt(t *testing.T) {
 	l := wired(t)
 	core, _ := lab.Find[lab.Device](l, "core")
 	core.Marks = []lab.PortMark{{Port: "s1", Name: "Uplink"}}
-	for said, want := range map[string]string{"3": "3", "03": "3", "S2": "s2", "uplink": "s1", "in": "in1", "port 3": "3", "RJ45 8": "8", "sfp2": "s2", "SFP+1": "s1", "sfp3": "", "port": "", "9": "", "s0": "", "": ""} {
+	for said, want := range map[string]string{"3": "3", "03": "3", "S2": "s2", "uplink": "s1", "in": "in1", "port 3": "3", "RJ45 8": "8",
+		"sfp2": "s2", "SFP+1": "s1", "sfp3": "", "port": "", "9": "", "s0": "", "": ""} {
 		l, err := l.Apply([]lab.Change{{Before: l.Get(core.Key()), After: core}})
 		require.NoError(t, err)
 		got, ok := l.PortsOf(core).Find(said)
@@ -115,7 +116,8 @@ func TestWhatIsOddButMayBeTrueIsTaken(t *testing.T) {
 
 func TestTwoNewCablesInOnePortAreRefusedOnce(t *testing.T) {
 	l := wired(t)
-	_, err := l.Apply([]lab.Change{{After: lab.Cable{ID: "x", State: lab.CableInUse, A: end("core", "1")}}, {After: lab.Cable{ID: "y", State: lab.CableInUse, B: end("core", "1")}}})
+	_, err := l.Apply([]lab.Change{{After: lab.Cable{ID: "x", State: lab.CableInUse, A: end("core", "1")}},
+		{After: lab.Cable{ID: "y", State: lab.CableInUse, B: end("core", "1")}}})
 	refusal, ok := err.(*lab.Refusal)
 	require.True(t, ok)
 	assert.Len(t, refusal.Faults, 1)
@@ -149,7 +151,8 @@ func TestPortsWithCablesDoNotGoUnseen(t *testing.T) {
 }
 
 func TestARemovedDeviceIsUnplugged(t *testing.T) {
-	l := wired(t, lab.Cable{ID: "x", State: lab.CableInUse, A: end("core", "1"), B: end("pp1", "1")}, lab.Cable{ID: "y", State: lab.CableInUse, A: end("core", "2")})
+	l := wired(t, lab.Cable{ID: "x", State: lab.CableInUse, A: end("core", "1"), B: end("pp1", "1")},
+		lab.Cable{ID: "y", State: lab.CableInUse, A: end("core", "2")})
 	next, err := l.Apply(l.Removal(lab.Key{Kind: lab.KindDevice, ID: "core"}))
 	require.NoError(t, err)
 	x, _ := lab.Find[lab.Cable](next, "x")
@@ -160,7 +163,8 @@ func TestARemovedDeviceIsUnplugged(t *testing.T) {
 }
 
 func TestColoursByTheWordsForThem(t *testing.T) {
-	for word, want := range map[string]lab.Colour{"Yellow": "yellow", "gray": "grey", "violet": "purple", "#3A6EA5": "#3a6ea5", "blurple": "", "#12345": "", "#12345g": "", "": ""} {
+	for word, want := range map[string]lab.Colour{"Yellow": "yellow", "gray": "grey", "violet": "purple", "#3A6EA5": "#3a6ea5", "blurple": "",
+		"#12345": "", "#12345g": "", "": ""} {
 		got, ok := lab.ReadColour(word)
 		assert.Equal(t, want != "", ok, word)
 		if ok {
@@ -197,7 +201,8 @@ func TestWhatALabSaysOfItsCables(t *testing.T) {
 
 func TestWhatSetsAPortApart(t *testing.T) {
 	core := func(marks ...lab.PortMark) lab.Device {
-		return lab.Device{ID: "d", Kind: lab.PatchPanel, State: lab.Running, Spec: lab.Spec{Ports: []lab.PortGroup{{Count: 4, Connector: "keystone"}}}, Marks: marks}
+		return lab.Device{ID: "d", Kind: lab.PatchPanel, State: lab.Running,
+			Spec: lab.Spec{Ports: []lab.PortGroup{{Count: 4, Connector: "keystone"}}}, Marks: marks}
 	}
 	l, err := lab.New().Apply([]lab.Change{{After: core(lab.PortMark{Port: "2", Name: "screen", Insert: "hdmi", Broken: true})}})
 	require.NoError(t, err)

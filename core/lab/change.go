@@ -99,7 +99,8 @@ func (l *Lab) Remove(k Key) (c Change, ok bool) {
 // after all of them is checked. The error is a *Conflict where a before is not
 // what the lab has, and a *Refusal where a rule would be broken.
 func (l *Lab) Apply(changes []Change) (*Lab, error) {
-	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{}, plugged: map[ID]*plugs{}}
+	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{},
+		plugged: map[ID]*plugs{}}
 	next, err := l.with(changes, f)
 	if err != nil {
 		return nil, err
@@ -182,7 +183,8 @@ func (l *Lab) claim(taken *iradix.Txn[ID], f *faults, r Record) {
 		at := u.key(key.Kind)
 		if other, ok := taken.Get(at); ok && other != key.ID {
 			f.about(r)
-			f.add(u.Field, "there is %s %s already; give one of them another %s", withArticle(key.Kind.Words()), quote(l.Get(Key{key.Kind, other}).Title()), RecordKind(u.Field).Words())
+			f.add(u.Field, "there is %s %s already; give one of them another %s", withArticle(key.Kind.Words()),
+				quote(l.Get(Key{key.Kind, other}).Title()), RecordKind(u.Field).Words())
 			continue
 		}
 		taken.Insert(at, key.ID)

@@ -196,7 +196,8 @@ func (d Device) checkIn(l *Lab, f *faults) {
 func (d Device) checkUnits(l *Lab, f *faults) {
 	r, _ := Find[Rack](l, d.At.Rack)
 	if d.At.Unit < 1 || d.At.Unit+d.Units()-1 > r.HeightU {
-		f.add("at.unit", "%s does not fit at %s: %s has the units 1 to %d", quote(d.Title()), l.UnitRange(r, d.At.Unit, d.Units()), quote(r.Name), r.HeightU)
+		f.add("at.unit", "%s does not fit at %s: %s has the units 1 to %d", quote(d.Title()), l.UnitRange(r, d.At.Unit, d.Units()),
+			quote(r.Name), r.HeightU)
 		return
 	}
 	for _, o := range f.mountedIn(l, r) {

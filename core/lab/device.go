@@ -78,7 +78,7 @@ type Device struct {
 	Purpose string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
 	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
 	Why     string     `json:"why,omitempty" maxLength:"500" description:"Why it was bought, in a sentence"`
-	Sheet   ID         `json:"sheet_id,omitempty" description:"The spec sheet of its make and model; what the device says itself goes before it"`
+	Sheet   ID         `json:"sheet_id,omitempty" description:"The spec sheet of its model; the device's own facts override it"`
 	Spec
 	Remote  string   `json:"remote_address,omitempty" maxLength:"200" description:"Private: where its remote management answers" lab:"private"`
 	Web     string   `json:"web_page,omitempty" maxLength:"500" description:"Private" lab:"private"`

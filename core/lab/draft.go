@@ -43,7 +43,7 @@ type Step struct {
 	Changes    []Change `json:"changes" required:"true" nullable:"false" description:"Each record's before and after"`
 	Words      string   `json:"words,omitempty" maxLength:"500" description:"What it does, as it was said when it was planned"`
 	Note       string   `json:"note,omitempty" maxLength:"500"`
-	PriceMinor *int64   `json:"price_minor,omitempty" description:"What it costs, in whole minor units of the lab's currency; negative for income"`
+	PriceMinor *int64   `json:"price_minor,omitempty" description:"Cost in minor units of the lab's currency; negative for income"`
 	DoneOn     Day      `json:"done_on,omitempty" description:"The day it was made real"`
 }
 

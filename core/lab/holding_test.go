@@ -11,7 +11,8 @@ import (
 
 func TestHoldersSayWhatTheyHold(t *testing.T) {
 	up := func(id lab.ID, unit, units int, face lab.Face) lab.Device {
-		return lab.Device{ID: id, Kind: lab.Server, State: lab.Running, Spec: lab.Spec{TakesU: &units}, At: &lab.Spot{Where: lab.InUnits, Rack: "r", Unit: unit, Face: face, Share: lab.Whole}}
+		return lab.Device{ID: id, Kind: lab.Server, State: lab.Running, Spec: lab.Spec{TakesU: &units},
+			At: &lab.Spot{Where: lab.InUnits, Rack: "r", Unit: unit, Face: face, Share: lab.Whole}}
 	}
 	on := func(id, holder lab.ID, order int) lab.Device {
 		return lab.Device{ID: id, Kind: lab.Server, State: lab.Running, At: &lab.Spot{Where: lab.OnDevice, Device: holder, Order: order}}
@@ -19,7 +20,8 @@ func TestHoldersSayWhatTheyHold(t *testing.T) {
 	atLoft := lab.Device{ID: "ap", Kind: lab.AccessPoint, State: lab.Running, At: &lab.Spot{Where: lab.InPlace, Place: "loft"}}
 	l := with(t, lab.New(),
 		lab.Rack{ID: "r", Name: "Pantry", HeightU: 24}, lab.Rack{ID: "q", Name: "Shed", HeightU: 12}, lab.Place{ID: "loft", Name: "Loft"},
-		up("low", 1, 2, lab.Front), up("shelf", 9, 3, lab.Front), up("top", 12, 1, lab.Front), up("rear", 5, 1, lab.Rear), up("mid", 5, 1, lab.Front),
+		up("low", 1, 2, lab.Front), up("shelf", 9, 3, lab.Front), up("top", 12, 1, lab.Front), up("rear", 5, 1, lab.Rear),
+		up("mid", 5, 1, lab.Front),
 		on("wren", "shelf", 2), on("finch", "shelf", 1), on("stick", "finch", 0), atLoft,
 		lab.Device{ID: "crate", Kind: lab.Server, State: lab.Running}, on("lid", "crate", 0),
 	)

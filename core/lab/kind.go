@@ -60,7 +60,8 @@ var registry = []Kind{
 // kind finds the list of such records in Records by its type.
 func kind[R Record](list, title string, built bool, shown string) Kind {
 	var zero R
-	k := Kind{RecordKind: zero.Key().Kind, List: list, Title: title, Built: built, Shown: shown, Type: reflect.TypeFor[R](), Many: []R{}, One: zero, name: -1}
+	k := Kind{RecordKind: zero.Key().Kind, List: list, Title: title, Built: built, Shown: shown, Type: reflect.TypeFor[R](), Many: []R{},
+		One: zero, name: -1}
 	for f := range k.Type.NumField() {
 		if k.Type.Field(f).Tag.Get("lab") == "name" {
 			k.name, k.Name = f, jsonName(k.Type.Field(f))

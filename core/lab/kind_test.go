@@ -57,7 +57,8 @@ func TestARemovalTakesAlongAndClearsWhatRefersToIt(t *testing.T) {
 		lab.Run{ID: "stairs", Name: "stairs"},
 		lab.Part{ID: "p", Kind: lab.Drive, State: lab.Running, Device: "anvil"},
 		lab.Cable{ID: "both", State: lab.CableInUse, A: &lab.End{Device: "anvil", Port: "1"}, B: &lab.End{Device: "anvil", Port: "2"}},
-		lab.Cable{ID: "far", State: lab.CableInUse, Run: "stairs", A: &lab.End{Device: "anvil", Port: "3"}, B: &lab.End{Device: "finch", Port: "1"}},
+		lab.Cable{ID: "far", State: lab.CableInUse, Run: "stairs", A: &lab.End{Device: "anvil", Port: "3"},
+			B: &lab.End{Device: "finch", Port: "1"}},
 		lab.Cable{ID: "bin", State: lab.CableSpare, Run: "stairs"})
 	after := func(keys ...lab.Key) *lab.Lab {
 		next, err := l.Apply(l.Removal(keys...))

@@ -21,10 +21,14 @@ func pantry(t *testing.T) *lab.Lab {
 	return with(t, lab.New(),
 		lab.Place{ID: "loft", Name: "Loft"},
 		lab.Rack{ID: "pantry", Name: "Pantry", HeightU: 12, Form: lab.Rack19},
-		lab.Device{ID: "anvil", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("pantry", 5, lab.Front), Spec: lab.Spec{TakesU: ptr(2)}},
-		lab.Device{ID: "strip", Name: "strip B", Kind: lab.PowerStrip, State: lab.Running, At: lab.At("pantry", 3, lab.Rear), Spec: lab.Spec{TakesU: ptr(1)}},
-		lab.Device{ID: "shelf", Name: "sbc shelf", Kind: lab.Shelf, State: lab.Running, At: lab.At("pantry", 8, lab.Front), Spec: lab.Spec{TakesU: ptr(1)}},
-		lab.Device{ID: "finch", Name: "finch", Kind: lab.SingleBoard, State: lab.Running, At: &lab.Spot{Where: lab.OnDevice, Device: "shelf", Order: 1}},
+		lab.Device{ID: "anvil", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("pantry", 5, lab.Front),
+			Spec: lab.Spec{TakesU: ptr(2)}},
+		lab.Device{ID: "strip", Name: "strip B", Kind: lab.PowerStrip, State: lab.Running, At: lab.At("pantry", 3, lab.Rear),
+			Spec: lab.Spec{TakesU: ptr(1)}},
+		lab.Device{ID: "shelf", Name: "sbc shelf", Kind: lab.Shelf, State: lab.Running, At: lab.At("pantry", 8, lab.Front),
+			Spec: lab.Spec{TakesU: ptr(1)}},
+		lab.Device{ID: "finch", Name: "finch", Kind: lab.SingleBoard, State: lab.Running,
+			At: &lab.Spot{Where: lab.OnDevice, Device: "shelf", Order: 1}},
 	)
 }
 
@@ -138,7 +142,8 @@ func TestTwoNewDevicesInOneUnitAreReportedOnce(t *testing.T) {
 	l := pantry(t)
 	var both []lab.Record
 	for _, id := range []lab.ID{"a", "b"} {
-		both = append(both, lab.Device{ID: id, Name: string(id), Kind: lab.Switch, State: lab.Running, At: lab.At("pantry", 1, lab.Front), Spec: lab.Spec{TakesU: ptr(1)}})
+		both = append(both, lab.Device{ID: id, Name: string(id), Kind: lab.Switch, State: lab.Running, At: lab.At("pantry", 1, lab.Front),
+			Spec: lab.Spec{TakesU: ptr(1)}})
 	}
 	_, err := l.Apply(puts(l, both...))
 	var refusal *lab.Refusal
@@ -180,7 +185,8 @@ func TestUnitsAreNumberedFromEitherEnd(t *testing.T) {
 }
 
 func TestHeldThingsComeTopDownThenInTheirOrder(t *testing.T) {
-	l := with(t, pantry(t), lab.Device{ID: "ap", Kind: lab.AccessPoint, State: lab.Running, At: &lab.Spot{Where: lab.OnTop, Rack: "pantry", Order: 1}},
+	l := with(t, pantry(t), lab.Device{ID: "ap", Kind: lab.AccessPoint, State: lab.Running,
+		At: &lab.Spot{Where: lab.OnTop, Rack: "pantry", Order: 1}},
 		lab.Device{ID: "robin", Kind: lab.SingleBoard, State: lab.Running, At: &lab.Spot{Where: lab.OnDevice, Device: "shelf", Order: 2}})
 	ids := func(list []lab.Device) (ids []lab.ID) {
 		for _, d := range list {
@@ -241,7 +247,8 @@ func randomEdit(rnd *rand.Rand, l *lab.Lab) []lab.Change {
 	if c, ok := l.Remove(key); ok && rnd.IntN(4) == 0 {
 		return []lab.Change{c}
 	}
-	d := lab.Device{ID: id, Name: fmt.Sprint("name ", rnd.IntN(99)), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], Spec: lab.Spec{TakesU: ptr(1 + rnd.IntN(2))}}
+	d := lab.Device{ID: id, Name: fmt.Sprint("name ", rnd.IntN(99)), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)],
+		Spec: lab.Spec{TakesU: ptr(1 + rnd.IntN(2))}}
 	switch rnd.IntN(4) {
 	case 0:
 		d.At = lab.At("pantry", 1+rnd.IntN(12), lab.Faces()[rnd.IntN(2)])

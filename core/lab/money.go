@@ -147,7 +147,8 @@ func ParseMoney(typed, code string) (int64, error) {
 }
 
 // signs are the currencies that a sign may stand for.
-var signs = map[rune]string{'$': "USD CAD AUD NZD SGD HKD TWD MXN BRL ARS CLP COP", '£': "GBP", '€': "EUR", '¥': "JPY CNY", '₹': "INR", '₩': "KRW", '₽': "RUB", '₺': "TRY", '₴': "UAH", '₪': "ILS", '₫': "VND", '฿': "THB"}
+var signs = map[rune]string{'$': "USD CAD AUD NZD SGD HKD TWD MXN BRL ARS CLP COP", '£': "GBP", '€': "EUR", '¥': "JPY CNY", '₹': "INR",
+	'₩': "KRW", '₽': "RUB", '₺': "TRY", '₴': "UAH", '₪': "ILS", '₫': "VND", '฿': "THB"}
 
 // otherCurrency finds a currency in an amount that is not the one meant.
 func otherCurrency(typed, code string) string {

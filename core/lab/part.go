@@ -48,7 +48,7 @@ type Part struct {
 	Kind    PartKind `json:"part_kind" required:"true"`
 	State   State    `json:"state" required:"true"`
 	Device  ID       `json:"device_id,omitempty" description:"What it is in; absent for what lies in the spares bin or is on order"`
-	Seat    int      `json:"seat,omitempty" minimum:"1" maximum:"512" description:"The bay, slot, socket or cage it sits in, counted from 1 through all groups; absent for what is loose inside"`
+	Seat    int      `json:"seat,omitempty" minimum:"1" maximum:"512" description:"Its bay, slot, socket or cage, from 1; absent if loose"`
 	Ordered bool     `json:"ordered,omitempty" description:"It is on order and not here yet"`
 	Maker   string   `json:"maker,omitempty" maxLength:"80"`
 	Model   string   `json:"model,omitempty" maxLength:"80"`

@@ -63,7 +63,8 @@ func TestWhatAPartCannotDoIsRefused(t *testing.T) {
 		_, err := l.Apply([]lab.Change{change})
 		assert.ErrorContains(t, err, c.say, name)
 	}
-	for name, p := range map[string]lab.Part{"a free bay": drive("anvil", 1), "a bay nobody counted": drive("silo", 12), "loose inside": drive("anvil", 0)} {
+	for name, p := range map[string]lab.Part{"a free bay": drive("anvil", 1), "a bay nobody counted": drive("silo", 12),
+		"loose inside": drive("anvil", 0)} {
 		change, _ := l.Put(p)
 		_, err := l.Apply([]lab.Change{change})
 		assert.NoError(t, err, name)
@@ -96,7 +97,8 @@ func TestWhatGoesWithADevice(t *testing.T) {
 }
 
 func TestADayMayBeAMonthOrAYear(t *testing.T) {
-	for when, last := range map[lab.When]string{"2024": "2024-12-31", "2024-02": "2024-02-29", "2023-02": "2023-02-28", "2024-03-09": "2024-03-09"} {
+	for when, last := range map[lab.When]string{"2024": "2024-12-31", "2024-02": "2024-02-29", "2023-02": "2023-02-28",
+		"2024-03-09": "2024-03-09"} {
 		day, ok := when.Last()
 		assert.True(t, ok)
 		assert.Equal(t, last, day.Format("2006-01-02"), string(when))

@@ -49,9 +49,11 @@ var connectors = map[string]struct {
 	"qsfp": {Cages, "q"}, "qsfp+": {Cages, "q"}, "qsfp28": {Cages, "q"},
 	"lc": {Fibre, "f"}, "sc": {Fibre, "f"}, "st": {Fibre, "f"}, "fc": {Fibre, "f"}, "mpo": {Fibre, "f"},
 	"f": {Coax, "coax"}, "bnc": {Coax, "coax"}, "sma": {Coax, "coax"}, "coax": {Coax, "coax"},
-	"rs232": {SerialF, "serial"}, "db9": {SerialF, "serial"}, "db25": {SerialF, "serial"}, "serial": {SerialF, "serial"}, "console": {SerialF, "console"},
-	"usb-a": {USB, "usb"}, "usb-b": {USB, "usb"}, "usb-c": {USB, "usb"}, "usb": {USB, "usb"}, "micro-usb": {USB, "usb"}, "mini-usb": {USB, "usb"},
-	"hdmi": {Video, "hdmi"}, "displayport": {Video, "dp"}, "vga": {Video, "vga"}, "dvi": {Video, "dvi"},
+	"rs232": {SerialF, "serial"}, "db9": {SerialF, "serial"}, "db25": {SerialF, "serial"}, "serial": {SerialF, "serial"},
+	"console": {SerialF, "console"},
+	"usb-a":   {USB, "usb"}, "usb-b": {USB, "usb"}, "usb-c": {USB, "usb"}, "usb": {USB, "usb"}, "micro-usb": {USB, "usb"},
+	"mini-usb": {USB, "usb"},
+	"hdmi":     {Video, "hdmi"}, "displayport": {Video, "dp"}, "vga": {Video, "vga"}, "dvi": {Video, "dvi"},
 	"audio": {Audio, "audio"}, "xlr": {Audio, "xlr"}, "speaker": {Audio, "speaker"}, "toslink": {Audio, "optical"},
 	"sas": {Storage, "sas"}, "mini-sas": {Storage, "sas"}, "sata": {Storage, "sata"}, "esata": {Storage, "sata"},
 	"kvm": {Console, "kvm"},
@@ -252,7 +254,8 @@ func (ps Ports) Index(key string) (int, bool) {
 		case err == nil && !padded && key[:at] == b.prefix && number >= b.first && number < b.first+b.count:
 			return b.from + number - b.first, true
 		case err == nil && !padded && len(b.prefix) > at && strings.HasPrefix(key, b.prefix): // a prefix that ends in a figure
-			if n, err := strconv.Atoi(key[len(b.prefix):]); err == nil && n >= b.first && n < b.first+b.count && strconv.Itoa(n) == key[len(b.prefix):] {
+			if n, err := strconv.Atoi(key[len(b.prefix):]); err == nil && n >= b.first && n < b.first+b.count &&
+				strconv.Itoa(n) == key[len(b.prefix):] {
 				return b.from + n - b.first, true
 			}
 		}

@@ -44,7 +44,7 @@ type Rack struct {
 	FaceMM    *float64 `json:"face_mm,omitempty" description:"Width over the ears, for form own"`
 	OpeningMM *float64 `json:"opening_mm,omitempty" description:"Clear width between the posts, for form own"`
 	DepthMM   *float64 `json:"depth_mm,omitempty"`
-	DoorMM    *float64 `json:"door_mm,omitempty" description:"Room between the front posts and the closed door; absent while unknown or without a door"`
+	DoorMM    *float64 `json:"door_mm,omitempty" description:"From the front posts to the closed door; absent without one"`
 	MovingKG  *float64 `json:"moving_kg,omitempty" description:"The load it may carry while it is rolled, on castors"`
 	HoldsKG   *float64 `json:"holds_kg,omitempty" description:"The load it may carry; for a wall cabinet, what its fixing may"`
 	Stance    Stance   `json:"stance,omitempty" description:"How it is held up; absent while unknown"`
@@ -96,7 +96,8 @@ func (r Rack) check(f *faults) {
 func (r Rack) checkIn(l *Lab, f *faults) {
 	for _, d := range f.mountedIn(l, r) {
 		if d.At.Where == InUnits && d.At.Unit+d.Units()-1 > r.HeightU {
-			f.add("height_u", "%s has %dU and %s is at %s; move it first", quote(r.Name), r.HeightU, quote(d.Title()), l.UnitRange(r, d.At.Unit, d.Units()))
+			f.add("height_u", "%s has %dU and %s is at %s; move it first", quote(r.Name), r.HeightU, quote(d.Title()),
+				l.UnitRange(r, d.At.Unit, d.Units()))
 		}
 	}
 }

@@ -92,11 +92,14 @@ func TestMoneyIsReadAsPeopleWriteIt(t *testing.T) {
 
 func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 	records := []lab.Record{
-		lab.New().Settings(), lab.Place{ID: "p", Name: "P"}, lab.Rack{ID: "r", Name: "R", HeightU: 4}, lab.SpecSheet{ID: "h", Name: "H", Kind: lab.Hub}, lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare},
-		lab.Part{ID: "m", Kind: lab.Drive, State: lab.Running}, lab.Photo{ID: "f", Device: "d", File: strings.Repeat("0a", 32), WidthPX: 4, HeightPX: 3},
+		lab.New().Settings(), lab.Place{ID: "p", Name: "P"}, lab.Rack{ID: "r", Name: "R", HeightU: 4},
+		lab.SpecSheet{ID: "h", Name: "H", Kind: lab.Hub}, lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare},
+		lab.Part{ID: "m", Kind: lab.Drive, State: lab.Running},
+		lab.Photo{ID: "f", Device: "d", File: strings.Repeat("0a", 32), WidthPX: 4, HeightPX: 3},
 		lab.Run{ID: "u", Name: "U"}, lab.Cable{ID: "c", State: lab.CableSpare},
 		lab.Draft{ID: "q", Name: "Q"}, lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Place{ID: "x", Name: "X"}}}},
-		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"}, lab.Filter{ID: "v", Name: "V"},
+		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"},
+		lab.Filter{ID: "v", Name: "V"},
 	}
 	require.Len(t, records, len(lab.Kinds()), "a new kind: add one here")
 	l := lab.New()

@@ -56,7 +56,8 @@ func (s Settings) checkCabling(f *faults) {
 	}
 	for i, m := range s.Legend {
 		if !m.Colour.known() {
-			f.add("legend", "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(m.Colour)), joinWords(ColourNames()))
+			f.add("legend", "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(m.Colour)),
+				joinWords(ColourNames()))
 		}
 		f.need("legend", m.Means)
 		f.line("legend", m.Means, 80)

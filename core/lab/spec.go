@@ -58,15 +58,18 @@ func (s Spec) Over(o Spec) Spec {
 	return Spec{
 		Maker: cmp.Or(s.Maker, o.Maker), Model: cmp.Or(s.Model, o.Model),
 		HeightMM: cmp.Or(s.HeightMM, o.HeightMM), TakesU: cmp.Or(s.TakesU, o.TakesU), WidthMM: cmp.Or(s.WidthMM, o.WidthMM),
-		DepthMM: cmp.Or(s.DepthMM, o.DepthMM), WeightKG: cmp.Or(s.WeightKG, o.WeightKG), FrontMM: cmp.Or(s.FrontMM, o.FrontMM), HoldsKG: cmp.Or(s.HoldsKG, o.HoldsKG),
-		Mount: cmp.Or(s.Mount, o.Mount), RailMM: cmp.Or(s.RailMM, o.RailMM), RailFromMM: cmp.Or(s.RailFromMM, o.RailFromMM), RailToMM: cmp.Or(s.RailToMM, o.RailToMM),
-		Ports: either(s.Ports, o.Ports), Bays: either(s.Bays, o.Bays), Slots: either(s.Slots, o.Slots), Outlets: either(s.Outlets, o.Outlets),
+		DepthMM: cmp.Or(s.DepthMM, o.DepthMM), WeightKG: cmp.Or(s.WeightKG, o.WeightKG), FrontMM: cmp.Or(s.FrontMM, o.FrontMM),
+		HoldsKG: cmp.Or(s.HoldsKG, o.HoldsKG),
+		Mount:   cmp.Or(s.Mount, o.Mount), RailMM: cmp.Or(s.RailMM, o.RailMM), RailFromMM: cmp.Or(s.RailFromMM, o.RailFromMM),
+		RailToMM: cmp.Or(s.RailToMM, o.RailToMM),
+		Ports:    either(s.Ports, o.Ports), Bays: either(s.Bays, o.Bays), Slots: either(s.Slots, o.Slots), Outlets: either(s.Outlets, o.Outlets),
 		MemorySlots: cmp.Or(s.MemorySlots, o.MemorySlots), MemoryType: cmp.Or(s.MemoryType, o.MemoryType),
 		MemorySlotBytes: cmp.Or(s.MemorySlotBytes, o.MemorySlotBytes), MemoryMostBytes: cmp.Or(s.MemoryMostBytes, o.MemoryMostBytes),
 		Sockets: cmp.Or(s.Sockets, o.Sockets), SocketType: cmp.Or(s.SocketType, o.SocketType),
 		SupplyBays: cmp.Or(s.SupplyBays, o.SupplyBays), SupplyW: cmp.Or(s.SupplyW, o.SupplyW), SupplyGrade: cmp.Or(s.SupplyGrade, o.SupplyGrade),
 		SuppliesNeeded: cmp.Or(s.SuppliesNeeded, o.SuppliesNeeded), PowerLeads: cmp.Or(s.PowerLeads, o.PowerLeads),
-		StandbyW: cmp.Or(s.StandbyW, o.StandbyW), IdleW: cmp.Or(s.IdleW, o.IdleW), TypicalW: cmp.Or(s.TypicalW, o.TypicalW), MostW: cmp.Or(s.MostW, o.MostW),
+		StandbyW: cmp.Or(s.StandbyW, o.StandbyW), IdleW: cmp.Or(s.IdleW, o.IdleW), TypicalW: cmp.Or(s.TypicalW, o.TypicalW),
+		MostW:      cmp.Or(s.MostW, o.MostW),
 		PoEBudgetW: cmp.Or(s.PoEBudgetW, o.PoEBudgetW), NoiseDB: cmp.Or(s.NoiseDB, o.NoiseDB), TempFromC: cmp.Or(s.TempFromC, o.TempFromC),
 		TempToC: cmp.Or(s.TempToC, o.TempToC), FiguresBy: cmp.Or(s.FiguresBy, o.FiguresBy),
 	}
@@ -113,10 +116,10 @@ type PortGroup struct {
 	SpeedsMb  []int         `json:"speeds_mb,omitempty" nullable:"false" maxItems:"8" description:"In Mbit/s, rising"`
 	Rows      int           `json:"rows,omitempty" minimum:"1" maximum:"8" description:"If it is absent: 1, or 2 of more than 12"`
 	Numbering PortNumbering `json:"numbering,omitempty" description:"across if it is absent"`
-	First     int           `json:"first,omitempty" minimum:"0" maximum:"9999" description:"The first port's number; 1 if both this and zero_based are absent"`
+	First     int           `json:"first,omitempty" minimum:"0" maximum:"9999" description:"The first port's number; 1 by default"`
 	ZeroBased bool          `json:"zero_based,omitempty" description:"The first port is number 0"`
 	Face      Face          `json:"face,omitempty" description:"front if it is absent"`
-	PoEOut    int           `json:"poe_out_type,omitempty" minimum:"1" maximum:"4" description:"IEEE 802.3 type it feeds: 1 af, 2 at, 3 and 4 bt"`
+	PoEOut    int           `json:"poe_out_type,omitempty" minimum:"1" maximum:"4" description:"IEEE 802.3 type: 1 af, 2 at, 3 and 4 bt"`
 	PoEIn     *int          `json:"poe_in_class,omitempty" minimum:"0" maximum:"8" description:"IEEE 802.3 class it draws"`
 }
 
@@ -151,7 +154,7 @@ func (Side) Enum() []any { return anys(sides) }
 type BayGroup struct {
 	Count      int      `json:"count" required:"true" minimum:"1" maximum:"256"`
 	Form       Form     `json:"form" required:"true"`
-	Interfaces []string `json:"interfaces,omitempty" nullable:"false" maxItems:"4" description:"sata, sas, nvme, ide or scsi; absent while unknown"`
+	Interfaces []string `json:"interfaces,omitempty" nullable:"false" maxItems:"4" description:"sata, sas, nvme, ide or scsi"`
 	Side       Side     `json:"side,omitempty" description:"front if it is absent"`
 }
 
@@ -171,11 +174,11 @@ var interfaces = []string{"sata", "sas", "nvme", "ide", "scsi"}
 // SlotGroup is a number of alike expansion slots.
 type SlotGroup struct {
 	Count    int        `json:"count" required:"true" minimum:"1" maximum:"64"`
-	Lanes    int        `json:"lanes" required:"true" minimum:"1" maximum:"16" description:"How long its connector is, in lanes: 1, 4, 8 or 16"`
+	Lanes    int        `json:"lanes" required:"true" minimum:"1" maximum:"16" description:"Length of its connector in lanes"`
 	Wired    int        `json:"wired,omitempty" minimum:"1" maximum:"16" description:"Lanes that are wired, where they are fewer"`
 	Height   CardHeight `json:"height,omitempty" description:"full if it is absent"`
 	LengthMM *float64   `json:"length_mm,omitempty" description:"The longest card it takes"`
-	Wide     int        `json:"wide,omitempty" minimum:"1" maximum:"4" description:"How many slots wide a card in it may be; 1 if it is absent"`
+	Wide     int        `json:"wide,omitempty" minimum:"1" maximum:"4" description:"Slots a card in it may cover; 1 by default"`
 }
 
 // CardHeight is the height of an expansion card or of a slot for it.
@@ -276,7 +279,8 @@ func (s Spec) check(f *faults) {
 	for _, w := range []struct {
 		field string
 		v     *float64
-	}{{"supply_w", s.SupplyW}, {"standby_w", s.StandbyW}, {"idle_w", s.IdleW}, {"typical_w", s.TypicalW}, {"most_w", s.MostW}, {"poe_budget_w", s.PoEBudgetW}} {
+	}{{"supply_w", s.SupplyW}, {"standby_w", s.StandbyW}, {"idle_w", s.IdleW}, {"typical_w", s.TypicalW}, {"most_w", s.MostW},
+		{"poe_budget_w", s.PoEBudgetW}} {
 		f.between(w.field, w.v, 0, 100_000, "W")
 	}
 	f.between("noise_db", s.NoiseDB, 0, 140, "dB")
@@ -308,7 +312,8 @@ func (s Spec) checkGroups(f *faults) {
 		if p.PoEOut < 0 || p.PoEOut > 4 || p.PoEIn != nil && (*p.PoEIn < 0 || *p.PoEIn > 8) {
 			f.add("ports", "PoE has the types 1 to 4 out and the classes 0 to 8 in")
 		}
-		if !slices.IsSorted(p.SpeedsMb) || len(p.SpeedsMb) > 8 || len(p.SpeedsMb) > 0 && (p.SpeedsMb[0] < 1 || p.SpeedsMb[len(p.SpeedsMb)-1] > 2_000_000) {
+		if !slices.IsSorted(p.SpeedsMb) || len(p.SpeedsMb) > 8 || len(p.SpeedsMb) > 0 &&
+			(p.SpeedsMb[0] < 1 || p.SpeedsMb[len(p.SpeedsMb)-1] > 2_000_000) {
 			f.add("ports", "speeds are 1 to 2000000 Mbit/s, the lower ones first")
 		}
 	}
@@ -322,7 +327,8 @@ func (s Spec) checkGroups(f *faults) {
 	}
 	for _, g := range s.Slots {
 		f.count("slots", g.Count, 64)
-		if !slices.Contains([]int{1, 2, 4, 8, 16}, g.Lanes) || g.Wired != 0 && (!slices.Contains([]int{1, 2, 4, 8, 16}, g.Wired) || g.Wired > g.Lanes) {
+		if !slices.Contains([]int{1, 2, 4, 8, 16}, g.Lanes) || g.Wired != 0 &&
+			(!slices.Contains([]int{1, 2, 4, 8, 16}, g.Wired) || g.Wired > g.Lanes) {
 			f.add("slots", "a slot has 1, 2, 4, 8 or 16 lanes, and no more of them wired")
 		}
 		optional(f, "slots", g.Height, cardHeights)

@@ -65,7 +65,8 @@ func TestWhatASpecMaySay(t *testing.T) {
 	assert.Contains(t, refusedFor(t, lab.SpecSheet{ID: "s", Name: "a sheet", Kind: lab.Switch, Spec: many}), "ports: has 200 groups")
 	assert.Empty(t, refusedFor(t, lab.SpecSheet{ID: "s", Name: "a sheet", Kind: lab.Server, Spec: lab.Spec{
 		HeightMM: ptr(44.45), RailFromMM: ptr(600.0), RailToMM: ptr(600.0), MemorySlots: ptr(0), NoiseDB: ptr(0.0), TempFromC: ptr(-20.0),
-		Ports: []lab.PortGroup{{Count: 24, Connector: "rj45"}}, Bays: []lab.BayGroup{{Count: 8, Form: "2.5in"}}, Outlets: []lab.OutletGroup{{Count: 8, Connector: "c13"}}}}), "nought of something is a fact too")
+		Ports: []lab.PortGroup{{Count: 24, Connector: "rj45"}}, Bays: []lab.BayGroup{{Count: 8, Form: "2.5in"}},
+		Outlets: []lab.OutletGroup{{Count: 8, Connector: "c13"}}}}), "nought of something is a fact too")
 }
 
 func TestWaysInAndWhatIsPrivate(t *testing.T) {
@@ -93,7 +94,8 @@ func TestMoneyAndDaysThatCannotBe(t *testing.T) {
 	assert.Contains(t, with(lab.Money{ReturnUntil: "2026-13"}), "return_until: ")
 	assert.Contains(t, with(lab.Money{PriceMinor: ptr(int64(-5))}), "price_minor: ")
 	assert.Contains(t, with(lab.Money{Got: "stolen"}), "got: ")
-	assert.Empty(t, with(lab.Money{BoughtOn: "2024", WarrantyUntil: "2027-03", PriceMinor: ptr(int64(0))}), "half a day is known, and what was free")
+	assert.Empty(t, with(lab.Money{BoughtOn: "2024", WarrantyUntil: "2027-03", PriceMinor: ptr(int64(0))}),
+		"half a day is known, and what was free")
 }
 
 func TestPhotosAndKeptFilters(t *testing.T) {

@@ -82,12 +82,12 @@ func (s Share) Sixths() (from, to int) {
 type Spot struct {
 	Where  Where `json:"where" required:"true"`
 	Rack   ID    `json:"rack_id,omitempty" description:"For units, left, right, top and under"`
-	Unit   int   `json:"unit,omitempty" minimum:"1" maximum:"60" description:"Lowest unit it takes, counted from the rack's foot whatever the numbering"`
+	Unit   int   `json:"unit,omitempty" minimum:"1" maximum:"60" description:"Lowest unit it takes, counted from the rack's foot"`
 	Face   Face  `json:"face,omitempty" description:"For units"`
 	Share  Share `json:"share,omitempty" description:"For units: the part of the width it takes"`
 	Device ID    `json:"device_id,omitempty" description:"For device: what it stands on or lies in"`
 	Place  ID    `json:"place_id,omitempty" description:"For place"`
-	Order  int   `json:"order,omitempty" minimum:"0" description:"Its turn among the devices at the same spot, from left to right or top to bottom"`
+	Order  int   `json:"order,omitempty" minimum:"0" description:"Its turn among the devices at the same spot"`
 }
 
 // At makes a Spot in a rack's units, whole width.

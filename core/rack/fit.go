@@ -180,7 +180,8 @@ func depthCheck(t Thing, r lab.Rack) Check {
 	if t.Spec.DepthMM == nil {
 		return unchecked("depth", "depth_mm", "Its depth is unknown; %s takes %s mm with %s behind.", r.Name, figure(takes), behind)
 	}
-	return measured("depth", takes-*t.Spec.DepthMM, "It is %s mm deep and %s takes %s mm with %s behind.", figure(*t.Spec.DepthMM), r.Name, figure(takes), behind)
+	return measured("depth", takes-*t.Spec.DepthMM, "It is %s mm deep and %s takes %s mm with %s behind.", figure(*t.Spec.DepthMM), r.Name,
+		figure(takes), behind)
 }
 
 // railsCheck: the rails' range covers the distance between the posts.
@@ -195,7 +196,8 @@ func railsCheck(t Thing, r lab.Rack) Check {
 	}
 	posts := *r.DepthMM
 	spare := math.Min(posts-*t.Spec.RailFromMM, *t.Spec.RailToMM-posts)
-	return measured("rails", spare, "Its rails span %s to %s mm and the posts of %s are %s mm apart.", figure(*t.Spec.RailFromMM), figure(*t.Spec.RailToMM), r.Name, figure(posts))
+	return measured("rails", spare, "Its rails span %s to %s mm and the posts of %s are %s mm apart.", figure(*t.Spec.RailFromMM),
+		figure(*t.Spec.RailToMM), r.Name, figure(posts))
 }
 
 // doorCheck: the door shuts over what sticks out.
@@ -203,7 +205,8 @@ func doorCheck(t Thing, r lab.Rack) (Check, bool) {
 	if r.DoorMM == nil || t.Spec.FrontMM == nil {
 		return Check{}, false
 	}
-	return measured("door", *r.DoorMM-*t.Spec.FrontMM, "It sticks out %s mm and the door of %s leaves %s mm.", figure(*t.Spec.FrontMM), r.Name, figure(*r.DoorMM)), true
+	return measured("door", *r.DoorMM-*t.Spec.FrontMM, "It sticks out %s mm and the door of %s leaves %s mm.", figure(*t.Spec.FrontMM),
+		r.Name, figure(*r.DoorMM)), true
 }
 
 // weightCheck: with it, the rack carries no more than it holds.
@@ -213,7 +216,8 @@ func weightCheck(l *lab.Lab, t Thing, r lab.Rack) (Check, bool) {
 	}
 	w := WeightOf(l, r)
 	if t.Spec.WeightKG == nil {
-		return unchecked("weight", "weight_kg", "Its weight is unknown; %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(w.KnownKG), figure(*r.HoldsKG)), true
+		return unchecked("weight", "weight_kg", "Its weight is unknown; %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(w.KnownKG),
+			figure(*r.HoldsKG)), true
 	}
 	with := w.KnownKG + *t.Spec.WeightKG
 	if d, ok := lab.Find[lab.Device](l, t.Self); ok {
@@ -221,7 +225,8 @@ func weightCheck(l *lab.Lab, t Thing, r lab.Rack) (Check, bool) {
 			with = w.KnownKG // it is among what the rack carries
 		}
 	}
-	c := Check{About: "weight", Outcome: Fits, Say: fmt.Sprintf("With it %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(with), figure(*r.HoldsKG))}
+	c := Check{About: "weight", Outcome: Fits, Say: fmt.Sprintf("With it %s carries %s%s kg of %s kg.", r.Name, atLeast(w), figure(with),
+		figure(*r.HoldsKG))}
 	if with > *r.HoldsKG {
 		c.Outcome = NoFit
 	}
@@ -242,7 +247,8 @@ func Behind(l *lab.Lab, t Thing, r lab.Rack, at *lab.Spot, units int, in []lab.D
 	var list []Check
 	is := lab.Device{ID: t.Self, At: at, Spec: lab.Spec{TakesU: &units}}
 	for _, o := range in {
-		if o.ID == t.Self || o.At.Where != lab.InUnits || o.At.Face == at.Face || o.Kind == lab.BlankingPanel || !overlap(is, o) || !FaceEachOther(is, o) {
+		if o.ID == t.Self || o.At.Where != lab.InUnits || o.At.Face == at.Face || o.Kind == lab.BlankingPanel || !overlap(is, o) ||
+			!FaceEachOther(is, o) {
 			continue
 		}
 		spec := l.SpecOf(o)
@@ -253,7 +259,8 @@ func Behind(l *lab.Lab, t Thing, r lab.Rack, at *lab.Spot, units int, in []lab.D
 			list = append(list, unchecked("behind", "", "%s is behind it, and whether they collide is unknown.", o.Title()))
 		default:
 			need := *t.Spec.DepthMM + *spec.DepthMM + CableRoomMM
-			list = append(list, measured("behind", *r.DepthMM-need, "With %s behind it and %d mm for cables it needs %s of %s mm.", o.Title(), CableRoomMM, figure(need), figure(*r.DepthMM)))
+			list = append(list, measured("behind", *r.DepthMM-need, "With %s behind it and %d mm for cables it needs %s of %s mm.", o.Title(),
+				CableRoomMM, figure(need), figure(*r.DepthMM)))
 		}
 	}
 	return list

@@ -117,5 +117,6 @@ func TestTheSideShowsDepthsAndTheirRoom(t *testing.T) {
 		}
 	}
 	// 401 + 50 and 380 + 75 are more than 450 mm; 400 + 50 are just that.
-	assert.Equal(t, map[string]string{"deep": "no, 50 behind", "just": "fits, 50 behind", "heavy": "no, 75 behind", "unknown": "unchecked, 75 behind"}, got)
+	assert.Equal(t, map[string]string{"deep": "no, 50 behind", "just": "fits, 50 behind", "heavy": "no, 75 behind",
+		"unknown": "unchecked, 75 behind"}, got)
 }

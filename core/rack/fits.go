@@ -54,7 +54,7 @@ type Slot struct {
 	Swap  bool      `json:"swap,omitempty" description:"It does not fit, but would change places with the one thing that is in the way"`
 	// Units that are free are one thing, and measures another: a thing may be
 	// put where it is too deep, since that is how some racks are.
-	Measures Outcome `json:"measures,omitempty" description:"Where the units are free, whether width, depth, rails, weight and what is behind allow it"`
+	Measures Outcome `json:"measures,omitempty" description:"Whether width, depth, rails, weight and what is behind allow it"`
 	Lacks    string  `json:"lacks,omitempty" description:"The first measure that does not allow it, or is not known"`
 }
 

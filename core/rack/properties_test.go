@@ -20,7 +20,8 @@ func filled(t *testing.T, rnd *rand.Rand) (*lab.Lab, lab.Rack) {
 	require.NoError(t, err)
 	for i := range 15 {
 		takes := 1 + rnd.IntN(3)
-		d := lab.Device{ID: lab.ID(fmt.Sprint("d", i)), Kind: lab.Server, State: lab.Running, At: lab.At("r", 1+rnd.IntN(r.HeightU), lab.Faces()[rnd.IntN(2)]), Spec: lab.Spec{TakesU: &takes}}
+		d := lab.Device{ID: lab.ID(fmt.Sprint("d", i)), Kind: lab.Server, State: lab.Running,
+			At: lab.At("r", 1+rnd.IntN(r.HeightU), lab.Faces()[rnd.IntN(2)]), Spec: lab.Spec{TakesU: &takes}}
 		d.At.Share = lab.Shares()[rnd.IntN(6)]
 		if next, err := l.Apply([]lab.Change{{After: d}}); err == nil {
 			l = next

@@ -151,7 +151,8 @@ func TestWhereADeviceGoesByItsMeasures(t *testing.T) {
 	assert.Equal(t, same("too heavy for the rack"), lacks("heavy", rack.WholePart))
 	assert.Equal(t, same("depth not checked"), lacks("hazy", rack.WholePart))
 	assert.Equal(t, same("5 mm too wide"), lacks("half", rack.HalfPart), "a half of 450 is 225 mm")
-	assert.Equal(t, "what is behind it is not measured", rack.Slots(hazy(t), []lab.Device{device(t, hazy(t), "silo")}, rackNamed(t, hazy(t), "R"), rack.WholePart)[0].Lacks)
+	assert.Equal(t, "what is behind it is not measured",
+		rack.Slots(hazy(t), []lab.Device{device(t, hazy(t), "silo")}, rackNamed(t, hazy(t), "R"), rack.WholePart)[0].Lacks)
 	both := rack.Slots(l, []lab.Device{device(t, l, "silo"), device(t, l, "heavy")}, r, rack.WholePart)
 	assert.Equal(t, rack.NoFit, both[len(both)-1].Measures, "what moves with it counts too")
 	rails := rack.Check{About: "rails", Outcome: rack.NoFit}
@@ -197,7 +198,8 @@ rack "S": 9U
 4 switch "d"`)
 	s := rackNamed(t, l, "S")
 	to := lab.At(s.ID, 6, lab.Rear)
-	changes, err := rack.Move(l, []lab.Device{device(t, l, "core"), device(t, l, "b"), device(t, l, "finch"), device(t, l, "anvil")}, to, false)
+	changes, err := rack.Move(l, []lab.Device{device(t, l, "core"), device(t, l, "b"), device(t, l, "finch"), device(t, l, "anvil")}, to,
+		false)
 	require.NoError(t, err)
 	l, err = l.Apply(changes)
 	require.NoError(t, err)
@@ -206,7 +208,8 @@ rack "S": 9U
 	}
 	_, err = rack.Move(l, []lab.Device{device(t, l, "core")}, lab.At(s.ID, 4, lab.Front), false)
 	assert.EqualError(t, err, "core stays where it was: d takes 4")
-	changes, err = rack.Move(l, []lab.Device{device(t, l, "core"), device(t, l, "b")}, &lab.Spot{Where: lab.OnDevice, Device: device(t, l, "anvil").ID}, false)
+	changes, err = rack.Move(l, []lab.Device{device(t, l, "core"), device(t, l, "b")},
+		&lab.Spot{Where: lab.OnDevice, Device: device(t, l, "anvil").ID}, false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, changes[1].After.(lab.Device).At.Order, "one after the other")
 }
@@ -227,9 +230,11 @@ func TestTwoThingsChangePlaces(t *testing.T) {
 		require.NoError(t, err)
 		return rundown.Label(rundown.Edits(l, next, changes))
 	}
-	assert.Equal(t, "anvil moved from R 5-6 to R 6-7; core moved from R 7 to R 5", swap("anvil", lab.At(r.ID, 6, lab.Front)), "neighbours close up")
+	assert.Equal(t, "anvil moved from R 5-6 to R 6-7; core moved from R 7 to R 5", swap("anvil", lab.At(r.ID, 6, lab.Front)),
+		"neighbours close up")
 	assert.Equal(t, "core moved from R 7 to R 5; anvil moved from R 5-6 to R 6-7", swap("core", lab.At(r.ID, 5, lab.Front)))
-	assert.Equal(t, "a moved from R 3 left half to R 3 right half; b moved from R 3 right half to R 3 left half", swap("a", &lab.Spot{Where: lab.InUnits, Rack: r.ID, Unit: 3, Face: lab.Front, Share: lab.RightHalf}))
+	assert.Equal(t, "a moved from R 3 left half to R 3 right half; b moved from R 3 right half to R 3 left half",
+		swap("a", &lab.Spot{Where: lab.InUnits, Rack: r.ID, Unit: 3, Face: lab.Front, Share: lab.RightHalf}))
 	assert.Equal(t, "core can change places with one thing; 2 are in its way", swap("core", lab.At(r.ID, 3, lab.Front)))
 }
 

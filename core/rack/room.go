@@ -14,7 +14,7 @@ type Room struct {
 	Unit   int        `json:"unit" required:"true" description:"Lowest unit of the room, counted from the rack's foot; 0 if there is no way"`
 	Units  int        `json:"units" required:"true"`
 	Range  string     `json:"range" required:"true" description:"The units as the rail numbers them"`
-	Moves  []RoomMove `json:"moves" required:"true" nullable:"false" description:"In an order in which each goes to units that are free by then"`
+	Moves  []RoomMove `json:"moves" required:"true" nullable:"false" description:"In an order that keeps the target units free"`
 	Fewest bool       `json:"fewest" required:"true" description:"No way moves fewer devices"`
 	Why    string     `json:"why,omitempty" description:"Why there is no way"`
 }

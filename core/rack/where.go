@@ -15,7 +15,7 @@ type Places struct {
 	Outcome Outcome   `json:"outcome" required:"true" description:"The best of its spots"`
 	Checks  []Check   `json:"checks" required:"true" nullable:"false" description:"What is the same everywhere in the rack"`
 	Spots   []Opening `json:"spots" required:"true" nullable:"false" description:"Where it goes in, the surest first, then from the foot up"`
-	Clear   []Clear   `json:"clear" required:"true" nullable:"false" description:"Spots that would be free once something went, the easiest first"`
+	Clear   []Clear   `json:"clear" required:"true" nullable:"false" description:"Spots that could be freed, the easiest first"`
 }
 
 // Opening is a run of units in which a thing goes anywhere, or just the units
@@ -82,7 +82,8 @@ func spansOf(l *lab.Lab, r lab.Rack, self lab.ID) []span {
 		if depth == nil && d.Sheet != "" {
 			depth = l.SpecOf(d).DepthMM
 		}
-		spans = append(spans, span{d.ID, d.Title(), d.At.Face, d.At.Unit, d.At.Unit + d.Units(), mask(d.At.Share), depth, d.Kind == lab.BlankingPanel, goes(&d)})
+		spans = append(spans, span{d.ID, d.Title(), d.At.Face, d.At.Unit, d.At.Unit + d.Units(), mask(d.At.Share), depth,
+			d.Kind == lab.BlankingPanel, goes(&d)})
 	}
 	return spans
 }

@@ -95,7 +95,8 @@ func portsText(r cabling.Levels) lines {
 			if l.SpeedMb > 0 {
 				speed = cabling.SpeedWords(l.SpeedMb)
 			}
-			t.rows = append(t.rows, []string{where, name, speed, fmt.Sprint(l.Used), fmt.Sprint(l.Free), fmt.Sprint(l.Reserved), fmt.Sprint(l.Broken)})
+			t.rows = append(t.rows, []string{where, name, speed, fmt.Sprint(l.Used), fmt.Sprint(l.Free), fmt.Sprint(l.Reserved),
+				fmt.Sprint(l.Broken)})
 		}
 	}
 	of("the lab", r.Lab)
@@ -149,7 +150,8 @@ func toBuyText(r ToBuy) lines {
 		if w.LengthM != nil {
 			length = fmt.Sprintf("%g m", *w.LengthM)
 		}
-		t.rows = append(t.rows, []string{string(w.Kind), string(w.Colour), length, fmt.Sprint(w.Wanted), fmt.Sprint(w.Spare), fmt.Sprint(w.Buy), strings.Join(w.Why, "; ")})
+		t.rows = append(t.rows, []string{string(w.Kind), string(w.Colour), length, fmt.Sprint(w.Wanted), fmt.Sprint(w.Spare), fmt.Sprint(w.Buy),
+			strings.Join(w.Why, "; ")})
 	}
 	return t
 }
@@ -162,7 +164,8 @@ type WaysIn struct {
 func waysInOf(a Ask) (WaysIn, error) { return WaysIn{cabling.Of(a.Lab).WaysIn()}, nil }
 
 func waysInText(r WaysIn) lines {
-	t := lines{head: []string{"SORT", "AT", "INPUT", "TCP", "ADDRESS", "REACHES"}, none: "no console line, KVM input or management port leads anywhere"}
+	t := lines{head: []string{"SORT", "AT", "INPUT", "TCP", "ADDRESS", "REACHES"},
+		none: "no console line, KVM input or management port leads anywhere"}
 	for _, w := range r.Ways {
 		tcp := ""
 		if w.TCP != 0 {

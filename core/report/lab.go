@@ -20,7 +20,8 @@ func spaceText(r rack.SpaceReport) lines {
 		for _, p := range s.Pieces {
 			pieces = append(pieces, p.Range)
 		}
-		t.rows = append(t.rows, []string{s.Rack, fmt.Sprint(s.HeightU), fmt.Sprint(s.TakenU), fmt.Sprint(s.FreeU), fmt.Sprintf("%dU", s.LargestU), strings.Join(pieces, " "), carries(s.Weight)})
+		t.rows = append(t.rows, []string{s.Rack, fmt.Sprint(s.HeightU), fmt.Sprint(s.TakenU), fmt.Sprint(s.FreeU),
+			fmt.Sprintf("%dU", s.LargestU), strings.Join(pieces, " "), carries(s.Weight)})
 	}
 	if n := len(r.Unplaced); n > 0 {
 		t.foot = fmt.Sprintf("%d not placed yet", n)

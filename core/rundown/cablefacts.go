@@ -21,7 +21,9 @@ func cableFacts() []fact {
 	return []fact{
 		endFact("a", func(c *lab.Cable) **lab.End { return &c.A }),
 		endFact("b", func(c *lab.Cable) **lab.End { return &c.B }),
-		measure(ofCable, "length", "length_m", text.Metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 { return &c.LengthM }).barely(isIn(text.Metres)),
+		measure(ofCable, "length", "length_m", text.Metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 {
+			return &c.LengthM
+		}).barely(isIn(text.Metres)),
 		colour(),
 		cableKind(),
 		choice(ofCable, "way", "way", func(c *lab.Cable) *lab.Way { return &c.Way }, []option[lab.Way]{
@@ -32,7 +34,9 @@ func cableFacts() []fact {
 			{lab.ByBrush, "via brush", []string{"brush", "via the brush"}},
 		}).optional(),
 		reference(ofCable, lab.KindRun, "run", "run_id", []string{"via", "run"}, func(c *lab.Cable) *lab.ID { return &c.Run }).optional(),
-		written(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string { return &c.Label }, text.Quote).optional(),
+		written(ofCable, "label", "label", []string{"label"}, `label "PP1.03"`, func(c *lab.Cable) *string {
+			return &c.Label
+		}, text.Quote).optional(),
 		carries().optional(),
 		choice(ofCable, "state", "state", func(c *lab.Cable) *lab.CableState { return &c.State }, []option[lab.CableState]{
 			{lab.CableInUse, "", []string{"in use"}},
@@ -41,22 +45,33 @@ func cableFacts() []fact {
 		}),
 		note(ofCable, func(c *lab.Cable) *string { return &c.Notes }),
 
-		measure(ofRun, "length", "length_m", text.Metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 { return &r.LengthM }).barely(isIn(text.Metres)),
-		measure(ofRun, "inside diameter", "inside_mm", text.Length, []string{"inside"}, "inside 25mm", "inside %s", func(r *lab.Run) **float64 { return &r.InsideMM }),
+		measure(ofRun, "length", "length_m", text.Metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 {
+			return &r.LengthM
+		}).barely(isIn(text.Metres)),
+		measure(ofRun, "inside diameter", "inside_mm", text.Length, []string{"inside"}, "inside 25mm", "inside %s", func(r *lab.Run) **float64 {
+			return &r.InsideMM
+		}),
 		reference(ofRun, lab.KindPlace, "place it starts in", "from_place_id", []string{"from"}, func(r *lab.Run) *lab.ID { return &r.From }),
 		reference(ofRun, lab.KindPlace, "place it leads to", "to_place_id", []string{"to"}, func(r *lab.Run) *lab.ID { return &r.To }),
 		note(ofRun, func(r *lab.Run) *string { return &r.Notes }),
 
 		legend(),
-		measure(scope(lab.KindLab), "slack of leads", "slack_mm", text.Length, []string{"slack"}, "slack 100mm", "slack %s", func(s *lab.Settings) **float64 { return &s.SlackMM }).usually("100mm"),
-		written(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`, func(s *lab.Settings) *string { return &s.Pattern }, text.Quote).usually("{panel}.{port:02}"),
+		measure(scope(lab.KindLab), "slack of leads", "slack_mm", text.Length, []string{"slack"}, "slack 100mm", "slack %s",
+			func(s *lab.Settings) **float64 {
+				return &s.SlackMM
+			}).usually("100mm"),
+		written(scope(lab.KindLab), "label pattern", "label_pattern", []string{"labels"}, `labels "{panel}.{port:02}"`,
+			func(s *lab.Settings) *string {
+				return &s.Pattern
+			}, text.Quote).usually("{panel}.{port:02}"),
 
 		portMarks(),
 	}
 }
 
 func cableKind() fact {
-	spoken := map[lab.CableKind][]string{lab.Cat5e: {"cat 5e"}, lab.Cat6: {"cat 6"}, lab.Cat6A: {"cat 6a"}, "single-mode": {"os2", "singlemode"}, lab.Wireless: {"wifi", "radio"},
+	spoken := map[lab.CableKind][]string{lab.Cat5e: {"cat 5e"}, lab.Cat6: {"cat 6"}, lab.Cat6A: {"cat 6a"},
+		"single-mode": {"os2", "singlemode"}, lab.Wireless: {"wifi", "radio"},
 		"rg6": {"coax"}, "uk": {"uk plug"}, "nema": {"nema plug"}}
 	var options []option[lab.CableKind]
 	for _, k := range lab.CableKinds() {
@@ -71,7 +86,8 @@ func cableKind() fact {
 func colour() fact {
 	at := func(b box) *lab.Colour { return &b.(*lab.Cable).Colour }
 	show := func(_ *lab.Lab, b box) string { return string(*at(b)) }
-	f := fact{of: ofCable, name: "colour", field: "colour", words: []string{"colour", "color"}, example: "yellow", typedWhole: true, show: show,
+	f := fact{of: ofCable, name: "colour", field: "colour", words: []string{"colour", "color"}, example: "yellow", typedWhole: true,
+		show: show,
 		matches: func(tokens []text.Token) bool {
 			_, ok := lab.ReadColour(tokens[0].Text)
 			return len(tokens) == 1 && ok
@@ -145,7 +161,8 @@ func legend() fact {
 		}
 		return strings.Join(said, ", ")
 	}
-	return fact{of: scope(lab.KindLab), name: "what colours mean", field: "legend", example: `yellow means "to the panel"`, many: true, show: write, write: write,
+	return fact{of: scope(lab.KindLab), name: "what colours mean", field: "legend", example: `yellow means "to the panel"`, many: true,
+		show: write, write: write,
 		matches: func(tokens []text.Token) bool { return len(tokens) > 2 && tokens[1].Is("means") },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
@@ -189,7 +206,8 @@ func portMarks() fact {
 		}
 		return strings.Join(said, ", ")
 	}
-	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, show: write, write: write,
+	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, show: write,
+		write:   write,
 		matches: func(tokens []text.Token) bool { return len(tokens) > 2 && tokens[0].Is("port") },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {

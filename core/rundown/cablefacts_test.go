@@ -111,11 +111,13 @@ func TestWhatColoursMean(t *testing.T) {
 	assert.Equal(t, "{a}>{b}", s.Pattern)
 	is, err := rundown.SetFact(l, s, "legend", `gray means "cameras", red means doors`, "")
 	require.NoError(t, err)
-	assert.Equal(t, []lab.Meaning{{Colour: "grey", Means: "cameras"}, {Colour: "red", Means: "doors"}}, is.(lab.Settings).Legend, "typed anew, it takes the place of the old one")
+	assert.Equal(t, []lab.Meaning{{Colour: "grey", Means: "cameras"}, {Colour: "red", Means: "doors"}}, is.(lab.Settings).Legend,
+		"typed anew, it takes the place of the old one")
 	none, err := rundown.SetFact(l, s, "legend", "?", "")
 	require.NoError(t, err)
 	assert.Empty(t, none.(lab.Settings).Legend)
-	for typed, say := range map[string]string{"yellow": "write what a colour means", "yellow means": "write what a colour means", "mauvish means guests": "is not a colour known here"} {
+	for typed, say := range map[string]string{"yellow": "write what a colour means", "yellow means": "write what a colour means",
+		"mauvish means guests": "is not a colour known here"} {
 		_, err := rundown.SetFact(l, s, "legend", typed, "")
 		assert.ErrorContains(t, err, say, typed)
 	}
@@ -185,7 +187,8 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 			}
 		}
 	}
-	for typed, want := range map[string]string{"CORE/2": "core/2", "core/sfp1": "core/s1", `"24 way"/1 rear`: `"24 way"/1 rear`, "twin (2)/1": "twin (2)/1", "?": "?", "": "?", " ": "?",
+	for typed, want := range map[string]string{"CORE/2": "core/2", "core/sfp1": "core/s1", `"24 way"/1 rear`: `"24 way"/1 rear`,
+		"twin (2)/1": "twin (2)/1", "?": "?", "": "?", " ": "?",
 		"core 2": "core/2", "Core port 2": "core/2", "core: s1": "core/s1", "core sfp 1": "core/s1", "24 way 2 rear": `"24 way"/2 rear`, "core 9 1": "core 9/1", "twin (2) 1": "twin (2)/1",
 		rundown.JoinEnd("24 way", "1 Rear"): `"24 way"/1 rear`, rundown.JoinEnd("a/b", "port 1"): `"a/b"/1`} {
 		e, err := rundown.ReadEnd(l, typed)
@@ -215,10 +218,12 @@ func TestAPortIsReadAsItIsWritten(t *testing.T) {
 // FuzzEnd: whatever is typed for a port is either refused with a sentence, or
 // an end that is written in a way that reads as the same end.
 func FuzzEnd(f *testing.F) {
-	for _, typed := range []string{"core/3", "PP1/3 rear", "?", `"24 way"/s1 front`, "twin (2)/1", "core/1-24", "/", "a/b/c", "core/\"9 x\"", "–/–", "core/ 3", "core 3", "PP1: port 3 rear"} {
+	for _, typed := range []string{"core/3", "PP1/3 rear", "?", `"24 way"/s1 front`, "twin (2)/1", "core/1-24", "/", "a/b/c", "core/\"9 x\"",
+		"–/–", "core/ 3", "core 3", "PP1: port 3 rear"} {
 		f.Add(typed)
 	}
-	p := rundown.Load(lab.New(), rundown.Parse("rack \"R\": 9U\n9 switch \"core\": 24 ports rj45, 4 ports sfp+\n8 patch panel \"PP1\": 24 ports rj45\n7 server \"twin\"\n6 server \"twin\"\n5 hub \"a/b\": 2 ports usb-a\n"), rundown.Options{All: true, NewID: counter()})
+	p := rundown.Load(lab.New(), rundown.Parse(
+		"rack \"R\": 9U\n9 switch \"core\": 24 ports rj45, 4 ports sfp+\n8 patch panel \"PP1\": 24 ports rj45\n7 server \"twin\"\n6 server \"twin\"\n5 hub \"a/b\": 2 ports usb-a\n"), rundown.Options{All: true, NewID: counter()})
 	f.Fuzz(func(t *testing.T, typed string) {
 		e, err := rundown.ReadEnd(p.Lab, typed)
 		if err != nil {

@@ -100,7 +100,8 @@ func noJoin(tokens []text.Token) error {
 		return fmt.Errorf("put spaces round the -: %s/%s - %s", a.device, from, to)
 	}
 	end := text.Short(a.device) + "/" + text.Short(a.port)
-	return fmt.Errorf("%s is a port; say where its cable goes, such as %s - PP1/3, or %s = PP1/3 between the rears of two panels", end, end, end)
+	return fmt.Errorf("%s is a port; say where its cable goes, such as %s - PP1/3, or %s = PP1/3 between the rears of two panels", end, end,
+		end)
 }
 
 func readSpares(tokens []text.Token) (*strand, int) {

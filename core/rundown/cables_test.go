@@ -79,7 +79,8 @@ func TestARangeIsTakenWholeOrNotAtAll(t *testing.T) {
 
 func TestAnEditedTextMovesCablesAndTakesOutWhatItLeavesOut(t *testing.T) {
 	before := fresh(t, pantry+"core/1 - PP1/1 yellow\ncore/2 - PP1/2, label \"two\"\ncore/3 - PP1/3\nspare 2x lead 1m cat6\n")
-	p := load(t, before, pantry+"core/1 - PP2/1 yellow\ncore/9 - PP1/9, label \"two\"\nspare lead 1m cat6\n", rundown.Options{All: true, Forget: true})
+	p := load(t, before, pantry+"core/1 - PP2/1 yellow\ncore/9 - PP1/9, label \"two\"\nspare lead 1m cat6\n",
+		rundown.Options{All: true, Forget: true})
 	require.Empty(t, p.Mistakes)
 	var said []string
 	for _, e := range rundown.Edits(before, p.Lab, p.Changes) {
@@ -94,7 +95,8 @@ func TestAnEditedTextMovesCablesAndTakesOutWhatItLeavesOut(t *testing.T) {
 
 func TestADeviceThatATextLeavesOutTakesItsCablesWithIt(t *testing.T) {
 	before := fresh(t, pantry+"core/1 - PP1/1\nPP1/1 = PP2/1\n")
-	p := load(t, before, "rack \"R\": 9U\n9 switch \"core\": 24 ports rj45 1G\n7 patch panel \"PP2\": 24 ports rj45\n", rundown.Options{All: true})
+	p := load(t, before, "rack \"R\": 9U\n9 switch \"core\": 24 ports rj45 1G\n7 patch panel \"PP2\": 24 ports rj45\n",
+		rundown.Options{All: true})
 	require.Empty(t, p.Mistakes)
 	assert.Empty(t, cables(p.Lab))
 	back, err := p.Lab.Apply(lab.Invert(p.Changes))
@@ -104,10 +106,12 @@ func TestADeviceThatATextLeavesOutTakesItsCablesWithIt(t *testing.T) {
 
 func TestCablesOfADeviceThatIsLeftOutOrRenamedStayWhereTheyAre(t *testing.T) {
 	before := fresh(t, pantry+"core/1 - PP1/1\ncore/2-3 - PP2/2-3\nPP1/1 = PP2/1\n")
-	p := load(t, before, "rack \"R\": 9U\n9 switch \"heart\": 24 ports rj45 1G\n7 patch panel \"PP2\": 24 ports rj45\ncore/1 - PP1/1\ncore/2-3 - PP2/2-3\nPP1/1 = PP2/1\n", rundown.Options{All: true})
+	p := load(t, before, "rack \"R\": 9U\n9 switch \"heart\": 24 ports rj45 1G\n7 patch panel \"PP2\": 24 ports rj45\ncore/1 - "+
+		"PP1/1\ncore/2-3 - PP2/2-3\nPP1/1 = PP2/1\n", rundown.Options{All: true})
 	require.Empty(t, p.Mistakes)
 	assert.Equal(t, []string{"heart/1 - ?", "heart/2 - PP2/2", "heart/3 - PP2/3", "? = PP2/1"}, cables(p.Lab))
-	assert.Equal(t, "core renamed to heart; patch panel \"PP1\" removed and 2 cables unplugged", rundown.Label(rundown.Edits(before, p.Lab, p.Changes)))
+	assert.Equal(t, "core renamed to heart; patch panel \"PP1\" removed and 2 cables unplugged",
+		rundown.Label(rundown.Edits(before, p.Lab, p.Changes)))
 }
 
 func TestACablesLineGoesOnByItself(t *testing.T) {
@@ -135,7 +139,8 @@ func TestACablesLineGoesOnByItself(t *testing.T) {
 
 func TestPortsMayLeaveTheTextTogetherWithTheirCables(t *testing.T) {
 	before := fresh(t, pantry+"core/24 - PP1/24\n")
-	p := load(t, before, "rack \"R\": 9U\n9 switch \"core\": 8 ports rj45 1G\n8 patch panel \"PP1\": 24 ports rj45\n7 patch panel \"PP2\": 24 ports rj45\ncore/8 - PP1/24\n", rundown.Options{All: true})
+	p := load(t, before, "rack \"R\": 9U\n9 switch \"core\": 8 ports rj45 1G\n8 patch panel \"PP1\": 24 ports rj45\n7 patch panel "+
+		"\"PP2\": 24 ports rj45\ncore/8 - PP1/24\n", rundown.Options{All: true})
 	require.Empty(t, p.Mistakes)
 	assert.Equal(t, []string{"core/8 - PP1/24"}, cables(p.Lab))
 }

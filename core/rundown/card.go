@@ -93,7 +93,8 @@ func nameFact(of scope, field string) fact {
 
 // kindFact is which kind of device a record is, or is about.
 func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
-	f := fact{of: of, name: "kind", field: "device_kind", file: "kind", example: "server", head: true, needed: "say which kind of device it is, such as server or switch",
+	f := fact{of: of, name: "kind", field: "device_kind", file: "kind", example: "server", head: true,
+		needed:  "say which kind of device it is, such as server or switch",
 		matches: func(tokens []text.Token) bool { _, n := readKind(tokens); return n == len(tokens) },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
@@ -115,14 +116,16 @@ func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
 
 // partKindFact is which sort a part is.
 func partKindFact(of scope) fact {
-	return fact{of: of, name: "kind", field: "part_kind", file: "kind", choices: partKindNames(), head: true, needed: "say which kind of part it is, such as drive or memory",
+	return fact{of: of, name: "kind", field: "part_kind", file: "kind", choices: partKindNames(), head: true,
+		needed: "say which kind of part it is, such as drive or memory",
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
 			k, n := readPartKind(tokens)
 			if n == 0 || n < len(tokens) {
-				return nil, fmt.Errorf("“%s” is not a kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver", text.Short(text.Joined(tokens)))
+				return nil, fmt.Errorf("“%s” is not a kind of part; write drive, memory, processor, card, supply, fan, battery or transceiver",
+					text.Short(text.Joined(tokens)))
 			}
 			return k, nil
 		},
@@ -216,7 +219,8 @@ func seatFact(of scope) fact {
 			}
 			n, err := strconv.Atoi(text.Joined(tokens))
 			if err != nil || n < 1 {
-				return nil, fmt.Errorf("“%s” is not the number of a bay, slot or socket; write 1 or more, or nothing for a loose part", text.Short(text.Joined(tokens)))
+				return nil, fmt.Errorf("“%s” is not the number of a bay, slot or socket; write 1 or more, or nothing for a loose part",
+					text.Short(text.Joined(tokens)))
 			}
 			return n, nil
 		},

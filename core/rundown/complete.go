@@ -94,7 +94,8 @@ func (c *completer) device(tokens []text.Token) bool {
 		}
 	}
 	if after < 0 && c.partial != "" {
-		c.devices(append(slices.Clone(tokens), text.Token{Kind: text.Word, Text: c.partial, Plain: text.Plain(c.partial), Col: c.from, End: c.end}))
+		c.devices(append(slices.Clone(tokens), text.Token{Kind: text.Word, Text: c.partial, Plain: text.Plain(c.partial), Col: c.from,
+			End: c.end}))
 	}
 	return true
 }

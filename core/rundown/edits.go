@@ -32,7 +32,7 @@ type Edit struct {
 	Where  string  `json:"where,omitempty" description:"Where it is, where it is still there"`
 	To     string  `json:"to,omitempty" description:"The page that shows it, where it is still there"`
 	Detail string  `json:"detail,omitempty" description:"From what to what"`
-	Says   string  `json:"says" required:"true" description:"What follows the title: ' moved from Pantry 5 to Pantry 7', ': weight 25 kg (was 24 kg)'"`
+	Says   string  `json:"says" required:"true" description:"What follows the title: ': weight 25 kg (was 24 kg)'"`
 }
 
 // String is the edit as the logbook has it: "anvil: weight 25 kg (was 24 kg)".
@@ -226,7 +226,8 @@ func sameEnd(a, b *lab.End) bool { return a == b || a != nil && b != nil && *a =
 
 // addedWhere is where a new record is; a section need not be anywhere.
 func addedWhere(l *lab.Lab, r lab.Record) string {
-	if !r.Key().Kind.Built() || slices.Contains([]lab.RecordKind{lab.KindSheet, lab.KindPhoto, lab.KindRun, lab.KindCable}, r.Key().Kind) || len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
+	if !r.Key().Kind.Built() || slices.Contains([]lab.RecordKind{lab.KindSheet, lab.KindPhoto, lab.KindRun, lab.KindCable}, r.Key().Kind) ||
+		len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
 		return ""
 	}
 	return whereOf(l, r)

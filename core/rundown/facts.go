@@ -117,9 +117,16 @@ func (f *fact) say(l *lab.Lab, b box) string {
 }
 
 var facts = slices.Concat([]fact{
-	written(scope(lab.KindLab), "currency", "currency", []string{"currency", "money"}, "currency GBP", func(s *lab.Settings) *string { return &s.Currency }, bareWord),
-	measure(scope(lab.KindLab), "mains voltage", "mains_v", text.Volts, []string{"mains"}, "mains 230V", "mains %s", func(s *lab.Settings) **float64 { return &s.MainsV }).barely(isIn(text.Volts)),
-	choice(scope(lab.KindLab), "unit numbering", "unit_numbering", func(s *lab.Settings) *lab.Numbering { return &s.Numbering }, []option[lab.Numbering]{
+	written(scope(lab.KindLab), "currency", "currency", []string{"currency", "money"}, "currency GBP", func(s *lab.Settings) *string {
+		return &s.Currency
+	}, bareWord),
+	measure(scope(lab.KindLab), "mains voltage", "mains_v", text.Volts, []string{"mains"}, "mains 230V", "mains %s",
+		func(s *lab.Settings) **float64 {
+			return &s.MainsV
+		}).barely(isIn(text.Volts)),
+	choice(scope(lab.KindLab), "unit numbering", "unit_numbering", func(s *lab.Settings) *lab.Numbering {
+		return &s.Numbering
+	}, []option[lab.Numbering]{
 		{lab.FromBottom, "", []string{"units from the bottom", "units from bottom", "numbered from the bottom", "numbered from bottom"}},
 		{lab.FromTop, "units from the top", []string{"units from top", "numbered from the top", "numbered from top"}},
 	}),
@@ -133,12 +140,29 @@ var facts = slices.Concat([]fact{
 		{lab.Rack10, "10in", []string{"10 inch", "10 in", "10inch", `10"`, "10in wide", "10 inch wide"}},
 		{lab.RackOwn, "own measures", []string{"own width"}},
 	}),
-	measure(scope(lab.KindRack), "face", "face_mm", text.Length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 { return &r.FaceMM }).optional(),
-	measure(scope(lab.KindRack), "opening", "opening_mm", text.Length, []string{"opening"}, "opening 500mm", "opening %s", func(r *lab.Rack) **float64 { return &r.OpeningMM }).optional(),
-	measure(scope(lab.KindRack), "depth", "depth_mm", text.Length, []string{"deep", "depth"}, "800mm deep", "%s deep", func(r *lab.Rack) **float64 { return &r.DepthMM }),
-	measure(scope(lab.KindRack), "room behind the door", "door_mm", text.Length, []string{"door"}, "door 40mm", "door %s", func(r *lab.Rack) **float64 { return &r.DoorMM }),
-	measure(scope(lab.KindRack), "load it may carry", "holds_kg", text.Mass, []string{"holds", "carries"}, "holds 300kg", "holds %s", func(r *lab.Rack) **float64 { return &r.HoldsKG }),
-	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving"}, "150kg moving", "%s moving", func(r *lab.Rack) **float64 { return &r.MovingKG }).optional(),
+	measure(scope(lab.KindRack), "face", "face_mm", text.Length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 {
+		return &r.FaceMM
+	}).optional(),
+	measure(scope(lab.KindRack), "opening", "opening_mm", text.Length, []string{"opening"}, "opening 500mm", "opening %s",
+		func(r *lab.Rack) **float64 {
+			return &r.OpeningMM
+		}).optional(),
+	measure(scope(lab.KindRack), "depth", "depth_mm", text.Length, []string{"deep", "depth"}, "800mm deep", "%s deep",
+		func(r *lab.Rack) **float64 {
+			return &r.DepthMM
+		}),
+	measure(scope(lab.KindRack), "room behind the door", "door_mm", text.Length, []string{"door"}, "door 40mm", "door %s",
+		func(r *lab.Rack) **float64 {
+			return &r.DoorMM
+		}),
+	measure(scope(lab.KindRack), "load it may carry", "holds_kg", text.Mass, []string{"holds", "carries"}, "holds 300kg", "holds %s",
+		func(r *lab.Rack) **float64 {
+			return &r.HoldsKG
+		}),
+	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving"}, "150kg moving", "%s moving",
+		func(r *lab.Rack) **float64 {
+			return &r.MovingKG
+		}).optional(),
 	choice(scope(lab.KindRack), "stance", "stance", func(r *lab.Rack) *lab.Stance { return &r.Stance }, []option[lab.Stance]{
 		{lab.Standing, "standing", []string{"on feet", "on the floor"}},
 		{lab.OnCastors, "on castors", []string{"castors", "on casters", "on wheels", "wheels"}},
@@ -154,17 +178,26 @@ var facts = slices.Concat([]fact{
 	spotFact(),
 
 	choice(scope(lab.KindDevice), "state", "state", func(d *lab.Device) *lab.State { return &d.State }, stateOptions),
-	reference(scope(lab.KindDevice), lab.KindSheet, "spec sheet", "sheet_id", []string{"sheet"}, func(d *lab.Device) *lab.ID { return &d.Sheet }),
+	reference(scope(lab.KindDevice), lab.KindSheet, "spec sheet", "sheet_id", []string{"sheet"}, func(d *lab.Device) *lab.ID {
+		return &d.Sheet
+	}),
 
 	note(scope(lab.KindDraft), func(d *lab.Draft) *string { return &d.Notes }),
 	stepPrice(),
-	written(scope(lab.KindStep), "note", "note", []string{"note"}, `note "waits for the post"`, func(s *lab.Step) *string { return &s.Note }, text.Quote),
+	written(scope(lab.KindStep), "note", "note", []string{"note"}, `note "waits for the post"`, func(s *lab.Step) *string {
+		return &s.Note
+	}, text.Quote),
 },
 	specFacts(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.Spec { return &s.Spec }),
 	specFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Spec { return &d.Spec }),
 	[]fact{
-		written(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string { return &d.Purpose }, text.Quote),
-		written(scope(lab.KindDevice), "why it was bought", "why", []string{"because"}, `because "it takes eight drives"`, func(d *lab.Device) *string { return &d.Why }, text.Quote).optional(),
+		written(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string {
+			return &d.Purpose
+		}, text.Quote),
+		written(scope(lab.KindDevice), "why it was bought", "why", []string{"because"}, `because "it takes eight drives"`,
+			func(d *lab.Device) *string {
+				return &d.Why
+			}, text.Quote).optional(),
 	},
 	wayFacts(),
 	moneyFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Money { return &d.Money }),

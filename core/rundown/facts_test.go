@@ -13,7 +13,8 @@ import (
 )
 
 func TestHeightsAreWrittenInUnitsWhereTheyAre(t *testing.T) {
-	for mm, want := range map[float64]string{44.45: "1U", 88.9: "2U", 22.23: "0.5U", 66.68: "1.5U", 133.35: "3U", 44: "44mm", 430: "430mm", 1.25: "1.25mm"} {
+	for mm, want := range map[float64]string{44.45: "1U", 88.9: "2U", 22.23: "0.5U", 66.68: "1.5U", 133.35: "3U", 44: "44mm", 430: "430mm",
+		1.25: "1.25mm"} {
 		assert.Equal(t, want, text.Height(mm))
 	}
 	assert.Equal(t, 2, *unitsFor(66.68))

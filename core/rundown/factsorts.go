@@ -12,7 +12,8 @@ import (
 )
 
 // measure is a fact with a quantity; pattern is how it is written.
-func measure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string, at func(*R) **float64) fact {
+func measure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string,
+	at func(*R) **float64) fact {
 	get := func(b box) *float64 { return *at(b.(*R)) }
 	return fact{of: of, name: name, field: jsonField, words: words, example: example, pattern: pattern, measured: d, number: get,
 		read: func(tokens []text.Token, lax bool) (any, error) {
@@ -49,7 +50,8 @@ func (f fact) optional() fact { f.maybe = true; return f }
 func (f fact) inPhrases() fact { f.head = false; return f }
 
 // wholeMeasure is a measure that records keep as a whole number, such as bytes.
-func wholeMeasure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string, at func(*R) **int64) fact {
+func wholeMeasure[R any](of scope, name, jsonField string, d text.Dimension, words []string, example, pattern string,
+	at func(*R) **int64) fact {
 	f := measure(of, name, jsonField, d, words, example, pattern, func(*R) **float64 { return nil })
 	f.number = func(b box) *float64 {
 		if v := *at(b.(*R)); v != nil {
@@ -87,7 +89,8 @@ func tally[R any](of scope, name, jsonField string, words []string, example, pat
 				n, err = strconv.Atoi(strings.TrimSuffix(tokens[0].Plain, "x"))
 			}
 			if len(tokens) != 1 || err != nil || n < 0 {
-				return nil, fmt.Errorf("“%s” is not a number of them; write one such as %s, or ? while it is unknown", text.Short(text.Joined(tokens)), example)
+				return nil, fmt.Errorf("“%s” is not a number of them; write one such as %s, or ? while it is unknown", text.Short(text.Joined(tokens)),
+					example)
 			}
 			return n, nil
 		},
@@ -139,7 +142,8 @@ func readUnits(tokens []text.Token, _ bool) (any, error) {
 }
 
 func rackUnits() fact {
-	return fact{of: scope(lab.KindRack), name: "height", field: "height_u", words: []string{"high", "tall", "height"}, example: "24U", needed: "a rack's height is counted at the rail: write it, such as 24U", bare: isIn(text.Units), read: readUnits,
+	return fact{of: scope(lab.KindRack), name: "height", field: "height_u", words: []string{"high", "tall", "height"}, example: "24U",
+		needed: "a rack's height is counted at the rail: write it, such as 24U", bare: isIn(text.Units), read: readUnits,
 		number: func(b box) *float64 { n := float64(b.(*lab.Rack).HeightU); return &n },
 		set: func(b box, v any) {
 			if v != nil {
@@ -157,9 +161,10 @@ func takes[R any](of scope, at func(*R) **int) fact {
 		}
 		return ""
 	}
-	return fact{of: of, name: "units it takes", field: "takes_u", words: []string{"takes", "taking"}, example: "takes 3U", read: readUnits, number: counted(at),
-		set:  func(b box, v any) { *at(b.(*R)) = wholeOf(v) },
-		show: show,
+	return fact{of: of, name: "units it takes", field: "takes_u", words: []string{"takes", "taking"}, example: "takes 3U", read: readUnits,
+		number: counted(at),
+		set:    func(b box, v any) { *at(b.(*R)) = wholeOf(v) },
+		show:   show,
 		write: func(l *lab.Lab, b box) string {
 			d, isDevice := b.(*lab.Device)
 			if isDevice && d.At != nil && d.At.Where == lab.InUnits {
@@ -225,7 +230,9 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 		}
 		return ""
 	}
-	return fact{of: of, name: name, field: jsonField, words: words, example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`}[to], show: show, typedWhole: true, names: to,
+	return fact{of: of, name: name, field: jsonField, words: words,
+		example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`}[to],
+		show:    show, typedWhole: true, names: to,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil

@@ -13,7 +13,8 @@ import (
 
 // groupFact is a fact that is a list of groups of alike things: ports, bays,
 // slots, outlets. Each phrase is one group.
-func groupFact[R, G any](of scope, name, jsonField, example string, matches func([]text.Token) bool, read func(*groupReader) (G, error), write func(G) string, at func(*R) *[]G, size func(G) int) fact {
+func groupFact[R, G any](of scope, name, jsonField, example string, matches func([]text.Token) bool, read func(*groupReader) (G, error),
+	write func(G) string, at func(*R) *[]G, size func(G) int) fact {
 	all := func(b box) string {
 		var said []string
 		for _, g := range *at(b.(*R)) {
@@ -134,9 +135,12 @@ func (r *groupReader) face() lab.Face {
 	return ""
 }
 
-var connectors = []string{"rj45", "rj11", "sfp", "sfp+", "sfp28", "qsfp", "qsfp+", "qsfp28", "xfp", "lc", "sc", "st", "f", "bnc", "rs232", "db9", "usb a", "usb b", "usb c", "hdmi", "vga", "dvi", "displayport", "jack", "xlr", "sas", "esata", "c13", "c14", "c19", "c20", "c5", "c6", "c7", "c8", "uk", "schuko", "nema 5 15", "keystone", "console", "kvm"}
+var connectors = []string{"rj45", "rj11", "sfp", "sfp+", "sfp28", "qsfp", "qsfp+", "qsfp28", "xfp", "lc", "sc", "st", "f", "bnc", "rs232",
+	"db9", "usb a", "usb b", "usb c", "hdmi", "vga", "dvi", "displayport", "jack", "xlr", "sas", "esata", "c13", "c14", "c19", "c20", "c5",
+	"c6", "c7", "c8", "uk", "schuko", "nema 5 15", "keystone", "console", "kvm"}
 
-var nouns = map[string][]string{"ports": {"ports", "port", "jacks", "sockets rj45"}, "bays": {"bays", "bay"}, "slots": {"slots", "slot"}, "outlets": {"outlets", "outlet", "sockets"}}
+var nouns = map[string][]string{"ports": {"ports", "port", "jacks", "sockets rj45"}, "bays": {"bays", "bay"}, "slots": {"slots", "slot"},
+	"outlets": {"outlets", "outlet", "sockets"}}
 
 func begins(tokens []text.Token) bool {
 	return len(tokens) > 1 && tokens[0].Kind == text.Word && countWord.MatchString(tokens[0].Plain)
@@ -195,7 +199,8 @@ func lines[R any](of scope, name, jsonField, word, example string, at func(*R) *
 // entries are facts with names of their own: private "pin" "1234".
 func entries(of scope) fact {
 	at := func(b box) *[]lab.Entry { return &b.(*lab.Device).Private }
-	return fact{of: of, name: "other private facts", field: "private", words: []string{"private"}, example: `private "asset tag" "Q-17"`, many: true,
+	return fact{of: of, name: "other private facts", field: "private", words: []string{"private"}, example: `private "asset tag" "Q-17"`,
+		many: true,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) || len(tokens) == 0 {
 				return nil, nil

@@ -56,8 +56,10 @@ func Load(base *lab.Lab, doc Document, opt Options) Plan {
 }
 
 func newLoader(base *lab.Lab, opt Options, n int) *loader {
-	return &loader{base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n),
-		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{}, lost: map[string]bool{}, byKind: map[lab.RecordKind][]*thing{}}
+	return &loader{base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n),
+		used:  make(map[lab.ID]bool, n),
+		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{},
+		lost: map[string]bool{}, byKind: map[lab.RecordKind][]*thing{}}
 }
 
 // Join puts texts one after another, as if they were one file.

@@ -91,7 +91,8 @@ func TestForgettingCountsForSectionsToo(t *testing.T) {
 	base := fresh(t, quarry(t))
 	text := strings.Replace(quarry(t), "24U, 19in, 800mm deep, holds 300kg", "24U, 19in", 1)
 	assert.Empty(t, edits(t, base, text, rundown.Options{All: true}))
-	assert.Equal(t, []string{"Pantry: depth unknown (was 800 mm), load it may carry unknown (was 300 kg)"}, edits(t, base, text, rundown.Options{All: true, Forget: true}))
+	assert.Equal(t, []string{"Pantry: depth unknown (was 800 mm), load it may carry unknown (was 300 kg)"},
+		edits(t, base, text, rundown.Options{All: true, Forget: true}))
 }
 
 func TestLabelsAreShort(t *testing.T) {
@@ -142,19 +143,26 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 		return &v
 	}
 	names := []string{"", "a", `q"uote`, `back\slash`, "with # and : and ,", "7", "spare", "日本", "12-13", "left", "? maybe"}
-	try(lab.Settings{ID: lab.SettingsID, Name: pick(names...), Currency: pick("", "EUR"), MainsV: some(230), Numbering: lab.Numbering(pick("bottom", "top"))})
+	try(lab.Settings{ID: lab.SettingsID, Name: pick(names...), Currency: pick("", "EUR"), MainsV: some(230),
+		Numbering: lab.Numbering(pick("bottom", "top"))})
 	for i := range 3 {
-		try(lab.Place{ID: lab.ID(fmt.Sprint("p", i)), Name: fmt.Sprintf("place %d", i), In: lab.ID(pick("", "p0", "p1")), Notes: pick("", "a note", "two\nlines")})
-		try(lab.Rack{ID: lab.ID(fmt.Sprint("r", i)), Name: fmt.Sprintf("rack %d", i), Place: lab.ID(pick("", "p0")), HeightU: 4 + rnd.IntN(20), Form: lab.RackForm(pick("", "19in", "10in", "own")),
+		try(lab.Place{ID: lab.ID(fmt.Sprint("p", i)), Name: fmt.Sprintf("place %d", i), In: lab.ID(pick("", "p0", "p1")),
+			Notes: pick("", "a note", "two\nlines")})
+		try(lab.Rack{ID: lab.ID(fmt.Sprint("r", i)), Name: fmt.Sprintf("rack %d", i), Place: lab.ID(pick("", "p0")), HeightU: 4 + rnd.IntN(20),
+			Form:    lab.RackForm(pick("", "19in", "10in", "own")),
 			DepthMM: some(812.5), HoldsKG: some(33.3), Stance: lab.Stance(pick("", "wall", "castors", "standing")), Notes: pick("", "# hash")})
 	}
 	for i := range 3 {
-		try(lab.SpecSheet{ID: lab.ID(fmt.Sprint("s", i)), Name: fmt.Sprintf("sheet %d", i), Kind: lab.DeviceKinds()[rnd.IntN(29)], Notes: pick("", "# hash", "two\nlines"), Spec: randomSpec(rnd)})
+		try(lab.SpecSheet{ID: lab.ID(fmt.Sprint("s", i)), Name: fmt.Sprintf("sheet %d", i), Kind: lab.DeviceKinds()[rnd.IntN(29)],
+			Notes: pick("", "# hash", "two\nlines"), Spec: randomSpec(rnd)})
 	}
 	for i := range 40 {
 		takes := 1 + rnd.IntN(3)
-		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%02d", i)), Name: pick(names...), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)], Purpose: pick("", "this, that", `"quoted"`),
-			Notes: pick("", "short", "long\nand\ttabbed", "ends with #"), Spec: lab.Spec{HeightMM: some(44.45 * float64(1+rnd.IntN(4))), WidthMM: some(0.1 + rnd.Float64()*400 + 1), WeightKG: some(rnd.Float64()*30 + 0.01)}, Sheet: lab.ID(pick("", "", "s0", "s1")), Money: randomMoney(rnd)}
+		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%02d", i)), Name: pick(names...), Kind: lab.DeviceKinds()[rnd.IntN(29)],
+			State: lab.States()[rnd.IntN(6)], Purpose: pick("", "this, that", `"quoted"`),
+			Notes: pick("", "short", "long\nand\ttabbed", "ends with #"),
+			Spec: lab.Spec{HeightMM: some(44.45 * float64(1+rnd.IntN(4))), WidthMM: some(0.1 + rnd.Float64()*400 + 1),
+				WeightKG: some(rnd.Float64()*30 + 0.01)}, Sheet: lab.ID(pick("", "", "s0", "s1")), Money: randomMoney(rnd)}
 		if rnd.IntN(4) == 0 {
 			d.Spec = randomSpec(rnd)
 			d.Remote, d.Console, d.Serial, d.Why = pick("", "10.0.0.1"), pick("", "kvm, input 3"), pick("", `4"K`), pick("", "cheap")
@@ -181,8 +189,10 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 		try(tidy(d))
 	}
 	for i := range 50 {
-		p := lab.Part{ID: lab.ID(fmt.Sprintf("q%02d", i)), Name: pick("", "", fmt.Sprint("part ", i)), Kind: lab.PartKinds()[rnd.IntN(8)], State: lab.States()[rnd.IntN(6)],
-			Device: lab.ID(fmt.Sprintf("d%02d", rnd.IntN(40))), Seat: rnd.IntN(6), Maker: pick("", "Fell"), Serial: pick("", "Z 1"), Notes: pick("", "clicks", "a\nb"), Money: randomMoney(rnd)}
+		p := lab.Part{ID: lab.ID(fmt.Sprintf("q%02d", i)), Name: pick("", "", fmt.Sprint("part ", i)), Kind: lab.PartKinds()[rnd.IntN(8)],
+			State:  lab.States()[rnd.IntN(6)],
+			Device: lab.ID(fmt.Sprintf("d%02d", rnd.IntN(40))), Seat: rnd.IntN(6), Maker: pick("", "Fell"), Serial: pick("", "Z 1"),
+			Notes: pick("", "clicks", "a\nb"), Money: randomMoney(rnd)}
 		if rnd.IntN(4) == 0 {
 			p.Device, p.Seat, p.Ordered = "", 0, rnd.IntN(2) == 0
 		}
@@ -215,17 +225,28 @@ func maybe[T any](rnd *rand.Rand, v T) *T {
 
 func randomSpec(rnd *rand.Rand) lab.Spec {
 	pick := func(list ...string) string { return list[rnd.IntN(len(list))] }
-	s := lab.Spec{Maker: pick("", "Fell"), Model: pick("", "R 2", `14"`), DepthMM: maybe(rnd, 710.5), FrontMM: maybe(rnd, 35.0), HoldsKG: maybe(rnd, 15.0),
-		Mount: lab.Mount(pick("", "ears", "rails", "none")), RailMM: maybe(rnd, 9.0), RailFromMM: maybe(rnd, 600.0), RailToMM: maybe(rnd, 850.0),
-		MemorySlots: maybe(rnd, 16), MemoryType: pick("", "ddr4 registered"), MemorySlotBytes: maybe(rnd, int64(16<<30)), MemoryMostBytes: maybe(rnd, int64(1000<<20)),
-		Sockets: maybe(rnd, 2), SocketType: pick("", "B3"), SupplyBays: maybe(rnd, 2), SupplyW: maybe(rnd, 550.0), SupplyGrade: lab.Grade(pick("", "gold")), SuppliesNeeded: maybe(rnd, 1),
-		PowerLeads: maybe(rnd, 2), StandbyW: maybe(rnd, 0.5), IdleW: maybe(rnd, 120.0), TypicalW: maybe(rnd, 160.0), MostW: maybe(rnd, 310.25), PoEBudgetW: maybe(rnd, 195.0),
-		NoiseDB: maybe(rnd, 0.0), TempFromC: maybe(rnd, -5.0), TempToC: maybe(rnd, 35.5), FiguresBy: pick("", "the label, at the back")}
+	s := lab.Spec{Maker: pick("", "Fell"), Model: pick("", "R 2", `14"`), DepthMM: maybe(rnd, 710.5), FrontMM: maybe(rnd, 35.0),
+		HoldsKG: maybe(rnd, 15.0),
+		Mount:   lab.Mount(pick("", "ears", "rails", "none")), RailMM: maybe(rnd, 9.0), RailFromMM: maybe(rnd, 600.0),
+		RailToMM:    maybe(rnd, 850.0),
+		MemorySlots: maybe(rnd, 16), MemoryType: pick("", "ddr4 registered"), MemorySlotBytes: maybe(rnd, int64(16<<30)),
+		MemoryMostBytes: maybe(rnd, int64(1000<<20)),
+		Sockets:         maybe(rnd, 2), SocketType: pick("", "B3"), SupplyBays: maybe(rnd, 2), SupplyW: maybe(rnd, 550.0),
+		SupplyGrade: lab.Grade(pick("", "gold")), SuppliesNeeded: maybe(rnd, 1),
+		PowerLeads: maybe(rnd, 2), StandbyW: maybe(rnd, 0.5), IdleW: maybe(rnd, 120.0), TypicalW: maybe(rnd, 160.0), MostW: maybe(rnd, 310.25),
+		PoEBudgetW: maybe(rnd, 195.0),
+		NoiseDB:    maybe(rnd, 0.0), TempFromC: maybe(rnd, -5.0), TempToC: maybe(rnd, 35.5), FiguresBy: pick("", "the label, at the back")}
 	if rnd.IntN(2) == 0 {
-		s.Ports = []lab.PortGroup{{Count: 1 + rnd.IntN(48), Connector: pick("rj45", "sfp+", "usb-a"), SpeedsMb: [][]int{nil, {1000}, {100, 2500, 10000}}[rnd.IntN(3)], Rows: rnd.IntN(3), Numbering: lab.PortNumbering(pick("", "down", "across")),
-			First: rnd.IntN(2) * 7, Face: lab.Face(pick("", "rear")), PoEOut: rnd.IntN(5), PoEIn: maybe(rnd, 3), Name: pick("", "eth", "port no.")}, {Count: 2, Connector: "hdmi", ZeroBased: true}}
-		s.Bays = []lab.BayGroup{{Count: 4, Form: "3.5in", Interfaces: [][]string{nil, {"sata"}, {"sata", "sas"}}[rnd.IntN(3)]}, {Count: 2, Form: "m.2", Side: lab.Side(pick("", "rear", "inside"))}}
-		s.Slots = []lab.SlotGroup{{Count: 2, Lanes: 16, Wired: []int{0, 8}[rnd.IntN(2)], Height: lab.CardHeight(pick("", "half")), LengthMM: maybe(rnd, 267.0), Wide: rnd.IntN(3)}}
+		s.Ports = []lab.PortGroup{{Count: 1 + rnd.IntN(48), Connector: pick("rj45", "sfp+", "usb-a"),
+			SpeedsMb: [][]int{nil, {1000}, {100, 2500, 10000}}[rnd.IntN(3)], Rows: rnd.IntN(3),
+			Numbering: lab.PortNumbering(pick("", "down", "across")),
+			First:     rnd.IntN(2) * 7, Face: lab.Face(pick("", "rear")), PoEOut: rnd.IntN(5), PoEIn: maybe(rnd, 3),
+			Name: pick("", "eth", "port no.")},
+			{Count: 2, Connector: "hdmi", ZeroBased: true}}
+		s.Bays = []lab.BayGroup{{Count: 4, Form: "3.5in", Interfaces: [][]string{nil, {"sata"}, {"sata", "sas"}}[rnd.IntN(3)]},
+			{Count: 2, Form: "m.2", Side: lab.Side(pick("", "rear", "inside"))}}
+		s.Slots = []lab.SlotGroup{{Count: 2, Lanes: 16, Wired: []int{0, 8}[rnd.IntN(2)], Height: lab.CardHeight(pick("", "half")),
+			LengthMM: maybe(rnd, 267.0), Wide: rnd.IntN(3)}}
 		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk"), Battery: rnd.IntN(2) == 0, Face: lab.Face(pick("", "rear"))}}
 	}
 	return s
@@ -233,7 +254,8 @@ func randomSpec(rnd *rand.Rand) lab.Spec {
 
 func randomMoney(rnd *rand.Rand) lab.Money {
 	when := func() lab.When { return []lab.When{"", "2024", "2024-03", "2024-03-09"}[rnd.IntN(4)] }
-	m := lab.Money{PriceMinor: maybe(rnd, int64(24050)), BoughtOn: when(), Got: []lab.Got{"", "new", "used", "free"}[rnd.IntN(4)], WarrantyUntil: when(), ReturnUntil: when()}
+	m := lab.Money{PriceMinor: maybe(rnd, int64(24050)), BoughtOn: when(), Got: []lab.Got{"", "new", "used", "free"}[rnd.IntN(4)],
+		WarrantyUntil: when(), ReturnUntil: when()}
 	if rnd.IntN(3) == 0 {
 		m.Yearly = []lab.Yearly{{What: "support, all of it", Minor: maybe(rnd, int64(6000)), EndsOn: when()}, {What: "space"}}
 	}
@@ -245,15 +267,18 @@ func randomPart(rnd *rand.Rand, p *lab.Part) {
 	pick := func(list ...string) string { return list[rnd.IntN(len(list))] }
 	switch p.Kind {
 	case lab.Drive:
-		p.SizeBytes, p.Form, p.Medium, p.Interface = maybe(rnd, int64(8_000_000_000_001)), lab.Form(pick("", "3.5in", "m.2")), lab.Medium(pick("", "hdd", "ssd")), pick("", "sata", "nvme")
+		p.SizeBytes, p.Form, p.Medium, p.Interface = maybe(rnd, int64(8_000_000_000_001)), lab.Form(pick("", "3.5in", "m.2")),
+			lab.Medium(pick("", "hdd", "ssd")), pick("", "sata", "nvme")
 		p.Recording, p.Hours, p.RPM = pick("", "smr"), maybe(rnd, 21400.5), maybe(rnd, 7200.0)
 	case lab.Memory:
 		p.SizeBytes, p.MemoryType = maybe(rnd, int64(3<<29)), pick("", "ddr4 ecc")
 	case lab.Processor:
 		p.Cores, p.Threads, p.BaseGHz, p.DesignW, p.SocketType = maybe(rnd, 8), maybe(rnd, 16), maybe(rnd, 2.4), maybe(rnd, 85.0), pick("", "B3")
 	case lab.Card:
-		p.CardKind, p.Mode, p.Wide, p.LengthMM = lab.CardKind(pick("", "gpu", "network")), pick("", "passed through"), rnd.IntN(3), maybe(rnd, 267.0)
-		p.CardHeight, p.Lanes, p.PowerLeads, p.SizeBytes = lab.CardHeight(pick("", "full", "half")), []int{0, 8}[rnd.IntN(2)], maybe(rnd, 2), maybe(rnd, int64(8<<30))
+		p.CardKind, p.Mode, p.Wide, p.LengthMM = lab.CardKind(pick("", "gpu", "network")), pick("", "passed through"), rnd.IntN(3),
+			maybe(rnd, 267.0)
+		p.CardHeight, p.Lanes, p.PowerLeads, p.SizeBytes = lab.CardHeight(pick("", "full", "half")), []int{0, 8}[rnd.IntN(2)], maybe(rnd, 2),
+			maybe(rnd, int64(8<<30))
 	case lab.Supply:
 		p.GivesW, p.Grade, p.PowerLeads = maybe(rnd, 550.0), lab.Grade(pick("", "plain", "gold")), maybe(rnd, 0)
 	case lab.Battery:

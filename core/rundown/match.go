@@ -21,7 +21,8 @@ type matcher struct {
 // devices puts down what the text says of each device, having found it in the
 // lab, the certain ones first.
 func (ld *loader) devices(lines []*thing) {
-	m := &matcher{loader: ld, found: ld.byTitleAndSpot(lines), begun: make(map[*thing]bool, len(lines)), byTitle: make(map[string][]*thing, len(lines)), new: map[*thing]lab.ID{}}
+	m := &matcher{loader: ld, found: ld.byTitleAndSpot(lines), begun: make(map[*thing]bool, len(lines)),
+		byTitle: make(map[string][]*thing, len(lines)), new: map[*thing]lab.ID{}}
 	m.left = ld.unnamedIndex(m.found)
 	for _, t := range lines {
 		m.byTitle[t.title()] = append(m.byTitle[t.title()], t)
@@ -267,7 +268,8 @@ func (m *matcher) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, 
 	}
 	if t.up == nil {
 		if was.ID == "" {
-			m.wrong(t, t.col, t.end, errors.New("where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed"))
+			m.wrong(t, t.col, t.end, errors.New(
+				"where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed"))
 		}
 		return was.At, was.TakesU, was.ID != ""
 	}

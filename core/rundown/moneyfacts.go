@@ -116,7 +116,8 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 			return said
 		}}
 	got := choice(of, "bought", "got", func(r *R) *lab.Got { return &at(r).Got }, []option[lab.Got]{
-		{lab.BoughtNew, "bought new", []string{"new"}}, {lab.BoughtUsed, "bought used", []string{"used", "second hand", "bought second hand"}}, {lab.ForFree, "got for free", []string{"free", "for free", "for nothing"}},
+		{lab.BoughtNew, "bought new", []string{"new"}}, {lab.BoughtUsed, "bought used", []string{"used", "second hand", "bought second hand"}},
+		{lab.ForFree, "got for free", []string{"free", "for free", "for nothing"}},
 	}).under(Cost)
 	withPrice := got.write
 	got.write = func(l *lab.Lab, b box) string {
@@ -127,7 +128,9 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 	}
 	got.choices = []string{"new", "used", "free"}
 	got.show = func(_ *lab.Lab, b box) string { return string(get(b).Got) }
-	bought := day(of, "bought on", "bought_on", []string{"bought", "bought on"}, "bought 2024-03", func(r *R) *lab.When { return &at(r).BoughtOn })
+	bought := day(of, "bought on", "bought_on", []string{"bought", "bought on"}, "bought 2024-03", func(r *R) *lab.When {
+		return &at(r).BoughtOn
+	})
 	bought.write = func(_ *lab.Lab, b box) string {
 		if m := get(b); m.PriceMinor == nil && m.BoughtOn != "" {
 			return "bought " + string(m.BoughtOn)
@@ -135,8 +138,13 @@ func moneyFacts[R any](of scope, at func(*R) *lab.Money) []fact {
 		return ""
 	}
 	return []fact{price, got, bought,
-		day(of, "warranty until", "warranty_until", []string{"warranty until", "warranty"}, "warranty until 2027-03", func(r *R) *lab.When { return &at(r).WarrantyUntil }),
-		day(of, "can go back until", "return_until", []string{"return until", "return by", "returns"}, "return until 2026-12-01", func(r *R) *lab.When { return &at(r).ReturnUntil }),
+		day(of, "warranty until", "warranty_until", []string{"warranty until", "warranty"}, "warranty until 2027-03", func(r *R) *lab.When {
+			return &at(r).WarrantyUntil
+		}),
+		day(of, "can go back until", "return_until", []string{"return until", "return by", "returns"}, "return until 2026-12-01",
+			func(r *R) *lab.When {
+				return &at(r).ReturnUntil
+			}),
 		yearly(of, get),
 	}
 }
@@ -160,8 +168,10 @@ func day[R any](of scope, name, jsonField string, words []string, example string
 // with the month in figures behind it is taken the way most of the world has
 // it, day before month.
 var daysInWords = []struct{ layout, keep string }{
-	{time.DateOnly, time.DateOnly}, {"2006-1-2", time.DateOnly}, {"2006/1/2", time.DateOnly}, {"2.1.2006", time.DateOnly}, {"2/1/2006", time.DateOnly}, {"2 Jan 2006", time.DateOnly}, {"2 January 2006", time.DateOnly}, {"Jan 2 2006", time.DateOnly},
-	{"2006-01", "2006-01"}, {"2006-1", "2006-01"}, {"1/2006", "2006-01"}, {"1.2006", "2006-01"}, {"Jan 2006", "2006-01"}, {"January 2006", "2006-01"}, {"2006", "2006"},
+	{time.DateOnly, time.DateOnly}, {"2006-1-2", time.DateOnly}, {"2006/1/2", time.DateOnly}, {"2.1.2006", time.DateOnly},
+	{"2/1/2006", time.DateOnly}, {"2 Jan 2006", time.DateOnly}, {"2 January 2006", time.DateOnly}, {"Jan 2 2006", time.DateOnly},
+	{"2006-01", "2006-01"}, {"2006-1", "2006-01"}, {"1/2006", "2006-01"}, {"1.2006", "2006-01"}, {"Jan 2006", "2006-01"},
+	{"January 2006", "2006-01"}, {"2006", "2006"},
 }
 
 func readWhen(typed string) (lab.When, error) {
@@ -179,7 +189,8 @@ func readWhen(typed string) (lab.When, error) {
 // yearly is what is paid for every year: yearly "firmware support" 60 until
 // 2027-01.
 func yearly(of scope, get func(box) *lab.Money) fact {
-	return fact{of: of, name: "licences and subscriptions", field: "yearly", group: Cost, words: []string{"yearly"}, example: `yearly "support" 60 until 2027-01`, many: true,
+	return fact{of: of, name: "licences and subscriptions", field: "yearly", group: Cost, words: []string{"yearly"},
+		example: `yearly "support" 60 until 2027-01`, many: true,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) || len(tokens) == 0 {
 				return nil, nil

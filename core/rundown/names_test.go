@@ -45,7 +45,8 @@ func counterFrom(prefix lab.ID) func() lab.ID {
 }
 
 func TestALineMayNameWhatComesFurtherDown(t *testing.T) {
-	l := fresh(t, "place \"Desk\": in \"Study\"\nplace \"Study\"\non \"board\" hub \"h\"\n? shelf \"board\"\n? server \"x\": sheet \"R2\"\nsheet \"R2\": server\nrun \"stairs\": to \"Study\"\n")
+	l := fresh(t, "place \"Desk\": in \"Study\"\nplace \"Study\"\non \"board\" hub \"h\"\n? shelf \"board\"\n? server \"x\": sheet "+
+		"\"R2\"\nsheet \"R2\": server\nrun \"stairs\": to \"Study\"\n")
 	desk, _ := l.Named(lab.KindPlace, "Desk")
 	study, _ := l.Named(lab.KindPlace, "Study")
 	p, _ := lab.Find[lab.Place](l, desk)
@@ -69,7 +70,8 @@ func TestOneSlipIsOneMistake(t *testing.T) {
 
 func TestALineThatBeginsWithAHeadsWordIsThatLine(t *testing.T) {
 	l := fresh(t, "run shelf - drawer: 3m\nrack shelf: 9U\n9 rack shelf \"board\"\nsheet fine box: server\nplace server - room\n")
-	for kind, name := range map[lab.RecordKind]string{lab.KindRun: "shelf - drawer", lab.KindRack: "shelf", lab.KindSheet: "fine box", lab.KindPlace: "server - room"} {
+	for kind, name := range map[lab.RecordKind]string{lab.KindRun: "shelf - drawer", lab.KindRack: "shelf", lab.KindSheet: "fine box",
+		lab.KindPlace: "server - room"} {
 		_, ok := l.Named(kind, name)
 		assert.True(t, ok, "%s %s", kind, name)
 	}

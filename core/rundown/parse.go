@@ -72,7 +72,9 @@ func ParseFile(file, rundown string) Document {
 	p := &parser{doc: &Document{}, file: file, kinds: lineKinds()}
 	for i, raw := range strings.Split(rundown, "\n") {
 		if i == maxLines {
-			p.mistake(text.Mistake{Line: i + 1, Column: 1, EndColumn: 2, Say: fmt.Sprintf("a rundown has at most %d lines; split it, and plug whole panels in by ranges such as core/1-24 - PP1/1-24", maxLines)})
+			p.mistake(text.Mistake{Line: i + 1, Column: 1, EndColumn: 2,
+				Say: fmt.Sprintf("a rundown has at most %d lines; split it, and plug whole panels in by ranges such as core/1-24 - PP1/1-24",
+					maxLines)})
 			break
 		}
 		p.line(i+1, strings.TrimSuffix(raw, "\r"))
@@ -96,7 +98,8 @@ func ParseLine(line string) Document {
 // line reads one line into the document.
 func (p *parser) line(number int, raw string) {
 	if len(raw) > maxMerged {
-		p.mistake(text.Mistake{Line: number, Column: 1, EndColumn: 2, Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", len(raw), maxMerged)})
+		p.mistake(text.Mistake{Line: number, Column: 1, EndColumn: 2,
+			Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", len(raw), maxMerged)})
 		return
 	}
 	l, lexed := p.lexer.Line(number, strings.TrimPrefix(raw, "\ufeff"))
@@ -287,11 +290,14 @@ func (p *parser) putDevice(t *thing) {
 	case p.alone, t.where != nil && t.where.own():
 		p.doc.things = append(p.doc.things, t)
 	case up == nil || !up.broken && up.kind != lab.KindDevice && !lineKindOf(p.kinds, up.kind).holds:
-		p.misplaced(t, "this line is under no rack or place yet", `a line such as rack "Pantry": 24U above it, or ? before it while it is not placed`)
+		p.misplaced(t, "this line is under no rack or place yet",
+			`a line such as rack "Pantry": 24U above it, or ? before it while it is not placed`)
 	case t.where != nil && up.kind == lab.KindPlace:
-		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", text.Short(up.name)), "just the kind, or a line with a rack above it")
+		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", text.Short(up.name)),
+			"just the kind, or a line with a rack above it")
 	case t.where == nil && up.kind == lab.KindRack:
-		p.misplaced(t, fmt.Sprintf("where in %s is it?", text.Short(up.name)), "units such as 12-13, or left, right, top, under, or ? while it is not placed")
+		p.misplaced(t, fmt.Sprintf("where in %s is it?", text.Short(up.name)),
+			"units such as 12-13, or left, right, top, under, or ? while it is not placed")
 	default:
 		t.broken = t.broken || up.broken
 		up.within = append(up.within, t)

@@ -10,12 +10,16 @@ func partFacts() []fact {
 	var all []fact
 	for _, k := range append(lab.PartKinds(), "") { // of a kind not known yet, too
 		of := partScope(k)
-		all = append(all, partKindFact(of), holderFact(of), seatFact(of), choice(of, "state", "state", func(p *lab.Part) *lab.State { return &p.State }, stateOptions))
+		all = append(all, partKindFact(of), holderFact(of), seatFact(of), choice(of, "state", "state", func(p *lab.Part) *lab.State {
+			return &p.State
+		}, stateOptions))
 		all = append(all, partsOwn(of, k)...)
 		all = append(all,
 			written(of, "maker", "maker", []string{"maker"}, `maker "Fell"`, func(p *lab.Part) *string { return &p.Maker }, text.Quote).under(Make),
 			written(of, "model", "model", []string{"model"}, `model "R2"`, func(p *lab.Part) *string { return &p.Model }, text.Quote).under(Make),
-			written(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(p *lab.Part) *string { return &p.Serial }, text.Quote).under(Hidden))
+			written(of, "serial number", "serial", []string{"serial"}, `serial "4K-112"`, func(p *lab.Part) *string {
+				return &p.Serial
+			}, text.Quote).under(Hidden))
 		all = append(all, moneyFacts(of, func(p *lab.Part) *lab.Money { return &p.Money })...)
 		all = append(all, note(of, func(p *lab.Part) *string { return &p.Notes }))
 	}
@@ -24,23 +28,43 @@ func partFacts() []fact {
 
 func partsOwn(of scope, k lab.PartKind) []fact {
 	size := func(d text.Dimension) fact {
-		return wholeMeasure(of, "size", "size_bytes", d, []string{"size"}, d.Example, "", func(p *lab.Part) **int64 { return &p.SizeBytes }).barely(isIn(d))
+		return wholeMeasure(of, "size", "size_bytes", d, []string{"size"}, d.Example, "", func(p *lab.Part) **int64 {
+			return &p.SizeBytes
+		}).barely(isIn(d))
 	}
 	leads := func(name string) fact {
-		return tally(of, name, "power_leads", []string{"power leads", "leads"}, "2 power leads", "%s power leads", func(p *lab.Part) **int { return &p.PowerLeads })
+		return tally(of, name, "power_leads", []string{"power leads", "leads"}, "2 power leads", "%s power leads", func(p *lab.Part) **int {
+			return &p.PowerLeads
+		})
 	}
-	draws := measure(of, "design power", "design_w", text.Watts, []string{"design"}, "95W", "", func(p *lab.Part) **float64 { return &p.DesignW }).barely(isIn(text.Watts))
-	memoryType := written(of, "memory type", "memory_type", []string{"type"}, "type ddr4", func(p *lab.Part) *string { return &p.MemoryType }, text.Quote)
-	socket := written(of, "socket type", "socket_type", []string{"for socket"}, "for socket B3", func(p *lab.Part) *string { return &p.SocketType }, text.Quote)
+	draws := measure(of, "design power", "design_w", text.Watts, []string{"design"}, "95W", "", func(p *lab.Part) **float64 {
+		return &p.DesignW
+	}).barely(isIn(text.Watts))
+	memoryType := written(of, "memory type", "memory_type", []string{"type"}, "type ddr4", func(p *lab.Part) *string {
+		return &p.MemoryType
+	}, text.Quote)
+	socket := written(of, "socket type", "socket_type", []string{"for socket"}, "for socket B3", func(p *lab.Part) *string {
+		return &p.SocketType
+	}, text.Quote)
 	switch k {
 	case lab.Drive:
 		return []fact{size(text.Capacity),
-			choice(of, "kind of drive", "medium", func(p *lab.Part) *lab.Medium { return &p.Medium }, []option[lab.Medium]{{"hdd", "hdd", []string{"hard disk", "hard drive", "spinning"}}, {"ssd", "ssd", []string{"flash"}}, {"tape", "tape", nil}, {"optical", "optical", []string{"dvd", "blu ray"}}}),
-			choice(of, "size of its case", "form", func(p *lab.Part) *lab.Form { return &p.Form }, []option[lab.Form]{{"3.5in", "3.5in", []string{`3.5"`, "3.5 inch"}}, {"2.5in", "2.5in", []string{`2.5"`, "2.5 inch"}}, {"m.2", "m.2", []string{"m2"}}, {"5.25in", "5.25in", []string{`5.25"`}}, {"1.8in", "1.8in", nil}}),
+			choice(of, "kind of drive", "medium", func(p *lab.Part) *lab.Medium {
+				return &p.Medium
+			}, []option[lab.Medium]{{"hdd", "hdd", []string{"hard disk", "hard drive", "spinning"}}, {"ssd", "ssd", []string{"flash"}},
+				{"tape", "tape", nil}, {"optical", "optical", []string{"dvd", "blu ray"}}}),
+			choice(of, "size of its case", "form", func(p *lab.Part) *lab.Form {
+				return &p.Form
+			}, []option[lab.Form]{{"3.5in", "3.5in", []string{`3.5"`, "3.5 inch"}}, {"2.5in", "2.5in", []string{`2.5"`, "2.5 inch"}},
+				{"m.2", "m.2", []string{"m2"}}, {"5.25in", "5.25in", []string{`5.25"`}}, {"1.8in", "1.8in", nil}}),
 			oneWord(of, "interface", "interface", "", func(p *lab.Part) *string { return &p.Interface }, lab.Interfaces()),
 			oneWord(of, "recording", "recording", "", func(p *lab.Part) *string { return &p.Recording }, []string{"cmr", "smr"}),
-			measure(of, "speed", "rpm", text.Turns, []string{"rpm"}, "7200rpm", "", func(p *lab.Part) **float64 { return &p.RPM }).barely(isIn(text.Turns)),
-			measure(of, "has run", "hours", text.Hours, []string{"hours", "run"}, "32000h", "", func(p *lab.Part) **float64 { return &p.Hours }).barely(isIn(text.Hours)),
+			measure(of, "speed", "rpm", text.Turns, []string{"rpm"}, "7200rpm", "", func(p *lab.Part) **float64 {
+				return &p.RPM
+			}).barely(isIn(text.Turns)),
+			measure(of, "has run", "hours", text.Hours, []string{"hours", "run"}, "32000h", "", func(p *lab.Part) **float64 {
+				return &p.Hours
+			}).barely(isIn(text.Hours)),
 		}
 	case lab.Memory:
 		return []fact{size(text.Memory), memoryType}
@@ -48,32 +72,47 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 		return []fact{
 			tally(of, "cores", "cores", []string{"cores", "core"}, "8 cores", "%s cores", func(p *lab.Part) **int { return &p.Cores }),
 			tally(of, "threads", "threads", []string{"threads"}, "16 threads", "%s threads", func(p *lab.Part) **int { return &p.Threads }),
-			measure(of, "base clock", "base_ghz", text.Clock, []string{"clock"}, "2.4GHz", "", func(p *lab.Part) **float64 { return &p.BaseGHz }).barely(isIn(text.Clock)),
+			measure(of, "base clock", "base_ghz", text.Clock, []string{"clock"}, "2.4GHz", "", func(p *lab.Part) **float64 {
+				return &p.BaseGHz
+			}).barely(isIn(text.Clock)),
 			draws, socket}
 	case lab.Card:
 		return []fact{
-			oneWord(of, "kind of card", "card_kind", "", func(p *lab.Part) *lab.CardKind { return &p.CardKind }, []lab.CardKind{"gpu", "network", "storage", "other"}),
+			oneWord(of, "kind of card", "card_kind", "", func(p *lab.Part) *lab.CardKind {
+				return &p.CardKind
+			}, []lab.CardKind{"gpu", "network", "storage", "other"}),
 			written(of, "mode", "mode", []string{"mode"}, "mode raid", func(p *lab.Part) *string { return &p.Mode }, text.Quote),
 			count(of, "slots wide", "wide", []string{"wide", "slots wide"}, "2 wide", "%s wide", func(p *lab.Part) *int { return &p.Wide }),
-			measure(of, "length", "length_mm", text.Length, []string{"long", "length"}, "267mm long", "%s long", func(p *lab.Part) **float64 { return &p.LengthMM }),
-			choice(of, "height", "card_height", func(p *lab.Part) *lab.CardHeight { return &p.CardHeight }, []option[lab.CardHeight]{{lab.FullHeight, "full height", []string{"full"}}, {lab.HalfHeight, "half height", []string{"half", "low profile"}}}),
+			measure(of, "length", "length_mm", text.Length, []string{"long", "length"}, "267mm long", "%s long", func(p *lab.Part) **float64 {
+				return &p.LengthMM
+			}),
+			choice(of, "height", "card_height", func(p *lab.Part) *lab.CardHeight {
+				return &p.CardHeight
+			}, []option[lab.CardHeight]{{lab.FullHeight, "full height", []string{"full"}},
+				{lab.HalfHeight, "half height", []string{"half", "low profile"}}}),
 			count(of, "lanes", "lanes", []string{"lanes"}, "8 lanes", "%s lanes", func(p *lab.Part) *int { return &p.Lanes }),
 			leads("power leads it wants"), draws, size(text.Memory)}
 	case lab.Supply:
 		return []fact{
-			measure(of, "gives", "gives_w", text.Watts, []string{"gives"}, "550W", "", func(p *lab.Part) **float64 { return &p.GivesW }).barely(isIn(text.Watts)),
+			measure(of, "gives", "gives_w", text.Watts, []string{"gives"}, "550W", "", func(p *lab.Part) **float64 {
+				return &p.GivesW
+			}).barely(isIn(text.Watts)),
 			oneWord(of, "grade", "grade", "grade", func(p *lab.Part) *lab.Grade { return &p.Grade }, lab.Grades()),
 			leads("power leads for cards")}
 	case lab.Battery:
 		return []fact{
-			written(of, "chemistry", "chemistry", []string{"chemistry"}, "chemistry lead-acid", func(p *lab.Part) *string { return &p.Chemistry }, text.Quote),
+			written(of, "chemistry", "chemistry", []string{"chemistry"}, "chemistry lead-acid", func(p *lab.Part) *string {
+				return &p.Chemistry
+			}, text.Quote),
 			day(of, "put in", "put_in", []string{"put in"}, "put in 2022-05", func(p *lab.Part) *lab.When { return &p.PutIn }).under("")}
 	case lab.Transceiver:
 		return []fact{
 			written(of, "goes in", "connector", []string{"for"}, "for sfp+", func(p *lab.Part) *string { return &p.Connector }, text.Quote),
 			tally(of, "speed in Mbit/s", "speed_mb", []string{"mbit"}, "10000 mbit", "%s mbit", func(p *lab.Part) **int { return &p.SpeedMb }),
 			written(of, "offers", "takes", []string{"offers"}, "offers lc", func(p *lab.Part) *string { return &p.Takes }, text.Quote),
-			oneWord(of, "fibre", "fibre", "", func(p *lab.Part) *fibreWord { return (*fibreWord)(&p.Fibre) }, []fibreWord{"multimode", "single-mode"})}
+			oneWord(of, "fibre", "fibre", "", func(p *lab.Part) *fibreWord {
+				return (*fibreWord)(&p.Fibre)
+			}, []fibreWord{"multimode", "single-mode"})}
 	}
 	return nil
 }

@@ -155,7 +155,8 @@ func (t *thing) parts(phrase []text.Token) (inLine, bool) {
 	if !ok || n < 1 || n > 512 {
 		return inLine{}, false
 	}
-	p := &thing{kind: lab.KindPart, part: kind, seats: &seats{count: n, phrase: true}, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
+	p := &thing{kind: lab.KindPart, part: kind, seats: &seats{count: n, phrase: true}, file: t.file, line: t.line, col: phrase[0].Col,
+		end: phrase[len(phrase)-1].End}
 	for len(rest) > 0 {
 		s, used := p.nextFact(rest)
 		if used == 0 {
@@ -218,10 +219,12 @@ func (t *thing) memoryOf(phrase []text.Token) (inLine, bool) {
 		return inLine{}, false
 	}
 	col, end := phrase[0].Col, phrase[len(phrase)-1].End
-	in := inLine{said: []said{{fact: indexes[scope(lab.KindDevice)].byField["memory_most_bytes"], value: valueOrNil(most), col: col, end: end}}}
+	in := inLine{said: []said{{fact: indexes[scope(lab.KindDevice)].byField["memory_most_bytes"], value: valueOrNil(most), col: col,
+		end: end}}}
 	if fitted != nil {
 		size := said{fact: indexes[partScope(lab.Memory)].byField["size_bytes"], value: *fitted, col: col, end: end}
-		in.parts = []*thing{{kind: lab.KindPart, part: lab.Memory, seats: &seats{count: 1}, said: []said{size}, file: t.file, line: t.line, col: col, end: end}}
+		in.parts = []*thing{{kind: lab.KindPart, part: lab.Memory, seats: &seats{count: 1}, said: []said{size}, file: t.file, line: t.line,
+			col: col, end: end}}
 	}
 	return in, true
 }

@@ -35,7 +35,8 @@ func TestPartsInAPhraseTakeTheNextFreeSeats(t *testing.T) {
 	l := fresh(t, `rack "R": 4U
 1 server "a": 4 bays 3.5in, 2 sockets, 2x 8-core, 96GB of 256GB, 2x 8TB hdd, 1TB ssd
     bay 2 drive: 4TB, hdd`)
-	assert.Equal(t, []string{"processor 1", "processor 2", fmt.Sprint("memory 0 ", 96*gib), fmt.Sprint("drive 1 ", 8*tb), fmt.Sprint("drive 2 ", 4*tb), fmt.Sprint("drive 3 ", 8*tb), fmt.Sprint("drive 4 ", tb)}, partsOf(t, l, "a"),
+	assert.Equal(t, []string{"processor 1", "processor 2", fmt.Sprint("memory 0 ", 96*gib), fmt.Sprint("drive 1 ", 8*tb),
+		fmt.Sprint("drive 2 ", 4*tb), fmt.Sprint("drive 3 ", 8*tb), fmt.Sprint("drive 4 ", tb)}, partsOf(t, l, "a"),
 		"what has a seat of its own is put there first")
 	a := named(t, l, "a")
 	assert.Equal(t, int64(256*gib), *a.MemoryMostBytes)
@@ -151,12 +152,14 @@ func TestMoneyAndDaysAreReadAsPeopleWriteThem(t *testing.T) {
 		}
 		return r.(lab.Device), nil
 	}
-	for typed, want := range map[string]lab.When{"2024-03-09": "2024-03-09", "9.3.2024": "2024-03-09", "9/3/2024": "2024-03-09", "9 March 2024": "2024-03-09", "Mar 2024": "2024-03", "3/2024": "2024-03", "2024-3": "2024-03", "2024": "2024", "?": "", "": ""} {
+	for typed, want := range map[string]lab.When{"2024-03-09": "2024-03-09", "9.3.2024": "2024-03-09", "9/3/2024": "2024-03-09",
+		"9 March 2024": "2024-03-09", "Mar 2024": "2024-03", "3/2024": "2024-03", "2024-3": "2024-03", "2024": "2024", "?": "", "": ""} {
 		d, err := set("warranty_until", typed)
 		require.NoError(t, err, typed)
 		assert.Equal(t, want, d.WarrantyUntil, typed)
 	}
-	for typed, want := range map[string]string{"31.02.2027": "there is no day “31.02.2027”", "2024-13": "there is no day", "soon": "“soon” is not a day, month or year", "1066": "is not a day, month or year"} {
+	for typed, want := range map[string]string{"31.02.2027": "there is no day “31.02.2027”", "2024-13": "there is no day",
+		"soon": "“soon” is not a day, month or year", "1066": "is not a day, month or year"} {
 		_, err := set("warranty_until", typed)
 		assert.ErrorContains(t, err, want, typed)
 	}
@@ -165,7 +168,8 @@ func TestMoneyAndDaysAreReadAsPeopleWriteThem(t *testing.T) {
 	assert.Equal(t, int64(24050), *d.PriceMinor)
 	assert.Equal(t, lab.BoughtUsed, d.Got)
 	assert.Equal(t, lab.When("2024-03"), d.BoughtOn)
-	for typed, want := range map[string]string{"€240": "“€240” is in EUR, and the lab's currency is GBP", "240 USD": "is in USD", "-5": "not below zero", "lots": "is not an amount of money"} {
+	for typed, want := range map[string]string{"€240": "“€240” is in EUR, and the lab's currency is GBP", "240 USD": "is in USD",
+		"-5": "not below zero", "lots": "is not an amount of money"} {
 		_, err := set("price_minor", typed)
 		assert.ErrorContains(t, err, want, typed)
 	}
@@ -240,7 +244,8 @@ func FuzzFact(f *testing.F) {
 	for _, typed := range []string{"17½in", "1e309mm", "-0", "24 ports rj45 1G, 4 sfp+", "16 GB", "9.3.2024", "€5", "0x 8TB", "\"", "?"} {
 		f.Add(uint8(7), typed)
 	}
-	place, _ := lab.New().Apply([]lab.Change{{After: lab.Place{ID: "p", Name: "Loft"}}, {After: lab.SpecSheet{ID: "s", Name: "R2", Kind: lab.Server}}})
+	place, _ := lab.New().Apply([]lab.Change{{After: lab.Place{ID: "p", Name: "Loft"}},
+		{After: lab.SpecSheet{ID: "s", Name: "R2", Kind: lab.Server}}})
 	f.Fuzz(func(t *testing.T, at uint8, typed string) {
 		field := fields[int(at)%len(fields)].Field
 		was := lab.Device{ID: "d", Kind: lab.Server, State: lab.Running}

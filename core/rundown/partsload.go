@@ -150,7 +150,8 @@ func (pl *partsLoader) find(t *thing, holder lab.ID, seat int) (lab.Part, bool) 
 	}
 	var candidates []lab.Part
 	for _, p := range pl.inside[holder] {
-		if p.Kind != t.part || pl.used[p.ID] || (t.name == "") != (p.Name == "") && !t.seats.phrase && (seat == 0 || p.Name != "" && !pl.opt.All) {
+		if p.Kind != t.part || pl.used[p.ID] || (t.name == "") != (p.Name == "") && !t.seats.phrase &&
+			(seat == 0 || p.Name != "" && !pl.opt.All) {
 			continue
 		}
 		if t.seats.phrase || p.Seat == seat {
@@ -285,7 +286,8 @@ func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]la
 		for phrase := range text.Cut(line.Tokens) {
 			more, ok := t.parts(phrase)
 			if !ok {
-				return nil, t.at(phrase, fmt.Errorf("“%s” is not a part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram", text.Short(text.Joined(phrase))))
+				return nil, t.at(phrase, fmt.Errorf("“%s” is not a part; write one such as 4x 8TB hdd, 2x 8-core or 6x 16GB ram",
+					text.Short(text.Joined(phrase))))
 			}
 			t.within = append(t.within, more.parts...)
 			t.said = append(t.said, more.said...)

@@ -94,7 +94,8 @@ func TestMistakesAreReportedWhereTheyAre(t *testing.T) {
 }
 
 func TestTheLinesAroundAMistakeStillCount(t *testing.T) {
-	p := load(t, lab.New(), "rack \"R\": 9U, 800furlong deep\n9 switch \"a\"\n8 swich \"b\"\n7 server \"c\", fualty: 4kg\n", rundown.Options{All: true})
+	p := load(t, lab.New(), "rack \"R\": 9U, 800furlong deep\n9 switch \"a\"\n8 swich \"b\"\n7 server \"c\", fualty: 4kg\n",
+		rundown.Options{All: true})
 	assert.Len(t, p.Mistakes, 3)
 	assert.Equal(t, 9, named(t, p.Lab, "a").At.Unit)
 	assert.Equal(t, 4.0, *named(t, p.Lab, "c").WeightKG)
@@ -289,7 +290,8 @@ func TestACardsFieldTakesWhatPeopleType(t *testing.T) {
 	assert.Equal(t, 2, device("at", "7").Units())
 	assert.Equal(t, lab.InPlace, device("at", `in "Loft"`).At.Where)
 	assert.Nil(t, device("at", "?").At)
-	for field, typed := range map[string]string{"depth_mm": "deep", "weight_kg": "4 stone", "state": "happy", "device_kind": "swich", "at": "somewhere", "nonsense": "1"} {
+	for field, typed := range map[string]string{"depth_mm": "deep", "weight_kg": "4 stone", "state": "happy", "device_kind": "swich",
+		"at": "somewhere", "nonsense": "1"} {
 		_, err := rundown.SetFact(l, l.Get(anvil), field, typed, "")
 		assert.Error(t, err, "%s %s", field, typed)
 	}

@@ -12,7 +12,8 @@ import (
 	"levelstaff/core/text"
 )
 
-var formWords = map[string]lab.Form{"3.5in": "3.5in", `3.5"`: "3.5in", "3.5": "3.5in", "lff": "3.5in", "2.5in": "2.5in", `2.5"`: "2.5in", "2.5": "2.5in", "sff": "2.5in", "m.2": "m.2", "m2": "m.2", "5.25in": "5.25in", `5.25"`: "5.25in", "1.8in": "1.8in"}
+var formWords = map[string]lab.Form{"3.5in": "3.5in", `3.5"`: "3.5in", "3.5": "3.5in", "lff": "3.5in", "2.5in": "2.5in", `2.5"`: "2.5in",
+	"2.5": "2.5in", "sff": "2.5in", "m.2": "m.2", "m2": "m.2", "5.25in": "5.25in", `5.25"`: "5.25in", "1.8in": "1.8in"}
 
 func (r *groupReader) form() lab.Form {
 	for i, t := range r.tokens {

@@ -91,7 +91,8 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 	}
 	t.where = w
 	if n == len(tokens) {
-		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there", Expected: "a kind of device, such as server or switch"}
+		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there",
+			Expected: "a kind of device, such as server or switch"}
 	}
 	k, used := readKind(tokens[n:])
 	if used == 0 {

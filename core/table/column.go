@@ -76,9 +76,12 @@ func kindText(k ColumnKind, n float64) string {
 
 // aliases are what people call facts besides their names.
 var aliases = map[string][]string{
-	"device_kind": {"kind", "type"}, "at": {"where", "spot"}, "purpose": {"for"}, "takes_u": {"units", "u"}, "height_mm": {"height"}, "width_mm": {"width"},
-	"depth_mm": {"depth"}, "weight_kg": {"weight", "kg"}, "price_minor": {"price", "paid", "cost"}, "bought_on": {"bought"}, "got": {"source"}, "warranty_until": {"warranty"},
-	"return_until": {"return", "returns"}, "idle_w": {"idle", "watts"}, "most_w": {"max", "most"}, "typical_w": {"typical"}, "noise_db": {"noise", "db"}, "sheet_id": {"sheet"},
+	"device_kind": {"kind", "type"}, "at": {"where", "spot"}, "purpose": {"for"}, "takes_u": {"units", "u"}, "height_mm": {"height"},
+	"width_mm": {"width"},
+	"depth_mm": {"depth"}, "weight_kg": {"weight", "kg"}, "price_minor": {"price", "paid", "cost"}, "bought_on": {"bought"},
+	"got": {"source"}, "warranty_until": {"warranty"},
+	"return_until": {"return", "returns"}, "idle_w": {"idle", "watts"}, "most_w": {"max", "most"}, "typical_w": {"typical"},
+	"noise_db": {"noise", "db"}, "sheet_id": {"sheet"},
 	"size_bytes": {"size"}, "part_kind": {"kind", "type"}, "remote_address": {"remote"}, "web_page": {"web"}, "supply_bays": {"supplies"},
 	"poe_budget_w": {"poe"}, "memory_slots": {"dimms"},
 }
@@ -106,7 +109,8 @@ func factColumns(samples ...lab.Record) []Column {
 }
 
 func factColumn(f rundown.Field) Column {
-	c := Column{Field: f.Field, Title: f.Name, Kind: Words, Unit: f.Unit, Group: f.Group, Choices: f.Choices, Private: f.Private, Maybe: f.Maybe, File: f.File, Later: f.Later, Words: aliases[f.Field], sums: slices.Contains(summed, f.Field)}
+	c := Column{Field: f.Field, Title: f.Name, Kind: Words, Unit: f.Unit, Group: f.Group, Choices: f.Choices, Private: f.Private,
+		Maybe: f.Maybe, File: f.File, Later: f.Later, Words: aliases[f.Field], sums: slices.Contains(summed, f.Field)}
 	switch {
 	case f.Field == "price_minor":
 		c.Kind = Price

@@ -104,7 +104,8 @@ func TestSortsAndGroups(t *testing.T) {
 	}
 	assert.Equal(t, []string{"ember", "silo 10", "anvil"}, names("weight")[:3])
 	assert.Equal(t, []string{"anvil", "silo 10", "ember"}, names("-weight")[:3], "unknown ones are last either way")
-	shown, err := ix.Show(table.Ask{Columns: []string{"name", "weight", "price", "raw", "ram"}, Group: "kind", Sort: "name", Filter: "kind:server|nas"})
+	shown, err := ix.Show(table.Ask{Columns: []string{"name", "weight", "price", "raw", "ram"}, Group: "kind", Sort: "name",
+		Filter: "kind:server|nas"})
 	require.NoError(t, err)
 	require.Len(t, shown.Groups, 2)
 	assert.Equal(t, table.GroupSum{Title: "NAS", From: 0, Rows: 2, Sums: []string{"", "≥22kg", "", "≥32TB", ""}}, shown.Groups[0])
@@ -132,7 +133,8 @@ func TestPartsHaveATableToo(t *testing.T) {
 // A filter is refused with where it is wrong, or taken; a row passes a term or
 // its contrary, never both.
 func FuzzFilter(f *testing.F) {
-	for _, seed := range []string{"ram>=64GB kind:server place:loft warranty<2027", `-"a b" x:?`, "weight!=4|5", "=", "weight<½", "a:b:c", "price>1,000.50"} {
+	for _, seed := range []string{"ram>=64GB kind:server place:loft warranty<2027", `-"a b" x:?`, "weight!=4|5", "=", "weight<½", "a:b:c",
+		"price>1,000.50"} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, filter string) {

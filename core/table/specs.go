@@ -103,7 +103,8 @@ func devices() *Spec {
 			n := float64(of(r).gaps)
 			return Value{Text: strconv.Itoa(of(r).gaps), Number: &n}
 		}})
-	return &Spec{Kind: lab.KindDevice, Columns: columns, Usual: []string{"name", "device_kind", "state", "at", "depth_mm", "weight_kg", "ram", "bays_free", "price_minor", "purpose"},
+	return &Spec{Kind: lab.KindDevice, Columns: columns,
+		Usual: []string{"name", "device_kind", "state", "at", "depth_mm", "weight_kg", "ram", "bays_free", "price_minor", "purpose"},
 		known: func(l *lab.Lab, is lab.Record) (lab.Record, any) {
 			d := is.(lab.Device)
 			in, _ := l.RackOf(d)
@@ -133,8 +134,12 @@ func parts() *Spec {
 	for _, k := range append([]lab.PartKind{lab.Drive}, lab.PartKinds()...) {
 		samples = append(samples, lab.Part{Kind: k})
 	}
-	columns := after(factColumns(samples...), "part_kind", worded("where", "where", func(r *row) string { return rundown.PartWhere(r.lab, r.record.(lab.Part)) }, "at", "in", "device"))
-	return &Spec{Kind: lab.KindPart, Columns: columns, Usual: []string{"name", "part_kind", "where", "state", "size_bytes", "medium", "interface", "cores", "hours", "price_minor", "warranty_until"}}
+	columns := after(factColumns(samples...), "part_kind", worded("where", "where", func(r *row) string {
+		return rundown.PartWhere(r.lab, r.record.(lab.Part))
+	}, "at", "in", "device"))
+	return &Spec{Kind: lab.KindPart, Columns: columns,
+		Usual: []string{"name", "part_kind", "where", "state", "size_bytes", "medium", "interface", "cores", "hours", "price_minor",
+			"warranty_until"}}
 }
 
 func cables() *Spec {
@@ -152,5 +157,6 @@ func cables() *Spec {
 			}
 			return Value{Text: text, Number: &should.NeedM, Bad: short}
 		}})
-	return &Spec{Kind: lab.KindCable, Columns: columns, Usual: []string{"label", "a", "b", "cable_kind", "colour", "length_m", "needs_m", "way", "run_id", "state"}}
+	return &Spec{Kind: lab.KindCable, Columns: columns,
+		Usual: []string{"label", "a", "b", "cable_kind", "colour", "length_m", "needs_m", "way", "run_id", "state"}}
 }

@@ -111,7 +111,8 @@ func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 		case isQuote(r):
 			text, n, ok := unquote(runes[i:])
 			if !ok {
-				return l, &Mistake{Line: number, Column: i + 1, EndColumn: l.End, Say: "the quote that opens here is not closed", Expected: `a closing "`}
+				return l, &Mistake{Line: number, Column: i + 1, EndColumn: l.End, Say: "the quote that opens here is not closed",
+					Expected: `a closing "`}
 			}
 			l.Tokens = append(l.Tokens, Token{Quoted, text, "", i + 1, i + n + 1})
 			i += n

@@ -31,22 +31,34 @@ type step struct {
 
 // What quantities measure.
 var (
-	Length = Dimension{what: "a length", Example: "320mm", Base: "mm", Units: map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "inch": 25.4, "inches": 25.4, `"`: 25.4, "″": 25.4, "ft": 304.8, "feet": 304.8, "'": 304.8, "u": UnitMM, "ru": UnitMM}, digits: 2}
-	Mass   = Dimension{what: "a weight", Example: "4.1kg", Base: "kg", Units: map[string]float64{"kg": 1, "kilos": 1, "g": 0.001, "lb": 0.45359237, "lbs": 0.45359237, "pounds": 0.45359237, "oz": 0.028349523125, "t": 1000}, digits: 3}
-	Units  = Dimension{what: "a number of units", Example: "2U", Base: "U", Units: map[string]float64{"u": 1, "ru": 1, "unit": 1, "units": 1}}
-	Volts  = Dimension{what: "a voltage", Example: "230V", Base: "V", Units: map[string]float64{"v": 1, "volt": 1, "volts": 1, "kv": 1000}, digits: 1}
-	Watts  = Dimension{what: "a power", Example: "120W", Base: "W", Units: map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000, "mw": 0.001}, digits: 3, none: true}
-	Sound  = Dimension{what: "a noise", Example: "38dB", Base: "dB", Units: map[string]float64{"db": 1, "dba": 1, "db(a)": 1, "decibels": 1}, digits: 1, none: true}
-	Warmth = Dimension{what: "a temperature", Example: "5C", Base: "C", Units: map[string]float64{"c": 1, "°c": 1, "degrees": 1, "f": 5.0 / 9, "°f": 5.0 / 9}, less: map[string]float64{"f": 32, "°f": 32}, digits: 1, signed: true}
-	Hours  = Dimension{what: "a number of hours", Example: "32000h", Base: "h", Units: map[string]float64{"h": 1, "hour": 1, "hours": 1, "days": 24, "years": 8766}, digits: 1, none: true}
-	Turns  = Dimension{what: "a speed", Example: "7200rpm", Base: "rpm", Units: map[string]float64{"rpm": 1, "k": 1000, "krpm": 1000}}
-	Clock  = Dimension{what: "a clock rate", Example: "2.4GHz", Base: "GHz", Units: map[string]float64{"ghz": 1, "mhz": 0.001}, digits: 4}
+	Length = Dimension{what: "a length", Example: "320mm", Base: "mm",
+		Units: map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "inch": 25.4, "inches": 25.4, `"`: 25.4, "″": 25.4, "ft": 304.8,
+			"feet": 304.8, "'": 304.8, "u": UnitMM, "ru": UnitMM}, digits: 2}
+	Mass = Dimension{what: "a weight", Example: "4.1kg", Base: "kg",
+		Units: map[string]float64{"kg": 1, "kilos": 1, "g": 0.001, "lb": 0.45359237, "lbs": 0.45359237, "pounds": 0.45359237,
+			"oz": 0.028349523125, "t": 1000}, digits: 3}
+	Units = Dimension{what: "a number of units", Example: "2U", Base: "U", Units: map[string]float64{"u": 1, "ru": 1, "unit": 1, "units": 1}}
+	Volts = Dimension{what: "a voltage", Example: "230V", Base: "V", Units: map[string]float64{"v": 1, "volt": 1, "volts": 1, "kv": 1000},
+		digits: 1}
+	Watts = Dimension{what: "a power", Example: "120W", Base: "W",
+		Units: map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000, "mw": 0.001}, digits: 3, none: true}
+	Sound = Dimension{what: "a noise", Example: "38dB", Base: "dB", Units: map[string]float64{"db": 1, "dba": 1, "db(a)": 1, "decibels": 1},
+		digits: 1, none: true}
+	Warmth = Dimension{what: "a temperature", Example: "5C", Base: "C",
+		Units: map[string]float64{"c": 1, "°c": 1, "degrees": 1, "f": 5.0 / 9, "°f": 5.0 / 9}, less: map[string]float64{"f": 32, "°f": 32},
+		digits: 1, signed: true}
+	Hours = Dimension{what: "a number of hours", Example: "32000h", Base: "h",
+		Units: map[string]float64{"h": 1, "hour": 1, "hours": 1, "days": 24, "years": 8766}, digits: 1, none: true}
+	Turns = Dimension{what: "a speed", Example: "7200rpm", Base: "rpm", Units: map[string]float64{"rpm": 1, "k": 1000, "krpm": 1000}}
+	Clock = Dimension{what: "a clock rate", Example: "2.4GHz", Base: "GHz", Units: map[string]float64{"ghz": 1, "mhz": 0.001}, digits: 4}
 	// capacity is what makers sell: 1 TB is 10^12 bytes (IEC 80000-13).
-	Capacity = Dimension{what: "a capacity", Example: "8TB", Base: "TB", Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1e3, "mb": 1e6, "gb": 1e9, "tb": 1e12, "pb": 1e15}),
+	Capacity = Dimension{what: "a capacity", Example: "8TB", Base: "TB",
+		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1e3, "mb": 1e6, "gb": 1e9, "tb": 1e12, "pb": 1e15}),
 		steps: []step{{"PB", 1e15}, {"TB", 1e12}, {"GB", 1e9}, {"MB", 1e6}, {"B", 1}}}
 	// memory is counted in powers of two whatever it is called, as modules are
 	// sold: 16 GB of memory are 2^34 bytes (JEDEC 100B.01).
-	Memory = Dimension{what: "an amount of memory", Example: "16GB", Base: "GB", Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1 << 10, "mb": 1 << 20, "gb": 1 << 30, "g": 1 << 30, "tb": 1 << 40}),
+	Memory = Dimension{what: "an amount of memory", Example: "16GB", Base: "GB",
+		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1 << 10, "mb": 1 << 20, "gb": 1 << 30, "g": 1 << 30, "tb": 1 << 40}),
 		steps: []step{{"TB", 1 << 40}, {"GB", 1 << 30}, {"MB", 1 << 20}, {"B", 1}}}
 )
 
@@ -58,7 +70,9 @@ func withBinary(units map[string]float64) map[string]float64 {
 }
 
 // Metres are what cables and runs are measured in.
-var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m", Units: map[string]float64{"m": 1, "metres": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048, "in": 0.0254, `"`: 0.0254}, digits: 3}
+var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m",
+	Units: map[string]float64{"m": 1, "metres": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
+		"in": 0.0254, `"`: 0.0254}, digits: 3}
 
 var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, Sound, Warmth, Hours, Turns, Clock, Capacity, Memory}
 

@@ -40,7 +40,8 @@ func TestALineIsCutIntoTokens(t *testing.T) {
 func TestAnOpenQuoteIsReportedWhereItOpens(t *testing.T) {
 	_, slip := Lex(7, `9 server "open, 4kg`)
 	require.NotNil(t, slip)
-	assert.Equal(t, Mistake{Line: 7, Column: 10, EndColumn: 20, Say: "the quote that opens here is not closed", Expected: `a closing "`}, *slip)
+	assert.Equal(t, Mistake{Line: 7, Column: 10, EndColumn: 20, Say: "the quote that opens here is not closed", Expected: `a closing "`},
+		*slip)
 }
 
 func TestIndentCountsTabsToTheNextStop(t *testing.T) {

@@ -13,14 +13,19 @@ function text(): string {
   const lines: string[] = []
   for (let r = 1; r <= racks; r++) {
     lines.push(`rack "Row ${r}": 48U, 19in, 900mm deep`)
-    for (let i = 0; i < 4; i++) lines.push(`${48 - 2 * i} patch panel "panel-${r}-${i}": 48 ports rj45 1G`, `${47 - 2 * i} switch "switch-${r}-${i}": 48 ports rj45 1G, 3 ports sfp+ 1G/10G`)
+    for (let i = 0; i < 4; i++)
+      lines.push(
+        `${48 - 2 * i} patch panel "panel-${r}-${i}": 48 ports rj45 1G`,
+        `${47 - 2 * i} switch "switch-${r}-${i}": 48 ports rj45 1G, 3 ports sfp+ 1G/10G`,
+      )
     for (let i = 0; i < 25; i++) lines.push(`${40 - i} server "server-${r}-${i}": 3 ports rj45 1G`)
   }
   for (let r = 1; r <= racks; r++) {
     const next = (r % racks) + 1
     for (const i of [0, 1]) lines.push(`switch-${r}-${i}/1-48 - panel-${r}-${i}/1-48 0.25m yellow cat6`)
     lines.push(`panel-${r}-0/1-48 = panel-${next}-1/1-48 12m cat6`)
-    for (let i = 0; i < 25; i++) lines.push(`switch-${r}-2/${i + 1} - server-${r}-${i}/1 1.5m blue cat6`, `switch-${r}-3/${i + 1} - server-${r}-${i}/2 2m blue cat6`)
+    for (let i = 0; i < 25; i++)
+      lines.push(`switch-${r}-2/${i + 1} - server-${r}-${i}/1 1.5m blue cat6`, `switch-${r}-3/${i + 1} - server-${r}-${i}/2 2m blue cat6`)
     lines.push(`switch-${r}-2/40-45 - panel-${r}-2/1-6 0.5m cat6`)
   }
   return lines.join('\n')
@@ -54,7 +59,8 @@ const lights = (page: Page, port: string, lit: string) =>
     [port, lit],
   )
 
-const print = (what: string, times: number[]) => console.log(`${what}: median ${times.sort((a, b) => a - b)[times.length >> 1]?.toFixed(1)} ms, longest ${times.at(-1)?.toFixed(1)} ms`)
+const print = (what: string, times: number[]) =>
+  console.log(`${what}: median ${times.sort((a, b) => a - b)[times.length >> 1]?.toFixed(1)} ms, longest ${times.at(-1)?.toFixed(1)} ms`)
 
 test('a trail lights up', async ({ page }) => {
   test.setTimeout(300_000)

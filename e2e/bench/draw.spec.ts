@@ -14,7 +14,9 @@ base('script and style of the first load', async () => {
   const first = readdirSync(join(dist, 'assets')).filter((f) => /\.(js|css)$/.test(f) && page.includes(f))
   expect(first.length).toBeGreaterThan(1)
   const sum = (size: (b: Buffer) => number) => first.reduce((n, f) => n + size(readFileSync(join(dist, 'assets', f))), 0)
-  console.log(`first load: ${(sum((b) => gzipSync(b).length) / 1024).toFixed(0)} KB gzip, ${(sum((b) => brotliCompressSync(b).length) / 1024).toFixed(0)} KB brotli, ${first.length} files`)
+  console.log(
+    `first load: ${(sum((b) => gzipSync(b).length) / 1024).toFixed(0)} KB gzip, ${(sum((b) => brotliCompressSync(b).length) / 1024).toFixed(0)} KB brotli, ${first.length} files`,
+  )
 })
 
 base('the Rack sheet after a cold start', async ({ browser }) => {
@@ -34,7 +36,9 @@ base('the Rack sheet after a cold start', async ({ browser }) => {
     })
     await page.goto(lab.url)
     await drawn(page, 'keep, UPS, 1-2').waitFor()
-    times.push(await page.waitForFunction(() => (window as unknown as { drawnAt?: number }).drawnAt).then((at) => at.jsonValue() as Promise<number>))
+    times.push(
+      await page.waitForFunction(() => (window as unknown as { drawnAt?: number }).drawnAt).then((at) => at.jsonValue() as Promise<number>),
+    )
     await context.close()
     await lab.stop()
   }
@@ -75,5 +79,7 @@ test('a keystroke in the quick line', async ({ page }) => {
   }
   await expect(page.locator('[data-would]')).toBeVisible()
   times.sort((a, b) => a - b)
-  console.log(`keystroke until the next frame, with the test's own round trips: median ${times[12]?.toFixed(1)} ms, longest ${times.at(-1)?.toFixed(1)} ms`)
+  console.log(
+    `keystroke until the next frame, with the test's own round trips: median ${times[12]?.toFixed(1)} ms, longest ${times.at(-1)?.toFixed(1)} ms`,
+  )
 })

@@ -17,7 +17,9 @@ function text(): string {
     lines.push(`rack "Row ${r}": ${units}U, 19in, 900mm deep`)
     for (let u = units; u >= 1; u--) {
       const n = r * 100 + u
-      lines.push(`${u} ${kinds[n % kinds.length]} "thing ${n}": ${300 + (n % 400)}mm deep, 440mm wide${n % 11 ? `, ${1 + (n % 30)}kg` : ''}, maker "Maker ${n % 12}", paid ${20 + (n % 900)} used 20${15 + (n % 11)}`)
+      lines.push(
+        `${u} ${kinds[n % kinds.length]} "thing ${n}": ${300 + (n % 400)}mm deep, 440mm wide${n % 11 ? `, ${1 + (n % 30)}kg` : ''}, maker "Maker ${n % 12}", paid ${20 + (n % 900)} used 20${15 + (n % 11)}`,
+      )
     }
   }
   return lines.join('\n')
@@ -49,7 +51,9 @@ const shown = (page: Page, act: string) =>
         })
         seen.observe(rows, { childList: true, subtree: true, characterData: true })
         if (act.startsWith('sort:')) {
-          const button = [...table.querySelectorAll<HTMLElement>('[role=columnheader] button')].find((b) => b.textContent?.startsWith(act.slice(5)))
+          const button = [...table.querySelectorAll<HTMLElement>('[role=columnheader] button')].find((b) =>
+            b.textContent?.startsWith(act.slice(5)),
+          )
           button?.click()
         } else {
           const field = document.querySelector<HTMLInputElement>('input[aria-label=Filter]')
@@ -69,7 +73,9 @@ test('filter and sort of 5,040 things on screen', async ({ page }) => {
     for (const act of acts) list.push(await shown(page, act))
     return list.map((t) => t.toFixed(0)).join(', ')
   }
-  console.log(`filter until the frame after: ${await times(['kind:server', 'kind:server weight>10', 'kind:server weight>20', 'depth>500', 'row 12', ''])} ms`)
+  console.log(
+    `filter until the frame after: ${await times(['kind:server', 'kind:server weight>10', 'kind:server weight>20', 'depth>500', 'row 12', ''])} ms`,
+  )
   console.log(`sort until the frame after: ${await times(['sort:Weight', 'sort:Depth', 'sort:Name', 'sort:Kind'])} ms`)
 })
 
@@ -87,7 +93,8 @@ test('scrolling through 5,040 things shows no blank rows', async ({ page }) => {
           last = now
           const { left, top, bottom } = box.getBoundingClientRect()
           // A point of each third of the window has to be in a row.
-          for (const part of [0.2, 0.5, 0.85]) if (!document.elementFromPoint(left + 60, top + (bottom - top) * part)?.closest('[role=row]')) blank++
+          for (const part of [0.2, 0.5, 0.85])
+            if (!document.elementFromPoint(left + 60, top + (bottom - top) * part)?.closest('[role=row]')) blank++
           box.scrollTop += 260 // a wheel that is turned fast
           if (++frames < 240) requestAnimationFrame(tick)
           else done({ frames, blank, longest })

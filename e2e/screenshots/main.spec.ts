@@ -8,7 +8,11 @@ test.use({ demo: true })
 async function shoot(page: Page, name: string) {
   await page.evaluate(() => document.fonts.ready)
   await page.mouse.move(0, 0)
-  await page.screenshot({ path: join(import.meta.dirname, '..', '..', 'docs', 'screenshots', `${name}.png`), animations: 'disabled', caret: 'hide' })
+  await page.screenshot({
+    path: join(import.meta.dirname, '..', '..', 'docs', 'screenshots', `${name}.png`),
+    animations: 'disabled',
+    caret: 'hide',
+  })
 }
 
 for (const colorScheme of ['light', 'dark'] as const) {
@@ -33,7 +37,9 @@ test('card, fit and side', async ({ page }) => {
   await page.locator('#card').evaluate((card) => card.scrollTo(0, 190))
   await shoot(page, 'card')
   await page.getByRole('button', { name: 'Does it fit?' }).click()
-  await page.getByRole('textbox', { name: 'Or the facts from the listing' }).fill('server, 2U high, 430mm wide, 700mm deep, 20kg, on rails, rail thickness 9mm, rails from 600mm, rails to 900mm')
+  await page
+    .getByRole('textbox', { name: 'Or the facts from the listing' })
+    .fill('server, 2U high, 430mm wide, 700mm deep, 20kg, on rails, rail thickness 9mm, rails from 600mm, rails to 900mm')
   await expect(page.getByRole('dialog')).toContainText('448 mm wide with its rails')
   await shoot(page, 'fit')
   await page.keyboard.press('Escape')
@@ -76,10 +82,13 @@ test('rundown page', async ({ page }) => {
 })
 
 const sheets: [name: string, ready: (page: Page) => Promise<void>][] = [
-  ['gear', async (page) => {
-    await page.getByRole('searchbox', { name: 'Filter' }).fill('pantry')
-    await page.getByRole('gridcell', { name: 'anvil', exact: true }).click()
-  }],
+  [
+    'gear',
+    async (page) => {
+      await page.getByRole('searchbox', { name: 'Filter' }).fill('pantry')
+      await page.getByRole('gridcell', { name: 'anvil', exact: true }).click()
+    },
+  ],
   ['drafts', (page) => expect(page.getByRole('complementary', { name: 'Steps of the draft' })).toContainText('Total')],
   ['findings', (page) => expect(page.getByRole('region', { name: 'accepted' })).toBeVisible()],
   ['logbook', (page) => expect(page.locator('[data-entry]').first()).toBeVisible()],

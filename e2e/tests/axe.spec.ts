@@ -8,7 +8,9 @@ test.use({ demo: true })
 async function serious(page: Page, colours = false) {
   const axe = new AxeBuilder({ page })
   const { violations } = await (colours ? axe.withRules(['color-contrast']) : axe).analyze()
-  return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
+  return violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
 }
 
 const menu = async (page: Page, item: string) => {
@@ -68,7 +70,11 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   },
   'a file that is mapped': async (page) => {
     await menu(page, 'Import and export')
-    await page.getByLabel('File to load').setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from('Hostname,Weight (lb),Colour\nanvil,50,red\nlark,2,blue\n') })
+    await page.getByLabel('File to load').setInputFiles({
+      name: 'list.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('Hostname,Weight (lb),Colour\nanvil,50,red\nlark,2,blue\n'),
+    })
     await expect(page.getByRole('region', { name: 'What comes of each line' })).toContainText('lark')
   },
   'a part': async (page) => {
@@ -111,7 +117,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await expect(page.getByRole('listbox').getByRole('option').first()).toBeVisible()
   },
   'the files': (page) => menu(page, 'Import and export'),
-  'access': (page) => menu(page, 'Access'),
+  access: (page) => menu(page, 'Access'),
   'the rundown page': async (page) => {
     await page.getByRole('link', { name: /Rundown/ }).click()
     await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('anvil')

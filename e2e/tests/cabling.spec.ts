@@ -5,14 +5,18 @@ import { drawn, expect, onStaff, quick, test, type } from '../fixtures'
 const jack = (page: Page, name: string) => page.locator(`[data-jack="${name}"]`)
 const strip = (page: Page, words: RegExp) => page.getByRole('group', { name: 'Trails' }).getByRole('button', { name: words })
 const card = (page: Page) => page.getByRole('complementary', { name: 'Card' })
-const view = (page: Page, name: string) => page.getByRole('navigation', { name: /^Parts of/ }).getByRole('link', { name, exact: true }).click()
+const view = (page: Page, name: string) =>
+  page
+    .getByRole('navigation', { name: /^Parts of/ })
+    .getByRole('link', { name, exact: true })
+    .click()
 
 test('a panel is patched by one line, and undone by one key', async ({ page }) => {
   await type(page, 'rack "Cupboard": 6U')
   await type(page, '6 patch panel "PP1", 24 ports rj45 1G')
   await type(page, '5 switch "core", 24 ports rj45 100M/1G 2 rows down, 2 ports sfp+ 10G')
   await quick(page).fill('core/1-24 - PP1/1-23 0.25m yellow')
-  await expect(page.getByText('24 ports are to go to 23; write as many on both sides')).toBeVisible()
+  await expect(page.getByText('24 ports cannot go to 23; write the same number on both sides')).toBeVisible()
   await type(page, 'core/1-24 - PP1/1-24 0.25m yellow')
   await page.keyboard.press('Escape')
   await page.goto(new URL('/cabling', page.url()).href)
@@ -64,7 +68,9 @@ test.describe('in Quarry House', () => {
     await page.keyboard.press('1')
     await page.locator('[data-lead]').first().waitFor()
     await onStaff(page, 'core').click()
-    await card(page).getByRole('button', { name: /PP1\/3/ }).hover()
+    await card(page)
+      .getByRole('button', { name: /PP1\/3/ })
+      .hover()
     await expect(page.locator('[data-lead].lit')).toHaveCount(1)
   })
 
@@ -262,7 +268,9 @@ test.describe('in Quarry House', () => {
   test('a port is named, reserved for something, and found to be broken, where it is picked', async ({ page }) => {
     await jack(page, 'core/23').click()
     const fill = async (label: string, text: string) => {
-      await card(page).getByRole('button', { name: new RegExp(`^${label}: `) }).click()
+      await card(page)
+        .getByRole('button', { name: new RegExp(`^${label}: `) })
+        .click()
       await card(page).getByRole('textbox', { name: label }).fill(text)
       await page.keyboard.press('Enter')
       await expect(card(page).getByRole('button', { name: `${label}: ${text || 'none'}, edit` })).toBeVisible()
@@ -292,7 +300,7 @@ test.describe('in Quarry House', () => {
 
   test('all faces show the trail that is lit, and the keyboard goes from port to port', async ({ page }) => {
     await view(page, 'All faces')
-    await expect(page.getByText(/^Pantry · \d+ of \d+ come out alone/)).toBeVisible()
+    await expect(page.getByText(/^Pantry · \d+ of \d+ can be removed alone/)).toBeVisible()
     await jack(page, 'core/3').focus()
     await expect(jack(page, 'PP1/3')).toHaveClass(/lit/)
     await page.keyboard.press('ArrowRight')
@@ -332,7 +340,12 @@ test.describe('at the rack', () => {
     await expect(page.getByText('Everything is out.')).toBeVisible()
     await page.getByRole('button', { name: 'Put it back' }).click()
     await expect(page.getByText('6 of 6 to plug in')).toBeVisible()
-    await expect(page.getByRole('listitem').filter({ has: page.getByRole('checkbox') }).first()).toContainText('in2')
+    await expect(
+      page
+        .getByRole('listitem')
+        .filter({ has: page.getByRole('checkbox') })
+        .first(),
+    ).toContainText('in2')
     await steps.first().check()
     await expect(page.getByText('5 of 6 to plug in')).toBeVisible()
   })
@@ -341,11 +354,15 @@ test.describe('at the rack', () => {
     await page.goto(new URL('/cabling', lab.url).href)
     await jack(page, 'core/22').tap()
     await card(page).getByRole('button', { name: 'Connect a cable' }).tap()
-    await expect(page.getByText('A cable is being led from core 22: pick where it goes.')).toBeVisible()
-    await page.getByRole('navigation', { name: /^Parts of/ }).getByRole('link', { name: 'All faces' }).tap()
+    await expect(page.getByText('Connecting a cable from core 22: pick its other end.')).toBeVisible()
+    await page
+      .getByRole('navigation', { name: /^Parts of/ })
+      .getByRole('link', { name: 'All faces' })
+      .tap()
     await jack(page, 'gate/3').tap()
     await expect(card(page).getByRole('button', { name: 'Other end: gate/3' })).toBeVisible()
-    for (const button of await card(page).getByRole('button').all()) expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(24)
+    for (const button of await card(page).getByRole('button').all())
+      expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(24)
     expect((await card(page).getByRole('button', { name: 'Unplug' }).boundingBox())?.height).toBeGreaterThanOrEqual(44)
   })
 

@@ -24,14 +24,22 @@ test.describe('in Quarry House', () => {
     expect(gate?.[column('weight_kg')]).toBeNull()
     gate![column('weight_kg')] = 3.4
     const lark = names.map((name) => ({ name: 'lark', kind: 'mini PC', where: 'on "sbc shelf"' })[name] ?? null)
-    const edited = await writeExcelFile([...rows, lark].map((row) => row.map((value) => (typeof value === 'number' ? { value, type: Number } : value === null ? null : { value: String(value), type: String })))).toBuffer()
+    const edited = await writeExcelFile(
+      [...rows, lark].map((row) =>
+        row.map((value) =>
+          typeof value === 'number' ? { value, type: Number } : value === null ? null : { value: String(value), type: String },
+        ),
+      ),
+    ).toBuffer()
 
-    await dialog.getByLabel('File to load').setInputFiles({ name: 'devices (edited).xlsx', mimeType: 'application/octet-stream', buffer: edited })
+    await dialog
+      .getByLabel('File to load')
+      .setInputFiles({ name: 'devices (edited).xlsx', mimeType: 'application/octet-stream', buffer: edited })
     await expect(dialog.getByText(/^\d+ columns, named like ours$/)).toBeVisible()
     await expect(dialog.getByRole('group', { name: 'Lines' })).toContainText('1 new')
     await expect(dialog.getByRole('group', { name: 'Lines' })).toContainText('1 changed')
     await dialog.getByRole('button', { name: '1 changed' }).click()
-    await expect(dialog.getByRole('region', { name: 'What comes of each line' })).toContainText('gate3.4kg')
+    await expect(dialog.getByRole('region', { name: 'What comes of each line' })).toContainText('gateweight 3.4 kg')
     await dialog.getByRole('button', { name: /^Load devices \(edited\)\.xlsx: 2 changes/ }).click()
     await expect(dialog).toBeHidden()
     await onStaff(page, 'gate').click()
@@ -65,10 +73,14 @@ test.describe('in Quarry House', () => {
     await expect(lines).toContainText('2 TB (was 8 TB)')
 
     await dialog.getByLabel('It lists').selectOption('devices')
-    await pick('name,bought_on,price_minor,kind\ndove,31.02.,12,mini pc\nraven,2026-02,USD 12,server\nheron,2026-02,12,server\nheron,2026-02,12,server\nrook,=1+1,,server')
+    await pick(
+      'name,bought_on,price_minor,kind\ndove,31.02.,12,mini pc\nraven,2026-02,USD 12,server\nheron,2026-02,12,server\nheron,2026-02,12,server\nrook,=1+1,,server',
+    )
     await expect(dialog.getByRole('button', { name: '4 refused' })).toBeVisible()
     for (const said of ['31.02.', 'USD', 'line 4 is about the same thing', '“=1+1” is a formula']) await expect(lines).toContainText(said)
-    await dialog.getByLabel('File to load').setInputFiles({ name: 'bomb.xlsx', mimeType: 'application/zip', buffer: Buffer.from('PK\u0003\u0004 nothing inside') })
+    await dialog
+      .getByLabel('File to load')
+      .setInputFiles({ name: 'bomb.xlsx', mimeType: 'application/zip', buffer: Buffer.from('PK\u0003\u0004 nothing inside') })
     await expect(dialog.getByRole('alert')).toContainText('Nothing was loaded: ')
     await expect(lines).toHaveCount(0)
   })

@@ -3,7 +3,10 @@ import { drawn, expect, onStaff, setFact, test, type } from '../fixtures'
 
 test('a server is documented from nothing to complete in under a minute of typing', async ({ page }) => {
   await type(page, 'rack "Cupboard": 12U, 19in, 800mm deep, holds 200kg')
-  await type(page, '5-6 server "anvil", for "choir library", model R28, 447mm wide, 710mm deep, 24kg, by its ears, 4 ports rj45 1G rear, 8 bays 3.5in, 2 supply bays, 2 sockets, 16 memory slots, 120W idle, 310W max')
+  await type(
+    page,
+    '5-6 server "anvil", for "choir library", model R28, 447mm wide, 710mm deep, 24kg, by its ears, 4 ports rj45 1G rear, 8 bays 3.5in, 2 supply bays, 2 sockets, 16 memory slots, 120W idle, 310W max',
+  )
   await onStaff(page, 'anvil').click()
   const card = page.getByRole('complementary', { name: 'Card' })
   await expect(card).toContainText('Fits: width, 3 mm to spare; depth, 15 mm to spare; weight')
@@ -73,7 +76,10 @@ test.describe('in Quarry House', () => {
     await says.fill('server, 2furlong high')
     await expect(dialog.getByText('“furlong” is not a unit')).toBeVisible()
     await says.fill('server, 2U high, 430mm wide, 700mm deep')
-    await dialog.getByRole('button', { name: /^19-20/ }).first().click()
+    await dialog
+      .getByRole('button', { name: /^19-20/ })
+      .first()
+      .click()
     await expect(page.getByRole('combobox', { name: 'Quick line' })).toHaveValue('19-20 ')
   })
 
@@ -157,11 +163,11 @@ test.describe('on a phone in front of the rack', () => {
     await expect(page.getByRole('alert')).toContainText('“heavy” is not a weight')
     await page.getByRole('button', { name: 'Nobody knows' }).tap()
     await expect(page.getByText('How much power can it draw at most?', { exact: true })).toBeVisible()
-    await page.getByRole('button', { name: 'Not now' }).tap()
+    await page.getByRole('button', { name: 'Skip' }).tap()
     await expect(page.getByRole('heading', { name: 'console' })).toBeVisible()
     await page.getByRole('button', { name: '‹ Back' }).tap()
     await expect(page.getByText('How much power can it draw at most?', { exact: true })).toBeVisible()
-    await page.getByRole('button', { name: 'Not now' }).tap()
+    await page.getByRole('button', { name: 'Skip' }).tap()
     await page.getByRole('button', { name: 'stop here' }).tap()
     await page.getByRole('link', { name: 'Walk through the gaps' }).tap()
     await expect(page.getByRole('heading', { name: 'console' })).toBeVisible()

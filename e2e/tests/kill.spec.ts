@@ -63,7 +63,9 @@ test('killed 200 times in the middle of changes, it loses none that was acknowle
     // Opened once more and closed, the file is whole: restore runs SQLite's
     // integrity_check and Apply over it.
     expect(execFileSync(levelstaff, ['report', 'space', '--data', lab.data], { encoding: 'utf8' })).toContain('no racks')
-    expect(execFileSync(levelstaff, ['restore', join(lab.data, 'levelstaff.db'), '--data', other], { encoding: 'utf8' })).toContain('restored from')
+    expect(execFileSync(levelstaff, ['restore', join(lab.data, 'levelstaff.db'), '--data', other], { encoding: 'utf8' })).toContain(
+      'restored from',
+    )
   } finally {
     await lab.remove()
     rmSync(other, { recursive: true, force: true })

@@ -47,7 +47,7 @@ test('on a phone one finds a thing, ticks off a step and writes a note', async (
   await page.getByRole('button', { name: 'Close the card' }).tap()
   await toSheet(page, 'Logbook')
   await page.getByRole('textbox', { name: 'Note by hand' }).fill('Dusted the top of the rack')
-  await page.getByRole('button', { name: 'Write down' }).tap()
+  await page.getByRole('button', { name: 'Add note' }).tap()
   await expect(page.getByText('Dusted the top of the rack', { exact: true })).toBeVisible()
   const wide = await page.evaluate(() => document.documentElement.scrollWidth)
   expect(wide, 'nothing sticks out at the side').toBeLessThanOrEqual(390)

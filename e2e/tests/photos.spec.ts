@@ -3,7 +3,11 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, onStaff, test } from '../fixtures'
 
-const drawnByUs = (name: string) => ({ name: `${name}.jpg`, mimeType: 'image/jpeg', buffer: readFileSync(join(import.meta.dirname, '..', '..', 'demo', 'photos', `${name}.jpg`)) })
+const drawnByUs = (name: string) => ({
+  name: `${name}.jpg`,
+  mimeType: 'image/jpeg',
+  buffer: readFileSync(join(import.meta.dirname, '..', '..', 'demo', 'photos', `${name}.jpg`)),
+})
 
 test.describe('in Quarry House', () => {
   test.use({ demo: true })
@@ -13,7 +17,9 @@ test.describe('in Quarry House', () => {
     const card = page.getByRole('complementary', { name: 'Card' })
     const disguised = { name: 'holiday.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('PK\u0003\u0004 not a picture at all') }
     await card.locator('input[data-photos]').setInputFiles([drawnByUs('silo-bays'), disguised, drawnByUs('anvil-label')])
-    await expect(card.getByRole('alert')).toContainText('holiday.jpg: This is not a picture that can be read: it looks like application/zip')
+    await expect(card.getByRole('alert')).toContainText(
+      'holiday.jpg: This is not a picture that can be read: it looks like application/zip',
+    )
     await expect(card.getByRole('button', { name: /^Photo \d/ })).toHaveCount(2)
     const thumbnail = card.getByRole('button', { name: /^Photo 1/ }).locator('img')
     await expect.poll(() => thumbnail.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(320)
@@ -41,7 +47,13 @@ test.describe('in Quarry House', () => {
   test('a photo whose picture is not here says so, as after loading a lab from a text file', async ({ page, lab }) => {
     const { devices: things } = await lab.get<{ devices: { id: string; name?: string }[] }>('/api/v1/lab')
     const gate = things.find((d) => d.name === 'gate')
-    const made = await lab.post('/api/v1/photos', { device_id: gate?.id, file: '0'.repeat(64), width_px: 640, height_px: 480, caption: 'its back' })
+    const made = await lab.post('/api/v1/photos', {
+      device_id: gate?.id,
+      file: '0'.repeat(64),
+      width_px: 640,
+      height_px: 480,
+      caption: 'its back',
+    })
     expect(made.status).toBe(201)
     await onStaff(page, 'gate').click()
     const photo = page.getByRole('button', { name: 'Photo 1: its back' })

@@ -1,7 +1,7 @@
 import { drag, drawn, expect, onStaff, quick, setFact, test, type, unitPoint } from '../fixtures'
 
 test('an empty lab says what belongs there and offers the first step', async ({ page }) => {
-  await expect(page.getByText('Stand in front of the rack and go from top to bottom')).toBeVisible()
+  await expect(page.getByText('Stand in front of the rack and work from top to bottom')).toBeVisible()
   await page.getByRole('button', { name: /^rack "Pantry": 24U, 19in/ }).click()
   await expect(quick(page)).toBeFocused()
   await expect(quick(page)).toHaveValue('rack "Pantry": 24U, 19in')
@@ -100,7 +100,12 @@ test.describe('the lab as a whole', () => {
     await onStaff(page, 'siskin').click()
     await page.keyboard.press('Delete')
     await expect(drawn(page, 'siskin, mini PC, 4')).toHaveCount(0)
-    await expect(page.locator('.piece').filter({ hasText: /^\s*free\s*$/ }).first()).toBeVisible()
+    await expect(
+      page
+        .locator('.piece')
+        .filter({ hasText: /^\s*free\s*$/ })
+        .first(),
+    ).toBeVisible()
     await type(page, '4 right half mini pc "siskin"')
     await expect(drawn(page, 'siskin, mini PC, 4')).toBeVisible()
   })
@@ -114,7 +119,7 @@ test.describe('the lab as a whole', () => {
     page.once('dialog', (d) => void d.dismiss())
     await page.getByRole('link', { name: /^1?\s*Rack/ }).click()
     await expect(page.getByText('place "Shed" added')).toBeVisible()
-    await page.getByRole('button', { name: 'Put back' }).click()
+    await page.getByRole('button', { name: 'Revert' }).click()
     await expect(page.getByText('The text matches the lab.')).toBeVisible()
   })
 

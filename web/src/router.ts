@@ -5,7 +5,15 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/rack' },
-    ...sheets.map((s) => ({ path: s.parts.length ? `${s.path}/:part(${s.parts.map((p) => p.path).filter(Boolean).join('|')})?` : s.path, component: s.view })),
+    ...sheets.map((s) => ({
+      path: s.parts.length
+        ? `${s.path}/:part(${s.parts
+            .map((p) => p.path)
+            .filter(Boolean)
+            .join('|')})?`
+        : s.path,
+      component: s.view,
+    })),
     { path: '/pull/:id', component: () => import('./sheets/cabling/PullSheet.vue') },
     { path: '/walk', component: () => import('./sheets/walk/WalkSheet.vue') },
     { path: '/:rest(.*)*', redirect: '/rack' },

@@ -28,7 +28,8 @@ export type Body<P extends keyof paths> = Sent<Operation<P, 'post'>>
 export type Params<P extends keyof paths, M extends Method> = Filling<Operation<P, M>>
 
 /** Absent where nothing has to be said. */
-export type ParamsOf<P extends keyof paths, M extends Method> = object extends Params<P, M> ? [params?: Params<P, M>] : [params: Params<P, M>]
+export type ParamsOf<P extends keyof paths, M extends Method> =
+  object extends Params<P, M> ? [params?: Params<P, M>] : [params: Params<P, M>]
 
 declare const answers: unique symbol
 /** An address that answers such a thing. */

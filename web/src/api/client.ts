@@ -90,7 +90,11 @@ export async function getLab(known?: number): Promise<Lab | undefined> {
 /** The lab at another view than the one that is chosen. */
 export const getLabAt = (view: string): Promise<Lab> => get(api('/api/v1/lab', { view }))
 
-export async function post<P extends PathOf<'post'>>(path: P, body: Body<P> | Blob, ...[params]: ParamsOf<P, 'post'>): Promise<Answer<P, 'post'>> {
+export async function post<P extends PathOf<'post'>>(
+  path: P,
+  body: Body<P> | Blob,
+  ...[params]: ParamsOf<P, 'post'>
+): Promise<Answer<P, 'post'>> {
   return (await (await request('POST', fill(path, params as object | undefined), body)).json()) as Answer<P, 'post'>
 }
 

@@ -29,7 +29,11 @@ test('a refusal is a sentence, a fault is thrown, and what is forgotten counts n
   const { ask, forget } = latest()
   const got: string[] = []
   const [a, b, c] = [question<string>(), question<string>(), question<string>()]
-  const first = ask(a.asked, () => undefined, (why) => void got.push(why))
+  const first = ask(
+    a.asked,
+    () => undefined,
+    (why) => void got.push(why),
+  )
   a.refuse(refusal('no such thing'))
   expect(await first).toBe(true)
   expect(got).toEqual(['no such thing'])

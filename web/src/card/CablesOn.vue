@@ -25,7 +25,13 @@ const level = computed(() => {
 })
 const few = 6
 const all = ref(false)
-const way = (w: Schemas['WayIn']) => ({ console: `line ${w.input} of ${w.by}${w.tcp_port ? `, TCP ${w.tcp_port}` : ''}`, kvm: `input ${w.input} of ${w.by}`, video: `screen at ${w.by} ${w.input}`, management: `port ${w.input}${w.address ? `, ${w.address}` : ''}` })[w.sort]
+const way = (w: Schemas['WayIn']) =>
+  ({
+    console: `line ${w.input} of ${w.by}${w.tcp_port ? `, TCP ${w.tcp_port}` : ''}`,
+    kvm: `input ${w.input} of ${w.by}`,
+    video: `screen at ${w.by} ${w.input}`,
+    management: `port ${w.input}${w.address ? `, ${w.address}` : ''}`,
+  })[w.sort]
 /** The sheet takes the place of the card, also on a phone. */
 function takeOut() {
   work.cardOpen = false
@@ -44,7 +50,10 @@ function show(j: Schemas['Jack']) {
     <p>{{ level }} · <router-link to="/cabling">trails ›</router-link></p>
     <ul class="things">
       <li v-for="j in all ? plugged : plugged.slice(0, few)" :key="j.port + j.rear">
-        <button @click="show(j)" @pointerenter="work.lit = j.trail ?? ''" @pointerleave="work.lit = ''"><b><JacketMark :hex="j.hex" />{{ j.name || j.port }}{{ j.rear ? ' rear' : '' }}</b><span class="soft">{{ j.to ?? '?' }}</span></button>
+        <button @click="show(j)" @pointerenter="work.lit = j.trail ?? ''" @pointerleave="work.lit = ''">
+          <b><JacketMark :hex="j.hex" />{{ j.name || j.port }}{{ j.rear ? ' rear' : '' }}</b
+          ><span class="soft">{{ j.to ?? '?' }}</span>
+        </button>
       </li>
     </ul>
     <button v-if="plugged.length > few" class="more" @click="all = !all">{{ all ? 'Fewer' : `${plugged.length - few} more` }}</button>

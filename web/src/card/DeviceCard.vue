@@ -37,7 +37,12 @@ const put = ref<{ start: (text: string) => void }>()
 const asked = ['takes_u', 'height_mm', 'width_mm', 'depth_mm', 'weight_kg']
 const holdsParts = computed(() => !traitsOf(props.device.device_kind).passive)
 /** What the maps of bays and slots show need not be said again. */
-const mapped: Record<string, string[]> = { drive: ['bays'], memory: ['memory_slots', 'memory_type', 'memory_slot_bytes', 'memory_most_bytes'], processor: ['sockets', 'socket_type'], card: ['slots'] }
+const mapped: Record<string, string[]> = {
+  drive: ['bays'],
+  memory: ['memory_slots', 'memory_type', 'memory_slot_bytes', 'memory_most_bytes'],
+  processor: ['sockets', 'socket_type'],
+  card: ['slots'],
+}
 const drawn = computed(() => inside.value?.seats.flatMap((m) => mapped[m.part_kind] ?? []))
 const gaps = computed(() => inside.value?.gaps.length ?? 0)
 
@@ -48,7 +53,13 @@ function walk() {
 </script>
 
 <template>
-  <RecordCard :record="key" :card="card" :apart="['purpose', 'sheet_id']" :drawn="drawn" :asked="asked" :headed="inside?.summary.length ? ['Inside'] : []">
+  <RecordCard
+    :record="key"
+    :card="card"
+    :apart="['purpose', 'sheet_id']"
+    :drawn="drawn"
+    :asked="asked"
+    :headed="inside?.summary.length ? ['Inside'] : []">
     <template #head>
       <StateMark :state="device.state" />
       <div class="purpose"><FactList :record="key" :facts="purpose" /></div>
@@ -61,7 +72,10 @@ function walk() {
     </template>
     <template #before-Inside>
       <dl v-if="inside?.summary.length" class="summary">
-        <template v-for="s in inside.summary" :key="s.title"><dt>{{ s.title }}</dt><dd class="figure">{{ s.text }}</dd></template>
+        <template v-for="s in inside.summary" :key="s.title"
+          ><dt>{{ s.title }}</dt>
+          <dd class="figure">{{ s.text }}</dd></template
+        >
       </dl>
     </template>
     <template v-if="inside" #Inside>
@@ -71,7 +85,9 @@ function walk() {
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
     <CablesOn :device="device" />
     <template #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>
-    <template #buttons><v-btn v-if="gaps" @click="walk">{{ gaps }} gap{{ gaps === 1 ? '' : 's' }} ›</v-btn></template>
+    <template #buttons
+      ><v-btn v-if="gaps" @click="walk">{{ gaps }} gap{{ gaps === 1 ? '' : 's' }} ›</v-btn></template
+    >
     <template #remove><v-btn @click="removePicked">Remove</v-btn></template>
   </RecordCard>
   <PartDialog v-if="part" :id="part" @close="part = ''" />

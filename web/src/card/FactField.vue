@@ -16,9 +16,31 @@ onMounted(() => {
 
 <template>
   <div ref="box" class="field" @keydown.esc.stop.prevent="emit('leave')">
-    <v-select v-if="choices" :model-value="entry" :items="choices" :aria-label="label" :error-messages="wrong" menu @update:model-value="emit('choose', $event)" @update:menu="(open: boolean) => open || emit('leave')" />
-    <v-textarea v-else-if="long" v-model="entry" :aria-label="label" :error-messages="wrong" rows="2" auto-grow @keydown.enter="emit('enter', $event)" @blur="wrong || emit('keep')" />
-    <v-text-field v-else v-model="entry" :aria-label="label" :error-messages="wrong" @keydown.enter="emit('enter', $event)" @blur="wrong || emit('keep')" />
+    <v-select
+      v-if="choices"
+      :model-value="entry"
+      :items="choices"
+      :aria-label="label"
+      :error-messages="wrong"
+      menu
+      @update:model-value="emit('choose', $event)"
+      @update:menu="(open: boolean) => open || emit('leave')" />
+    <v-textarea
+      v-else-if="long"
+      v-model="entry"
+      :aria-label="label"
+      :error-messages="wrong"
+      rows="2"
+      auto-grow
+      @keydown.enter="emit('enter', $event)"
+      @blur="wrong || emit('keep')" />
+    <v-text-field
+      v-else
+      v-model="entry"
+      :aria-label="label"
+      :error-messages="wrong"
+      @keydown.enter="emit('enter', $event)"
+      @blur="wrong || emit('keep')" />
   </div>
 </template>
 

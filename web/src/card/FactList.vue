@@ -7,9 +7,12 @@ import FactRow from './FactRow.vue'
 defineProps<{ record: Key; facts: Schemas['Known'][]; still?: boolean }>()
 
 /** A value of one's own, such as a colour by its figures, is typed. */
-const choicesOf = (f: Schemas['Known']) => (!f.text || f.choices?.includes(f.text) ? f.choices?.map((c) => ({ value: c, title: c })) : undefined)
-const textOf = (f: Schemas['Known']) => (f.text ? spaced(f.field === 'at' ? f.text.replaceAll('"', '') : f.text) : f.from === 'never' ? 'nobody knows' : f.usual)
-const asideOf = (f: Schemas['Known']) => (f.from === 'sheet' ? 'sheet' : f.private ? 'private' : !f.text && f.usual ? 'as usual' : undefined)
+const choicesOf = (f: Schemas['Known']) =>
+  !f.text || f.choices?.includes(f.text) ? f.choices?.map((c) => ({ value: c, title: c })) : undefined
+const textOf = (f: Schemas['Known']) =>
+  f.text ? spaced(f.field === 'at' ? f.text.replaceAll('"', '') : f.text) : f.from === 'never' ? 'nobody knows' : f.usual
+const asideOf = (f: Schemas['Known']) =>
+  f.from === 'sheet' ? 'sheet' : f.private ? 'private' : !f.text && f.usual ? 'as usual' : undefined
 </script>
 
 <template>
@@ -26,6 +29,5 @@ const asideOf = (f: Schemas['Known']) => (f.from === 'sheet' ? 'sheet' : f.priva
     :mono="!(f.words || f.choices || f.names || f.long)"
     :aside="asideOf(f)"
     :long="f.long || (f.text ?? '').length > 60"
-    :still="still"
-  />
+    :still="still" />
 </template>

@@ -79,11 +79,27 @@ function choose(value: string) {
     <span class="term">{{ label }}</span>
     <div class="fact">
       <span v-if="still" class="value" :class="{ figure: mono }">{{ text ?? '?' }}</span>
-      <button v-else-if="!editing" ref="button" class="value" :class="{ figure: mono }" :aria-label="`${label}: ${text ?? 'unknown'}, edit`" @click="edit">
+      <button
+        v-else-if="!editing"
+        ref="button"
+        class="value"
+        :class="{ figure: mono }"
+        :aria-label="`${label}: ${text ?? 'unknown'}, edit`"
+        @click="edit">
         <template v-if="text">{{ text }}</template>
         <span v-else class="unknown">? {{ gap }}</span>
       </button>
-      <FactField v-else v-model="entry" :label="label" :wrong="wrong" :choices="choices" :long="long" @choose="choose" @enter="enter" @keep="keep" @leave="leave" />
+      <FactField
+        v-else
+        v-model="entry"
+        :label="label"
+        :wrong="wrong"
+        :choices="choices"
+        :long="long"
+        @choose="choose"
+        @enter="enter"
+        @keep="keep"
+        @leave="leave" />
       <span v-if="aside && !editing" class="aside">{{ aside }}</span>
       <small v-if="hint && !editing" class="soft">{{ hint }}</small>
     </div>

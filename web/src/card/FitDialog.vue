@@ -60,12 +60,18 @@ const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.fa
         <v-select v-model="part" :items="parts" label="It takes" hide-details />
         <ul v-if="found" class="racks" aria-label="Racks">
           <li v-for="p in found.places" :key="p.rack_id" :class="p.outcome">
-            <h3>{{ p.rack }} <span class="figure">{{ words[p.outcome] }}</span></h3>
+            <h3>
+              {{ p.rack }} <span class="figure">{{ words[p.outcome] }}</span>
+            </h3>
             <p v-for="face in ['front', 'rear']" v-show="spans(p, face).length" :key="face" class="spots">
               {{ face }}:
-              <button v-for="s in spans(p, face)" :key="s.unit + s.share" :class="s.outcome" :title="s.say" @click="start(p, s.range)">{{ s.range }}{{ s.share === 'whole' ? '' : ` ${s.share}` }}{{ s.outcome === 'unchecked' ? ' ?' : '' }}</button>
+              <button v-for="s in spans(p, face)" :key="s.unit + s.share" :class="s.outcome" :title="s.say" @click="start(p, s.range)">
+                {{ s.range }}{{ s.share === 'whole' ? '' : ` ${s.share}` }}{{ s.outcome === 'unchecked' ? ' ?' : '' }}
+              </button>
             </p>
-            <p v-if="p.checks.every((c) => c.outcome !== 'no') && !p.spots.length && !p.clear.length" class="soft">No {{ found.units }}U free in one piece, and nothing there that is off or leaving.</p>
+            <p v-if="p.checks.every((c) => c.outcome !== 'no') && !p.spots.length && !p.clear.length" class="soft">
+              No {{ found.units }}U free in one piece, and nothing there that is off or leaving.
+            </p>
             <p v-for="c in p.clear" :key="c.unit" class="soft">{{ c.range }} would be free without {{ c.titles.join(' and ') }}.</p>
             <FitLines :checks="p.checks" />
           </li>

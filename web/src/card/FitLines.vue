@@ -13,9 +13,13 @@ const mm = (v: number) => `${Math.round(v * 10) / 10} mm`
 
 <template>
   <ul class="fit">
-    <li v-for="c in bad" :key="c.about" class="no"><b>Does not fit.</b> {{ c.say }}<span v-if="c.spare_mm !== undefined">&nbsp;{{ mm(-c.spare_mm) }} too much.</span></li>
+    <li v-for="c in bad" :key="c.about" class="no">
+      <b>Does not fit.</b> {{ c.say }}<span v-if="c.spare_mm !== undefined">&nbsp;{{ mm(-c.spare_mm) }} too much.</span>
+    </li>
     <li v-for="c in open" :key="c.about" class="soft"><b>Not checked.</b> {{ c.say }}</li>
-    <li v-if="good.length" class="yes"><b>Fits:</b> {{ good.map((c) => (c.spare_mm === undefined ? c.about : `${c.about}, ${mm(c.spare_mm)} to spare`)).join('; ') }}</li>
+    <li v-if="good.length" class="yes">
+      <b>Fits:</b> {{ good.map((c) => (c.spare_mm === undefined ? c.about : `${c.about}, ${mm(c.spare_mm)} to spare`)).join('; ') }}
+    </li>
   </ul>
 </template>
 

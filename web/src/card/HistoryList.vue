@@ -13,7 +13,9 @@ const { data } = useReport(() => api('/api/v1/logbook', { kind: props.record.kin
   <template v-if="data?.entries.length">
     <h2>History</h2>
     <ul class="history">
-      <li v-for="e in data.entries" :key="e.revision"><span class="figure soft">{{ days(e.at.slice(0, 10)) }}</span> {{ e.label }}</li>
+      <li v-for="e in data.entries" :key="e.revision">
+        <span class="figure soft">{{ days(e.at.slice(0, 10)) }}</span> {{ e.label }}
+      </li>
     </ul>
   </template>
 </template>

@@ -16,7 +16,9 @@ const part = computed(() => lab.value?.parts.get(props.id))
 const places = computed(() => [
   { value: '', title: 'the spares bin' },
   { value: 'ordered', title: 'on order' },
-  ...[...(lab.value?.devices.values() ?? [])].map((d) => ({ value: d.id, title: title(d) })).sort((a, b) => a.title.localeCompare(b.title, 'en')),
+  ...[...(lab.value?.devices.values() ?? [])]
+    .map((d) => ({ value: d.id, title: title(d) }))
+    .sort((a, b) => a.title.localeCompare(b.title, 'en')),
 ])
 const holder = computed(() => (part.value?.ordered ? 'ordered' : (part.value?.device_id ?? '')))
 const seat = ref('')
@@ -39,11 +41,18 @@ async function gone() {
     <v-card v-if="card && part" class="part">
       <v-card-text class="card">
         <RecordCard :record="key" :card="card" :apart="['part_kind', 'device_id', 'seat']" :asked="['price_minor', 'serial']">
-        <h2>Where</h2>
-        <div class="to">
-          <v-select :model-value="holder" :items="places" label="In" hide-details @update:model-value="move($event)" />
-          <v-text-field v-if="part.device_id" v-model="seat" class="seat" :label="`Seat ${part.seat ?? 'loose'}`" inputmode="numeric" hide-details @keydown.enter="sit" />
-        </div>
+          <h2>Where</h2>
+          <div class="to">
+            <v-select :model-value="holder" :items="places" label="In" hide-details @update:model-value="move($event)" />
+            <v-text-field
+              v-if="part.device_id"
+              v-model="seat"
+              class="seat"
+              :label="`Seat ${part.seat ?? 'loose'}`"
+              inputmode="numeric"
+              hide-details
+              @keydown.enter="sit" />
+          </div>
         </RecordCard>
       </v-card-text>
       <v-card-actions>

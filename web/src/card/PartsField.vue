@@ -33,7 +33,17 @@ defineExpose({ start })
 
 <template>
   <div class="put">
-    <input ref="input" v-model="line" class="figure" aria-label="Put in" placeholder="put in 4x 8TB hdd, 2x 8-core" autocomplete="off" spellcheck="false" :aria-invalid="!!wrong" @keydown.enter.prevent="keep" @keydown.esc="((line = ''), (wrong = ''))" />
+    <input
+      ref="input"
+      v-model="line"
+      class="figure"
+      aria-label="Put in"
+      placeholder="put in 4x 8TB hdd, 2x 8-core"
+      autocomplete="off"
+      spellcheck="false"
+      :aria-invalid="!!wrong"
+      @keydown.enter.prevent="keep"
+      @keydown.esc="((line = ''), (wrong = ''))" />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>
 </template>

@@ -53,14 +53,40 @@ async function gone() {
 </script>
 
 <template>
-  <v-dialog :model-value="true" :aria-label="`A photo of ${name}`" max-width="980" scrollable @update:model-value="emit('close')" @keydown.left="go(-1)" @keydown.right="go(1)">
+  <v-dialog
+    :model-value="true"
+    :aria-label="`A photo of ${name}`"
+    max-width="980"
+    scrollable
+    @update:model-value="emit('close')"
+    @keydown.left="go(-1)"
+    @keydown.right="go(1)">
     <v-card v-if="photo">
-      <v-card-title>{{ name }}<span v-if="photos.length > 1" class="soft figure count">{{ at + 1 }} of {{ photos.length }}</span></v-card-title>
+      <v-card-title
+        >{{ name }}<span v-if="photos.length > 1" class="soft figure count">{{ at + 1 }} of {{ photos.length }}</span></v-card-title
+      >
       <v-card-text>
-        <img v-if="!missing" :src="pictureOf(photo)" :alt="photo.caption ?? `A photo of ${name}`" :width="photo.width_px" :height="photo.height_px" @error="missing = true" />
-        <p v-else class="missing">The picture is not here. A lab that was loaded from a text file comes without its pictures; a backup has them.</p>
+        <img
+          v-if="!missing"
+          :src="pictureOf(photo)"
+          :alt="photo.caption ?? `A photo of ${name}`"
+          :width="photo.width_px"
+          :height="photo.height_px"
+          @error="missing = true" />
+        <p v-else class="missing">
+          The picture is not here. A lab that was loaded from a text file comes without its pictures; a backup has them.
+        </p>
         <p v-if="fixed">{{ photo.caption }}</p>
-        <v-text-field v-else v-model="caption" label="Caption" maxlength="200" hide-details @blur="say" @keydown.enter="say" @keydown.left.stop @keydown.right.stop />
+        <v-text-field
+          v-else
+          v-model="caption"
+          label="Caption"
+          maxlength="200"
+          hide-details
+          @blur="say"
+          @keydown.enter="say"
+          @keydown.left.stop
+          @keydown.right.stop />
       </v-card-text>
       <v-card-actions>
         <v-btn :disabled="at < 1" aria-label="Previous photo" @click="go(-1)">‹</v-btn>

@@ -52,18 +52,32 @@ function dropped(event: DragEvent | ClipboardEvent) {
 </script>
 
 <template>
-  <div v-if="photos.length || !fixed" class="photos" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop="dropped" @paste="dropped">
+  <div
+    v-if="photos.length || !fixed"
+    class="photos"
+    :class="{ over }"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop="dropped"
+    @paste="dropped">
     <h2>Photos</h2>
     <ul v-if="photos.length">
       <li v-for="(p, i) in photos" :key="p.id">
         <button :aria-label="`Photo ${i + 1}: ${p.caption ?? 'no caption'}`" @click="shown = p.id">
-          <img v-if="!missing.has(p.file)" :src="pictureOf(p, true)" :alt="p.caption ?? ''" loading="lazy" @error="missing = new Set(missing).add(p.file)" />
+          <img
+            v-if="!missing.has(p.file)"
+            :src="pictureOf(p, true)"
+            :alt="p.caption ?? ''"
+            loading="lazy"
+            @error="missing = new Set(missing).add(p.file)" />
           <span v-else class="missing">picture not here</span>
         </button>
       </li>
     </ul>
     <template v-if="!fixed">
-      <v-btn :disabled="!!progress" @click="input?.click()">{{ progress ? `Sending ${progress.done + 1} of ${progress.of}…` : photos.length ? 'Add photos' : 'Add a photo' }}</v-btn>
+      <v-btn :disabled="!!progress" @click="input?.click()">{{
+        progress ? `Sending ${progress.done + 1} of ${progress.of}…` : photos.length ? 'Add photos' : 'Add a photo'
+      }}</v-btn>
       <input ref="input" type="file" accept="image/jpeg,image/png,image/webp,image/gif" multiple hidden data-photos @change="picked" />
     </template>
     <v-progress-linear v-if="progress" :model-value="(progress.done / progress.of) * 100" aria-label="Photos sent" height="3" />

@@ -17,7 +17,9 @@ const empty = computed(() => card.value?.things.length === 0)
 
 <template>
   <RecordCard :record="key" :card="card">
-    <p v-if="empty" class="soft">Nothing is here yet. Type a line such as <code class="figure">in "{{ place.name }}" access point "ap"</code>.</p>
+    <p v-if="empty" class="soft">
+      Nothing is here yet. Type a line such as <code class="figure">in "{{ place.name }}" access point "ap"</code>.
+    </p>
     <template #remove><v-btn v-if="empty" @click="change([remove(key)])">Remove the place</v-btn></template>
   </RecordCard>
 </template>

@@ -34,17 +34,29 @@ const carries = computed(() => {
 <template>
   <RecordCard :record="key" :card="card">
     <h2>Known</h2>
-    <p v-if="walk">{{ walk.known }} of {{ walk.of }} facts that matter<template v-if="walk.gaps.length">; <router-link to="/walk">walk through the {{ walk.gaps.length }} gaps ›</router-link></template></p>
+    <p v-if="walk">
+      {{ walk.known }} of {{ walk.of }} facts that matter<template v-if="walk.gaps.length"
+        >; <router-link to="/walk">walk through the {{ walk.gaps.length }} gaps ›</router-link></template
+      >
+    </p>
     <h2>Carries</h2>
     <p>{{ carries }}</p>
     <template v-if="wiring?.ease.devices">
       <h2>Removable alone</h2>
-      <p>{{ wiring.ease.alone.length }} of {{ wiring.ease.devices }}{{ wiring.ease.unsure ? `; lead routes of ${wiring.ease.unsure} unknown` : '' }}<template v-if="wiring.ease.advice">. {{ wiring.ease.advice }}.</template></p>
+      <p>
+        {{ wiring.ease.alone.length }} of {{ wiring.ease.devices
+        }}{{ wiring.ease.unsure ? `; lead routes of ${wiring.ease.unsure} unknown` : ''
+        }}<template v-if="wiring.ease.advice">. {{ wiring.ease.advice }}.</template>
+      </p>
     </template>
     <template v-if="unweighed.length">
       <h2>Not weighed</h2>
       <ul class="things">
-        <li v-for="d in unweighed" :key="d.id"><button @click="work.pick(d.id)"><b>{{ title(d) }}</b><span class="soft">{{ kindWords(d.device_kind) }}</span></button></li>
+        <li v-for="d in unweighed" :key="d.id">
+          <button @click="work.pick(d.id)">
+            <b>{{ title(d) }}</b><span class="soft">{{ kindWords(d.device_kind) }}</span>
+          </button>
+        </li>
       </ul>
     </template>
     <template #remove><v-btn v-if="empty" @click="change([remove(key)])">Remove the rack</v-btn></template>

@@ -33,9 +33,17 @@ const first = computed(() => groupOf(props.card, ''))
 const nameFact = computed(() => first.value.find((f) => f.field === 'name'))
 const notes = computed(() => first.value.find((f) => f.field === 'notes'))
 const apart = computed(() => new Set(['name', 'notes', ...(props.apart ?? []), ...(all.value ? [] : (props.drawn ?? []))]))
-const isShown = (f: Schemas['Known'], basic: boolean) => !!f.text || !!f.gap || f.from === 'never' || (!props.still && (all.value || !!props.asked?.includes(f.field) || (basic && !f.maybe)))
-const groups = computed(() => (props.card?.groups ?? []).map((g) => ({ title: g.title ?? '', facts: g.facts.filter((f) => !apart.value.has(f.field) && isShown(f, !g.title)) })))
-const more = computed(() => (props.card?.groups ?? []).some((g) => g.facts.some((f) => !f.text && !apart.value.has(f.field) && (g.title || f.maybe))))
+const isShown = (f: Schemas['Known'], basic: boolean) =>
+  !!f.text || !!f.gap || f.from === 'never' || (!props.still && (all.value || !!props.asked?.includes(f.field) || (basic && !f.maybe)))
+const groups = computed(() =>
+  (props.card?.groups ?? []).map((g) => ({
+    title: g.title ?? '',
+    facts: g.facts.filter((f) => !apart.value.has(f.field) && isShown(f, !g.title)),
+  })),
+)
+const more = computed(() =>
+  (props.card?.groups ?? []).some((g) => g.facts.some((f) => !f.text && !apart.value.has(f.field) && (g.title || f.maybe))),
+)
 
 function show(thing: Schemas['Thing']) {
   if (thing.kind === 'device') work.pick(thing.id)
@@ -61,7 +69,11 @@ function show(thing: Schemas['Thing']) {
     <template v-if="card.things.length">
       <h2>{{ card.hangs }}</h2>
       <ul class="things">
-        <li v-for="t in card.things" :key="t.id"><button @click="show(t)"><b>{{ t.title }}</b><span class="soft">{{ t.sort }}</span></button></li>
+        <li v-for="t in card.things" :key="t.id">
+          <button @click="show(t)">
+            <b>{{ t.title }}</b><span class="soft">{{ t.sort }}</span>
+          </button>
+        </li>
       </ul>
     </template>
     <slot name="end" />

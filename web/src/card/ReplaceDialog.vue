@@ -22,7 +22,11 @@ const { data: table } = useReport(() => api('/api/v1/tables/devices', { columns:
 const others = computed(() => {
   const rows = (table.value?.rows ?? []).filter((r) => r.id !== props.device.id)
   return rows
-    .map(({ id, cells: [name, kind, at, state] }) => ({ id, words: [name, kind, at ? at.replaceAll('"', '') : 'not placed yet'].filter(Boolean).join(', '), rank: (kind === kindWords(props.device.device_kind) ? 0 : 2) + (at && state === 'running' ? 1 : 0) }))
+    .map(({ id, cells: [name, kind, at, state] }) => ({
+      id,
+      words: [name, kind, at ? at.replaceAll('"', '') : 'not placed yet'].filter(Boolean).join(', '),
+      rank: (kind === kindWords(props.device.device_kind) ? 0 : 2) + (at && state === 'running' ? 1 : 0),
+    }))
     .sort((a, b) => a.rank - b.rank || a.words.localeCompare(b.words))
 })
 const { ask } = latest()
@@ -50,14 +54,30 @@ async function replace() {
     <v-card border>
       <v-card-text>
         <h2>Replace {{ title(device) }}</h2>
-        <p class="soft">The new device takes its place and its cables, port by port. This one becomes unplaced{{ device.state === 'faulty' || device.state === 'leaving' ? `, and still ${device.state}` : ', a spare' }}.</p>
-        <p class="with"><label>With <select v-model="chosen" class="field" aria-label="With"><option value="">which device?</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.words }}</option></select></label></p>
+        <p class="soft">
+          The new device takes its place and its cables, port by port. This one becomes unplaced{{
+            device.state === 'faulty' || device.state === 'leaving' ? `, and still ${device.state}` : ', a spare'
+          }}.
+        </p>
+        <p class="with">
+          <label
+            >With
+            <select v-model="chosen" class="field" aria-label="With">
+              <option value="">which device?</option>
+              <option v-for="d in others" :key="d.id" :value="d.id">{{ d.words }}</option>
+            </select></label
+          >
+        </p>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
         <template v-if="carried">
-          <p><b>{{ kept.length }} of {{ carried.length }}</b> cables carry over{{ left.length ? '; these are left open:' : '.' }}</p>
+          <p>
+            <b>{{ kept.length }} of {{ carried.length }}</b> cables carry over{{ left.length ? '; these are left open:' : '.' }}
+          </p>
           <p v-if="optics.length">With their transceivers: {{ optics.map((c) => c.to).join(', ') }}.</p>
           <ul v-if="left.length" aria-label="Left open">
-            <li v-for="c in left" :key="c.cable_id + c.from"><b class="figure">{{ c.from }}</b> <span class="bad">{{ c.why }}</span></li>
+            <li v-for="c in left" :key="c.cable_id + c.from">
+              <b class="figure">{{ c.from }}</b> <span class="bad">{{ c.why }}</span>
+            </li>
           </ul>
         </template>
       </v-card-text>

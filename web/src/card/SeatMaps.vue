@@ -29,12 +29,17 @@ async function drop(seating: { device_id?: string; seat?: number }) {
   over.value = ''
   if (part) await attempt(() => send('/api/v1/parts/{id}/seat', seating, { id: part.id }))
 }
-const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.word)} ${s.number}: ${s.part ? [s.part.title, s.part.sub, s.part.trouble].filter(Boolean).join(', ') : `free${s.of ? `, for ${s.of}` : ''}`}`
+function describe(m: Schemas['SeatMap'], s: Schemas['Seat']): string {
+  const has = s.part ? [s.part.title, s.part.sub, s.part.trouble] : ['free', s.of && `for ${s.of}`]
+  return `${capital(m.word)} ${s.number}: ${has.filter(Boolean).join(', ')}`
+}
 </script>
 
 <template>
   <template v-for="m in maps" :key="m.part_kind">
-    <h2>{{ m.title }}<span class="count figure">{{ m.seats.filter((s) => s.part).length }} of {{ m.seats.length }}</span></h2>
+    <h2>
+      {{ m.title }}<span class="count figure">{{ m.seats.filter((s) => s.part).length }} of {{ m.seats.length }}</span>
+    </h2>
     <ol class="seats" :class="{ small: m.seats.length > 12, few: m.seats.length < 3 }" :aria-label="m.title">
       <li v-for="s in m.seats" :key="s.number">
         <button
@@ -47,10 +52,11 @@ const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.wor
           @dragend="dragged = undefined"
           @dragover="hover(m.part_kind, m.part_kind + s.number, $event)"
           @dragleave="over = ''"
-          @drop.prevent="drop({ device_id: props.device, seat: s.number })"
-        >
+          @drop.prevent="drop({ device_id: props.device, seat: s.number })">
           <b>{{ m.seats.length > 12 ? (s.part ? s.part.title.split(' ')[0] : s.number) : s.part ? s.part.title : 'free' }}</b>
-          <small v-if="m.seats.length <= 12 && (s.part?.trouble || s.part?.sub || s.of)">{{ s.part ? (s.part.state === 'faulty' ? 'faulty' : s.part.sub) : s.of }}</small>
+          <small v-if="m.seats.length <= 12 && (s.part?.trouble || s.part?.sub || s.of)">{{
+            s.part ? (s.part.state === 'faulty' ? 'faulty' : s.part.sub) : s.of
+          }}</small>
         </button>
       </li>
     </ol>
@@ -58,10 +64,22 @@ const describe = (m: Schemas['SeatMap'], s: Schemas['Seat']) => `${capital(m.wor
   <template v-if="loose.length">
     <h2>Loose inside</h2>
     <ol class="seats">
-      <li v-for="p in loose" :key="p.id"><button draggable="true" @click="emit('part', p.id)" @dragstart="lift(p, $event)" @dragend="dragged = undefined"><b>{{ p.title }}</b><small v-if="p.sub">{{ p.sub }}</small></button></li>
+      <li v-for="p in loose" :key="p.id">
+        <button draggable="true" @click="emit('part', p.id)" @dragstart="lift(p, $event)" @dragend="dragged = undefined">
+          <b>{{ p.title }}</b><small v-if="p.sub">{{ p.sub }}</small>
+        </button>
+      </li>
     </ol>
   </template>
-  <p v-if="dragged" class="binned" :class="{ over: over === 'bin' }" @dragover="hover('', 'bin', $event)" @dragleave="over = ''" @drop.prevent="drop({})">To the spares bin</p>
+  <p
+    v-if="dragged"
+    class="binned"
+    :class="{ over: over === 'bin' }"
+    @dragover="hover('', 'bin', $event)"
+    @dragleave="over = ''"
+    @drop.prevent="drop({})">
+    To the spares bin
+  </p>
 </template>
 
 <style scoped>

@@ -35,10 +35,17 @@ async function make() {
     <v-card>
       <v-card-title>Spec sheet of {{ title(device) }}</v-card-title>
       <v-card-text>
-        <v-text-field v-model="words" label="Make and model, or kind of device" autofocus hide-details @keydown.enter="found[0] && take(found[0].id)" />
+        <v-text-field
+          v-model="words"
+          label="Make and model, or kind of device"
+          autofocus
+          hide-details
+          @keydown.enter="found[0] && take(found[0].id)" />
         <ul class="sheets">
           <li v-for="s in found" :key="s.id">
-            <button :aria-pressed="s.id === device.sheet_id" @click="take(s.id)"><b>{{ s.name }}</b><span class="soft">{{ isOwn(s) ? kindWords(s.device_kind) : 'comes with Levelstaff' }}</span></button>
+            <button :aria-pressed="s.id === device.sheet_id" @click="take(s.id)">
+              <b>{{ s.name }}</b><span class="soft">{{ isOwn(s) ? kindWords(s.device_kind) : 'comes with Levelstaff' }}</span>
+            </button>
           </li>
         </ul>
         <p v-if="!found.length" class="soft">No spec sheet by that name. You can make one from the facts of {{ title(device) }}.</p>

@@ -9,4 +9,5 @@ const listOf = (kind: Schemas['RecordKind']) => (kind === 'lab' ? kind : lists[k
 export const useCard = (record: () => Key) => useReport(() => api(`/api/v1/cards/${listOf(record().kind)}/{id}`, { id: record().id }))
 
 /** The facts of one group of a card, '' for those that come first. */
-export const groupOf = (card: Schemas['Card'] | undefined, title: string): Schemas['Known'][] => card?.groups.find((g) => (g.title ?? '') === title)?.facts ?? []
+export const groupOf = (card: Schemas['Card'] | undefined, title: string): Schemas['Known'][] =>
+  card?.groups.find((g) => (g.title ?? '') === title)?.facts ?? []

@@ -30,7 +30,8 @@ export function useEntry(of: Entry) {
   watch(of.now, (now) => {
     if (!of.open() || sending) return
     if (entry.value === started) start()
-    else wrong.value = `Changed to ${(of.shown?.() ?? now) || 'unknown'} in another window. Enter keeps what you typed, Escape takes theirs.`
+    else
+      wrong.value = `Changed to ${(of.shown?.() ?? now) || 'unknown'} in another window. Enter keeps what you typed, Escape takes theirs.`
   })
 
   async function keep() {

@@ -32,7 +32,9 @@ const label = computed(() => {
   const room = props.small ? own.value.w - 6 : own.value.w > 90 ? own.value.w * 0.46 : own.value.w - 20
   return fitText(title(props.device), props.back ? own.value.w - 24 : room)
 })
-const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', spare: 'spare', faulty: 'faulty', leaving: 'leaving' })[props.device.state])
+const mark = computed(
+  () => ({ running: '', resting: 'off', waiting: 'waits', spare: 'spare', faulty: 'faulty', leaving: 'leaving' })[props.device.state],
+)
 </script>
 
 <template>
@@ -49,10 +51,26 @@ const mark = computed(() => ({ running: '', resting: 'off', waiting: 'waits', sp
         <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
       </template>
       <FaceParts v-if="!seen && !small && own.w > 90" :device="device" :box="own" :scale="scale" :back="back" />
-      <text v-if="device.device_kind !== 'brush_panel' || device.name" :x="small ? own.x + own.w / 2 : own.x + 12" :y="own.y + own.h / 2" :text-anchor="small ? 'middle' : 'start'" class="name" :class="{ blank: device.device_kind === 'blanking_panel' }">{{ label }}</text>
-      <text v-if="seen?.word && !small && own.w > 90" :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end" class="word">{{ fitText(seen.word, own.w * 0.54) }}</text>
+      <text
+        v-if="device.device_kind !== 'brush_panel' || device.name"
+        :x="small ? own.x + own.w / 2 : own.x + 12"
+        :y="own.y + own.h / 2"
+        :text-anchor="small ? 'middle' : 'start'"
+        class="name"
+        :class="{ blank: device.device_kind === 'blanking_panel' }"
+        >{{ label }}</text
+      >
+      <text v-if="seen?.word && !small && own.w > 90" :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end" class="word">{{
+        fitText(seen.word, own.w * 0.54)
+      }}</text>
       <g v-else-if="mark && !small && !back && own.w > 150" class="state">
-        <rect :x="own.x + own.w - 14 - mark.length * 6.4" :y="own.y + own.h / 2 - 8" :width="mark.length * 6.4 + 6" height="16" rx="2" :class="device.state" />
+        <rect
+          :x="own.x + own.w - 14 - mark.length * 6.4"
+          :y="own.y + own.h / 2 - 8"
+          :width="mark.length * 6.4 + 6"
+          height="16"
+          rx="2"
+          :class="device.state" />
         <text :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end">{{ mark }}</text>
       </g>
     </template>

@@ -62,7 +62,13 @@ const at = (n: number, of: number) => area.value.x + ((n + 0.5) * area.value.w) 
     <rect v-else-if="motif === 'pull'" :x="area.x - area.w * 0.35" :y="area.y - 3" :width="area.w * 0.9" height="6" rx="3" class="slit" />
     <rect v-else-if="motif === 'slot'" :x="area.x" :y="area.y - 2" :width="area.w" height="4" rx="1" class="slit" />
     <template v-else-if="motif === 'screen'">
-      <rect :x="area.x" :y="area.y - Math.min(area.h, 26) / 2" :width="area.w * 0.8" :height="Math.min(area.h, 26)" rx="1.5" class="screen" />
+      <rect
+        :x="area.x"
+        :y="area.y - Math.min(area.h, 26) / 2"
+        :width="area.w * 0.8"
+        :height="Math.min(area.h, 26)"
+        rx="1.5"
+        class="screen" />
       <path :d="`M${area.x + 6} ${area.y + 4}l6 -7 6 4 8 -6`" class="trace" />
     </template>
     <template v-else-if="motif === 'outlets'">

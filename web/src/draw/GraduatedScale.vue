@@ -17,7 +17,9 @@ const steps = computed(() =>
   <g aria-hidden="true">
     <rect :x="x" :y="y" :width="width" :height="units * unit" class="rod" />
     <g v-for="(s, i) in steps" :key="i">
-      <path :d="`M${x} ${s.y + 0.5}h${width / 2}v${unit / 4}h${width / 2}v${unit / 4}h${-width / 2}v${unit / 4}h${-width / 2}z`" :class="s.red ? 'red' : 'ink'" />
+      <path
+        :d="`M${x} ${s.y + 0.5}h${width / 2}v${unit / 4}h${width / 2}v${unit / 4}h${-width / 2}v${unit / 4}h${-width / 2}z`"
+        :class="s.red ? 'red' : 'ink'" />
       <text v-if="s.number" :x="x + width + 4" :y="s.y + unit / 2">{{ s.number }}</text>
     </g>
     <rect :x="x" :y="y" :width="width" :height="units * unit" class="edge" />

@@ -71,13 +71,31 @@ const drawn = computed(() => {
       if (!seen) continue
       const { body, box } = seen
       const area = partsBox(body)
-      const cells = seen.plain ? [] : cellsOf(specOf(device, lab.value.spec_sheets), seen.own, { w: area.w / props.scale, h: area.h / props.scale })
+      const cells = seen.plain
+        ? []
+        : cellsOf(specOf(device, lab.value.spec_sheets), seen.own, { w: area.w / props.scale, h: area.h / props.scale })
       for (const jack of jacks) {
         if (jack.face !== seen.own) continue
-        const cell = jack.rear ? undefined : cells.find((c) => (c.group === jack.group && c.index === jack.index) || (jack.family === 'inlet' && c.kind === 'supply' && c.seat === jack.index + 1))
-        const hole = cell && { x: area.x + cell.x * props.scale, y: area.y + cell.y * props.scale, w: cell.w * props.scale, h: cell.h * props.scale }
+        const cell = jack.rear
+          ? undefined
+          : cells.find(
+              (c) =>
+                (c.group === jack.group && c.index === jack.index) ||
+                (jack.family === 'inlet' && c.kind === 'supply' && c.seat === jack.index + 1),
+            )
+        const hole = cell && {
+          x: area.x + cell.x * props.scale,
+          y: area.y + cell.y * props.scale,
+          w: cell.w * props.scale,
+          h: cell.h * props.scale,
+        }
         if (hole) holes.push({ ...hole, device, jack })
-        spots.set(keyOfJack(id, jack), { x: hole ? hole.x + hole.w / 2 : body.x + body.w * 0.6, y: hole ? hole.y + hole.h / 2 : body.y + body.h / 2, face, box })
+        spots.set(keyOfJack(id, jack), {
+          x: hole ? hole.x + hole.w / 2 : body.x + body.w * 0.6,
+          y: hole ? hole.y + hole.h / 2 : body.y + body.h / 2,
+          face,
+          box,
+        })
       }
     }
   }
@@ -86,7 +104,8 @@ const drawn = computed(() => {
 
 function route(a: Spot, b: Spot, way?: Schemas['Way']): string {
   if (way === 'left' || way === 'right') {
-    const x = way === (a.face === 'rear' ? 'right' : 'left') ? Math.min(a.box.x, b.box.x) + 3 : Math.max(a.box.x + a.box.w, b.box.x + b.box.w) - 3
+    const x =
+      way === (a.face === 'rear' ? 'right' : 'left') ? Math.min(a.box.x, b.box.x) + 3 : Math.max(a.box.x + a.box.w, b.box.x + b.box.w) - 3
     return `M${a.x} ${a.y}H${x}V${b.y}H${b.x}`
   }
   const sag = Math.min(14, Math.abs(a.x - b.x) * 0.12 + 4)
@@ -115,7 +134,14 @@ const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port:
 
 <template>
   <g class="leads" aria-hidden="true">
-    <g v-for="l in lines" :key="l.cable_id" :class="{ lit: l.trail === work.lit, dim: work.lit && l.trail !== work.lit }" :data-lead="l.cable_id" @pointerenter="work.lit = l.trail" @pointerleave="work.lit = ''" @pointerdown="emit('down', $event)">
+    <g
+      v-for="l in lines"
+      :key="l.cable_id"
+      :class="{ lit: l.trail === work.lit, dim: work.lit && l.trail !== work.lit }"
+      :data-lead="l.cable_id"
+      @pointerenter="work.lit = l.trail"
+      @pointerleave="work.lit = ''"
+      @pointerdown="emit('down', $event)">
       <path :d="l.d" class="edge" />
       <path :d="l.d" class="jacket" :stroke="l.hex ?? 'var(--soft)'" />
     </g>
@@ -127,13 +153,17 @@ const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port:
       :y="h.y"
       :width="Math.max(1.5, h.w)"
       :height="Math.max(1.5, h.h)"
-      :class="{ picked: isPicked(h), lit: h.jack.trail && h.jack.trail === work.lit, broken: h.jack.broken, may: work.leading && partner(h) && !partner(h)?.why }"
+      :class="{
+        picked: isPicked(h),
+        lit: h.jack.trail && h.jack.trail === work.lit,
+        broken: h.jack.broken,
+        may: work.leading && partner(h) && !partner(h)?.why,
+      }"
       :data-port="`${title(h.device)}/${h.jack.port}`"
       @pointerenter="work.lit = h.jack.trail ?? ''"
       @pointerleave="work.lit = ''"
       @pointerdown="press(h, $event)"
-      @click="pick(h, $event)"
-    >
+      @click="pick(h, $event)">
       <title>{{ jackWords(h.device, h.jack, partner(h)) }}</title>
     </rect>
   </g>

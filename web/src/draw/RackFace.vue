@@ -41,14 +41,22 @@ const wholly = (unit: number, units: number) => props.space?.pieces.find((p) => 
 /** Free pieces of both faces, and what is free at this face only, apart. */
 const pieces = computed(() => [
   ...(props.space?.pieces ?? []),
-  ...free.value.filter((p) => (p.right - p.left < 1 || !(props.space?.pieces ?? []).some((b) => b.unit < p.unit + p.units && p.unit < b.unit + b.units)) && !wholly(p.unit, p.units) && props.face === 'front'),
+  ...free.value.filter(
+    (p) =>
+      (p.right - p.left < 1 || !(props.space?.pieces ?? []).some((b) => b.unit < p.unit + p.units && p.unit < b.unit + b.units)) &&
+      !wholly(p.unit, p.units) &&
+      props.face === 'front',
+  ),
 ])
 const pieceBox = (p: { unit: number; units: number; left: number; right: number }): Box => {
   const box = unitsBox(props.rack, props.scale, props.x, props.y, p.unit, p.units)
   return { x: box.x + p.left * box.w, y: box.y, w: (p.right - p.left) * box.w, h: box.h }
 }
 
-const describe = (d: Device) => `${title(d)}, ${kindWords(d.device_kind)}${d.at?.where === 'units' ? `, ${unitRange(props.lab, props.rack, d.at.unit ?? 1, d.takes_u ?? 1)}` : ''}`
+function describe(d: Device): string {
+  const units = d.at?.where === 'units' ? unitRange(props.lab, props.rack, d.at.unit ?? 1, d.takes_u ?? 1) : ''
+  return [title(d), kindWords(d.device_kind), units].filter(Boolean).join(', ')
+}
 </script>
 
 <template>
@@ -63,19 +71,47 @@ const describe = (d: Device) => `${title(d)}, ${kindWords(d.device_kind)}${d.at?
       </text>
     </g>
 
-    <g v-for="{ device: d, box } in on.backs" :key="`back ${d.id}`" class="reach" :class="{ lifted: isLifted(d) }" @click="emit('pick', d.id)">
+    <g
+      v-for="{ device: d, box } in on.backs"
+      :key="`back ${d.id}`"
+      class="reach"
+      :class="{ lifted: isLifted(d) }"
+      @click="emit('pick', d.id)">
       <DeviceFace :device="d" :box="box" :scale="scale" :picked="isPicked(d)" back />
     </g>
-    <g v-for="{ device: d, box } in on.mounted" :key="d.id" class="thing" :data-device="d.id" :class="{ lifted: isLifted(d) }" :aria-label="describe(d)" role="img" @pointerdown="emit('lift', d, $event)">
+    <g
+      v-for="{ device: d, box } in on.mounted"
+      :key="d.id"
+      class="thing"
+      :data-device="d.id"
+      :class="{ lifted: isLifted(d) }"
+      :aria-label="describe(d)"
+      role="img"
+      @pointerdown="emit('lift', d, $event)">
       <title>{{ describe(d) }}</title>
       <rect :x="box.x" :y="box.y" :width="box.w" :height="box.h" class="grip" />
       <DeviceFace :device="d" :box="box" :scale="scale" :picked="isPicked(d)" />
     </g>
-    <g v-for="{ device: d, box } in on.small" :key="d.id" class="thing" :data-device="d.id" :class="{ lifted: isLifted(d) }" :aria-label="describe(d)" role="img" @pointerdown="emit('lift', d, $event)">
+    <g
+      v-for="{ device: d, box } in on.small"
+      :key="d.id"
+      class="thing"
+      :data-device="d.id"
+      :class="{ lifted: isLifted(d) }"
+      :aria-label="describe(d)"
+      role="img"
+      @pointerdown="emit('lift', d, $event)">
       <title>{{ describe(d) }}</title>
       <DeviceFace :device="d" :box="box" :scale="scale" :picked="isPicked(d)" small />
     </g>
-    <g v-for="{ device: d, box } in on.sides" :key="d.id" class="thing side" :data-device="d.id" :aria-label="describe(d)" role="img" @pointerdown="emit('lift', d, $event)">
+    <g
+      v-for="{ device: d, box } in on.sides"
+      :key="d.id"
+      class="thing side"
+      :data-device="d.id"
+      :aria-label="describe(d)"
+      role="img"
+      @pointerdown="emit('lift', d, $event)">
       <title>{{ describe(d) }}</title>
       <rect :x="box.x" :y="box.y" :width="box.w" :height="box.h" rx="2" :class="{ chosen: isPicked(d) }" />
       <text :transform="`translate(${box.x + box.w / 2} ${box.y + box.h / 2}) rotate(-90)`">{{ fitText(title(d), box.h - 10) }}</text>

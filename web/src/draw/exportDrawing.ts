@@ -1,6 +1,19 @@
 // A drawing as a file of its own: the SVG on the screen with its styles and
 // letters written into it, and a PNG made from that.
-const kept = ['fill', 'fill-opacity', 'stroke', 'stroke-width', 'stroke-dasharray', 'opacity', 'font-family', 'font-size', 'font-weight', 'text-anchor', 'dominant-baseline', 'paint-order']
+const kept = [
+  'fill',
+  'fill-opacity',
+  'stroke',
+  'stroke-width',
+  'stroke-dasharray',
+  'opacity',
+  'font-family',
+  'font-size',
+  'font-weight',
+  'text-anchor',
+  'dominant-baseline',
+  'paint-order',
+]
 
 async function dataUrl(url: string): Promise<string> {
   const blob = await (await fetch(url)).blob()
@@ -14,7 +27,9 @@ async function dataUrl(url: string): Promise<string> {
 
 /** The faces of the letters that the page has loaded, as data. */
 async function fontFaces(): Promise<string> {
-  const rules = [...document.styleSheets].flatMap((sheet) => [...sheet.cssRules].map((rule) => ({ rule, base: sheet.href ?? location.href })))
+  const rules = [...document.styleSheets].flatMap((sheet) =>
+    [...sheet.cssRules].map((rule) => ({ rule, base: sheet.href ?? location.href })),
+  )
   const faces = rules.flatMap(({ rule, base }) => {
     if (!(rule instanceof CSSFontFaceRule)) return []
     const family = rule.style.getPropertyValue('font-family').replaceAll(/["']/g, '')
@@ -23,7 +38,11 @@ async function fontFaces(): Promise<string> {
     const wanted = /Condensed|Mono/.test(family) && !/latin-ext/.test(source ?? '')
     return source && wanted ? [{ family, weight, url: new URL(source, base).href }] : []
   })
-  const texts = await Promise.all(faces.map(async (f) => `@font-face{font-family:"${f.family}";font-weight:${f.weight};src:url(${await dataUrl(f.url)}) format("woff2")}`))
+  const texts = await Promise.all(
+    faces.map(
+      async (f) => `@font-face{font-family:"${f.family}";font-weight:${f.weight};src:url(${await dataUrl(f.url)}) format("woff2")}`,
+    ),
+  )
   return texts.join('')
 }
 
@@ -36,7 +55,8 @@ export async function svgText(drawings: SVGSVGElement[], title: string): Promise
   const tall = Math.max(0, ...sizes.map((s) => s.height))
   const height = Math.ceil(tall + 2 * margin + 26)
   const out = document.createElementNS('http://www.w3.org/2000/svg', 'svg')
-  const set = (el: Element, attributes: Record<string, string | number>) => Object.entries(attributes).forEach(([k, v]) => el.setAttribute(k, `${v}`))
+  const set = (el: Element, attributes: Record<string, string | number>) =>
+    Object.entries(attributes).forEach(([k, v]) => el.setAttribute(k, `${v}`))
   set(out, { xmlns: 'http://www.w3.org/2000/svg', width, height, viewBox: `0 0 ${width} ${height}` })
   const style = document.createElementNS('http://www.w3.org/2000/svg', 'style')
   style.textContent = await fontFaces()
@@ -55,7 +75,14 @@ export async function svgText(drawings: SVGSVGElement[], title: string): Promise
     x += (size?.width ?? 0) + gap
   }
   const caption = document.createElementNS('http://www.w3.org/2000/svg', 'text')
-  set(caption, { x: margin, y: height - 14, 'font-family': 'IBM Plex Sans Condensed, Arial Narrow, sans-serif', 'font-weight': 600, 'font-size': 14, fill: ink.getPropertyValue('--ink') })
+  set(caption, {
+    x: margin,
+    y: height - 14,
+    'font-family': 'IBM Plex Sans Condensed, Arial Narrow, sans-serif',
+    'font-weight': 600,
+    'font-size': 14,
+    fill: ink.getPropertyValue('--ink'),
+  })
   caption.textContent = title
   out.append(caption)
   return new XMLSerializer().serializeToString(out)
@@ -99,5 +126,7 @@ export async function png(svg: string): Promise<Blob> {
   paint?.scale(2, 2)
   paint?.drawImage(image, 0, 0)
   URL.revokeObjectURL(url)
-  return new Promise((resolve, reject) => canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('the picture could not be made'))), 'image/png'))
+  return new Promise((resolve, reject) =>
+    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('the picture could not be made'))), 'image/png'),
+  )
 }

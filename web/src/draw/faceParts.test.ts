@@ -6,7 +6,14 @@ const room = { w: 240, h: 88 }
 
 describe('what a face shows', () => {
   test('is what the spec says is there, on that face', () => {
-    const spec = { ports: [{ count: 4, connector: 'rj45', face: 'rear' as const }], bays: [{ count: 8, form: '3.5in' as const }, { count: 2, form: '2.5in' as const, side: 'rear' as const }], supply_bays: 2 }
+    const spec = {
+      ports: [{ count: 4, connector: 'rj45', face: 'rear' as const }],
+      bays: [
+        { count: 8, form: '3.5in' as const },
+        { count: 2, form: '2.5in' as const, side: 'rear' as const },
+      ],
+      supply_bays: 2,
+    }
     expect(cellsOf(spec, 'front', room).map((c) => `${c.kind} ${c.seat}`)).toEqual([1, 2, 3, 4, 5, 6, 7, 8].map((n) => `bay ${n}`))
     const rear = cellsOf(spec, 'rear', room)
     expect(rear.filter((c) => c.kind === 'jack')).toHaveLength(4)
@@ -17,7 +24,17 @@ describe('what a face shows', () => {
 
   test('stays within its room, however much there is', () => {
     for (const count of [1, 12, 24, 48, 512]) {
-      for (const c of cellsOf({ ports: [{ count, connector: 'rj45', rows: 2 }, { count: 4, connector: 'sfp+' }], outlets: [{ count: 8, connector: 'c13' }] }, 'front', { w: 200, h: 43 })) {
+      for (const c of cellsOf(
+        {
+          ports: [
+            { count, connector: 'rj45', rows: 2 },
+            { count: 4, connector: 'sfp+' },
+          ],
+          outlets: [{ count: 8, connector: 'c13' }],
+        },
+        'front',
+        { w: 200, h: 43 },
+      )) {
         expect(c.x).toBeGreaterThanOrEqual(-0.001)
         expect(c.x + c.w).toBeLessThanOrEqual(200.001)
         expect(c.y).toBeGreaterThanOrEqual(0)
@@ -37,7 +54,9 @@ describe('what a face shows', () => {
   })
 
   test('a device says itself what differs from its sheet', () => {
-    const sheets = new Map([['r', { id: 'r', name: 'R', device_kind: 'server' as const, depth_mm: 700, bays: [{ count: 4, form: '3.5in' as const }] }]])
+    const sheets = new Map([
+      ['r', { id: 'r', name: 'R', device_kind: 'server' as const, depth_mm: 700, bays: [{ count: 4, form: '3.5in' as const }] }],
+    ])
     const spec = specOf({ id: 'a', device_kind: 'server', state: 'running', sheet_id: 'r', depth_mm: 710 }, sheets)
     expect([spec.depth_mm, spec.bays?.[0]?.count]).toEqual([710, 4])
   })
@@ -45,7 +64,15 @@ describe('what a face shows', () => {
 
 describe('where a face is plugged into', () => {
   test('groups are counted as the wiring counts them: ports, then outlets, whatever their face', () => {
-    const spec = { ports: [{ count: 2, connector: 'rj45' }, { count: 1, connector: 'console', face: 'rear' as const }, { count: 2, connector: 'sfp+' }], outlets: [{ count: 3, connector: 'c13', face: 'rear' as const }], bays: [{ count: 1, form: '2.5in' as const }] }
+    const spec = {
+      ports: [
+        { count: 2, connector: 'rj45' },
+        { count: 1, connector: 'console', face: 'rear' as const },
+        { count: 2, connector: 'sfp+' },
+      ],
+      outlets: [{ count: 3, connector: 'c13', face: 'rear' as const }],
+      bays: [{ count: 1, form: '2.5in' as const }],
+    }
     const key = (face: 'front' | 'rear') => cellsOf(spec, face, room).map((c) => `${c.kind} ${c.group}.${c.index}`)
     expect(key('front')).toEqual(['jack 0.0', 'jack 0.1', 'cage 2.0', 'cage 2.1', 'bay -1.0'])
     expect(key('rear')).toEqual(['jack 1.0', 'outlet 3.0', 'outlet 3.1', 'outlet 3.2'])

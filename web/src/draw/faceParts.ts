@@ -5,7 +5,10 @@ import type { Device, Schemas } from '../api/client'
 import type { Box } from './scale'
 
 /** What a device says itself, over what its sheet says. */
-export const specOf = (device: Device, sheets: Map<string, Schemas['SpecSheet']>): Schemas['SpecSheet'] | Device => ({ ...sheets.get(device.sheet_id ?? ''), ...device })
+export const specOf = (device: Device, sheets: Map<string, Schemas['SpecSheet']>): Schemas['SpecSheet'] | Device => ({
+  ...sheets.get(device.sheet_id ?? ''),
+  ...device,
+})
 
 export type CellKind = 'jack' | 'cage' | 'hole' | 'bay' | 'outlet' | 'supply'
 
@@ -44,7 +47,18 @@ function portGroup(p: Schemas['PortGroup'], high: number, group: number): Group 
   const rows = Math.max(1, Math.min(p.rows ?? (p.count > 12 && high > 36 ? 2 : 1), Math.floor(high / 12) || 1))
   const kind = cages.has(p.connector) ? 'cage' : jacks.has(p.connector) ? 'jack' : 'hole'
   const h = Math.min(13, (high - 6) / rows - 1.5)
-  return { kind, count: p.count, columns: Math.ceil(p.count / rows), rows, w: kind === 'cage' ? 15 : kind === 'jack' ? 14 : 11, h: kind === 'hole' ? h * 0.7 : h, gap: 1.6, seat: 0, group, along: p.numbering !== 'down' }
+  return {
+    kind,
+    count: p.count,
+    columns: Math.ceil(p.count / rows),
+    rows,
+    w: kind === 'cage' ? 15 : kind === 'jack' ? 14 : 11,
+    h: kind === 'hole' ? h * 0.7 : h,
+    gap: 1.6,
+    seat: 0,
+    group,
+    along: p.numbering !== 'down',
+  }
 }
 
 function bayGroup(b: Schemas['BayGroup'], high: number, seat: number): Group {
@@ -58,7 +72,17 @@ function bayGroup(b: Schemas['BayGroup'], high: number, seat: number): Group {
 
 function outletGroup(o: Schemas['OutletGroup'], high: number, group: number): Group {
   const rows = high > 70 && o.count > 4 ? 2 : 1
-  return { kind: 'outlet', count: o.count, columns: Math.ceil(o.count / rows), rows, w: 26, h: Math.min(22, (high - 8) / rows - 2), gap: 4, seat: 0, group }
+  return {
+    kind: 'outlet',
+    count: o.count,
+    columns: Math.ceil(o.count / rows),
+    rows,
+    w: 26,
+    h: Math.min(22, (high - 8) / rows - 2),
+    gap: 4,
+    seat: 0,
+    group,
+  }
 }
 
 /** Everything a face shows, laid out in a room of so many millimetres; nothing where the spec tells of nothing there. */
@@ -69,8 +93,23 @@ export function cellsOf(spec: Partial<Schemas['SpecSheet']>, face: 'front' | 're
     if ((b.side ?? 'front') === face) groups.push(bayGroup(b, room.h, seat))
     seat += b.count
   }
-  groups.push(...(spec.outlets ?? []).flatMap((o, i) => ((o.face ?? 'front') === face ? [outletGroup(o, room.h, (spec.ports?.length ?? 0) + i)] : [])))
-  if (face === 'rear' && spec.supply_bays) groups.push({ kind: 'supply', count: spec.supply_bays, columns: spec.supply_bays, rows: 1, w: 46, h: Math.min(38, room.h - 6), gap: 3, seat: 1, group: -1 })
+  groups.push(
+    ...(spec.outlets ?? []).flatMap((o, i) =>
+      (o.face ?? 'front') === face ? [outletGroup(o, room.h, (spec.ports?.length ?? 0) + i)] : [],
+    ),
+  )
+  if (face === 'rear' && spec.supply_bays)
+    groups.push({
+      kind: 'supply',
+      count: spec.supply_bays,
+      columns: spec.supply_bays,
+      rows: 1,
+      w: 46,
+      h: Math.min(38, room.h - 6),
+      gap: 3,
+      seat: 1,
+      group: -1,
+    })
   if (!groups.length) return []
   const apart = 7
   const wide = (g: Group) => g.columns * (g.w + g.gap) - g.gap
@@ -83,7 +122,16 @@ export function cellsOf(spec: Partial<Schemas['SpecSheet']>, face: 'front' | 're
     const top = (room.h - h) / 2
     for (let i = 0; i < g.count; i++) {
       const [column, row] = g.along ? [i % g.columns, Math.floor(i / g.columns)] : [Math.floor(i / g.rows), i % g.rows]
-      cells.push({ kind: g.kind, seat: g.seat + i, group: g.group, index: i, x: x + column * (g.w + g.gap) * shrink, y: top + row * (g.h + g.gap), w: g.w * shrink, h: g.h })
+      cells.push({
+        kind: g.kind,
+        seat: g.seat + i,
+        group: g.group,
+        index: i,
+        x: x + column * (g.w + g.gap) * shrink,
+        y: top + row * (g.h + g.gap),
+        w: g.w * shrink,
+        h: g.h,
+      })
     }
     x += (wide(g) + apart) * shrink
   }

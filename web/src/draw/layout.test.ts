@@ -4,8 +4,22 @@ import { layoutOf } from './layout'
 import { unitMM, type Box } from './scale'
 
 const rack: Rack = { id: 'r', name: 'R', height_u: 9, form: '19in' }
-const at = (unit: number, face: Face = 'front', share: Schemas['Share'] = 'whole'): Device['at'] => ({ where: 'units', rack_id: 'r', unit, face, share })
-const thing = (id: string, where: Device['at'], more: Partial<Device> = {}): Device => ({ id, name: id, device_kind: 'server', state: 'running', takes_u: 1, at: where, ...more })
+const at = (unit: number, face: Face = 'front', share: Schemas['Share'] = 'whole'): Device['at'] => ({
+  where: 'units',
+  rack_id: 'r',
+  unit,
+  face,
+  share,
+})
+const thing = (id: string, where: Device['at'], more: Partial<Device> = {}): Device => ({
+  id,
+  name: id,
+  device_kind: 'server',
+  state: 'running',
+  takes_u: 1,
+  at: where,
+  ...more,
+})
 
 /** A face at one pixel a millimetre, its inside beginning at 100, 50. */
 function layout(face: Face, devices: Device[]) {
@@ -30,7 +44,12 @@ describe('where things of a rack are drawn', () => {
   })
 
   test('a thing is seen from the other side where nothing is before it and it is no flat one', () => {
-    const devices = [thing('deep', at(9)), thing('panel', at(8), { device_kind: 'patch_panel' }), thing('hidden', at(5), { takes_u: 2 }), thing('strip', at(6, 'rear'))]
+    const devices = [
+      thing('deep', at(9)),
+      thing('panel', at(8), { device_kind: 'patch_panel' }),
+      thing('hidden', at(5), { takes_u: 2 }),
+      thing('strip', at(6, 'rear')),
+    ]
     const rear = layout('rear', devices)
     expect(ids(rear.mounted)).toEqual(['strip'])
     expect(ids(rear.backs)).toEqual(['deep'])

@@ -36,12 +36,24 @@ export interface FaceOfRack {
 type Share = Schemas['Share']
 
 /** A share of the width as it looks from the other face. */
-const mirror: Partial<Record<Share, Share>> = { 'left half': 'right half', 'right half': 'left half', 'left third': 'right third', 'right third': 'left third' }
+const mirror: Partial<Record<Share, Share>> = {
+  'left half': 'right half',
+  'right half': 'left half',
+  'left third': 'right third',
+  'right third': 'left third',
+}
 
 /** Things side by side on a board, to scale as long as they fit. */
 function row(list: Device[], scale: number, left: number, foot: number, width: number, most: number): Placed[] {
   const wide = list.map((d) => Math.max(sizeMM(d).w * scale, 34, title(d).length * 6.4 + 10))
-  const fit = Math.min(1, (width - 6 * (list.length + 1)) / Math.max(1, wide.reduce((a, b) => a + b, 0)))
+  const fit = Math.min(
+    1,
+    (width - 6 * (list.length + 1)) /
+      Math.max(
+        1,
+        wide.reduce((a, b) => a + b, 0),
+      ),
+  )
   let at = left + 6
   return list.map((device, i) => {
     const w = (wide[i] ?? 34) * fit
@@ -63,7 +75,8 @@ export function layoutOf({ rack, face, held, scale, x, y, posts }: FaceOfRack): 
     const share = spot?.face === face || !spot?.share ? spot?.share : (mirror[spot.share] ?? spot.share)
     return { device, box: unitsBox(rack, scale, x, y, spot?.unit ?? 1, device.takes_u ?? 1, share) }
   }
-  const overlap = (a: Device, b: Device) => (a.at?.unit ?? 0) < (b.at?.unit ?? 0) + (b.takes_u ?? 1) && (b.at?.unit ?? 0) < (a.at?.unit ?? 0) + (a.takes_u ?? 1)
+  const overlap = (a: Device, b: Device) =>
+    (a.at?.unit ?? 0) < (b.at?.unit ?? 0) + (b.takes_u ?? 1) && (b.at?.unit ?? 0) < (a.at?.unit ?? 0) + (a.takes_u ?? 1)
 
   const mounted = at('units').filter((d) => d.at?.face === face)
   const backs = at('units').filter((d) => d.at?.face !== face && !traitsOf(d.device_kind).passive && !mounted.some((o) => overlap(o, d)))
@@ -80,13 +93,22 @@ export function layoutOf({ rack, face, held, scale, x, y, posts }: FaceOfRack): 
     .filter((d) => d.at?.where === 'left' || d.at?.where === 'right')
     .map((device, i) => {
       const left = (device.at?.where === 'left') === (face === 'front')
-      const box = { x: left ? x - posts.left + 2.5 : x + w + 2.5, y: y + 20 + (i % 2) * 12, w: (left ? posts.left : posts.right) - 5, h: Math.min(h * 0.7, 260) }
+      const box = {
+        x: left ? x - posts.left + 2.5 : x + w + 2.5,
+        y: y + 20 + (i % 2) * 12,
+        w: (left ? posts.left : posts.right) - 5,
+        h: Math.min(h * 0.7, 260),
+      }
       return { device, box }
     })
   return {
     mounted: mounted.map(placed),
     backs: backs.map(placed),
-    small: [...stacked, ...row(at('top'), scale, x, y - posts.rail - 1, w, u * 1.6), ...row(at('under'), scale, x, y + h + posts.rail + 2 + u * 1.4, w, u * 1.4)],
+    small: [
+      ...stacked,
+      ...row(at('top'), scale, x, y - posts.rail - 1, w, u * 1.6),
+      ...row(at('under'), scale, x, y + h + posts.rail + 2 + u * 1.4, w, u * 1.4),
+    ],
     sides,
     unitsOf: (device) => placed(device).box,
   }

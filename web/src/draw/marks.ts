@@ -13,7 +13,12 @@ export interface Marks {
 
 const inRack = (d: Device | undefined, rack: string) => d?.at?.where === 'units' && d.at.rack_id === rack
 
-const same = (a?: Spot, b?: Spot) => a?.where === b?.where && a?.unit === b?.unit && a?.face === b?.face && a?.share === b?.share && (a?.rack_id ?? a?.device_id ?? a?.place_id) === (b?.rack_id ?? b?.device_id ?? b?.place_id)
+const same = (a?: Spot, b?: Spot) =>
+  a?.where === b?.where &&
+  a?.unit === b?.unit &&
+  a?.face === b?.face &&
+  a?.share === b?.share &&
+  (a?.rack_id ?? a?.device_id ?? a?.place_id) === (b?.rack_id ?? b?.device_id ?? b?.place_id)
 
 export function marksOf(compared: Comparison | undefined, rack: string): Marks {
   const marks: Marks = { came: new Set(), went: [], moved: [] }

@@ -35,7 +35,9 @@ export function packed(radius: number, radii: number[]): (Disc | undefined)[] {
       spots.push(...meets(0, 0, radius - r, a.x, a.y, a.r + r))
       for (const b of lying.slice(n + 1)) spots.push(...meets(a.x, a.y, a.r + r, b.x, b.y, b.r + r))
     })
-    const free = spots.filter(([x, y]) => Math.hypot(x, y) + r <= radius + slip && lying.every((o) => Math.hypot(o.x - x, o.y - y) >= o.r + r - slip))
+    const free = spots.filter(
+      ([x, y]) => Math.hypot(x, y) + r <= radius + slip && lying.every((o) => Math.hypot(o.x - x, o.y - y) >= o.r + r - slip),
+    )
     const lowest = free.sort((a, b) => b[1] - a[1] || Math.abs(a[0]) - Math.abs(b[0]))[0]
     if (!lowest) continue
     out[i] = { x: lowest[0], y: lowest[1], r }

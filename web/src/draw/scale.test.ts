@@ -59,7 +59,9 @@ test('a name that does not fit is cut, or left out', () => {
 
 describe('parts of the width', () => {
   test('a share is a whole, a half or a third', () => {
-    expect([undefined, 'whole', 'left half', 'right half', 'left third', 'middle third', 'right third'].map((s) => partOf(s as never))).toEqual(['whole', 'whole', 'half', 'half', 'third', 'third', 'third'])
+    expect(
+      [undefined, 'whole', 'left half', 'right half', 'left third', 'middle third', 'right third'].map((s) => partOf(s as never)),
+    ).toEqual(['whole', 'whole', 'half', 'half', 'third', 'third', 'third'])
   })
 
   test('the pointer picks the part it is over', () => {

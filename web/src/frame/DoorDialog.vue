@@ -13,7 +13,10 @@ const name = ref('')
 const may = ref<Schemas['May']>('read')
 const made = shallowRef<Schemas['MadeToken']>()
 const wrong = ref('')
-const when = (at?: string) => (at ? new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }) : 'never')
+const when = (at?: string) =>
+  at
+    ? new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
+    : 'never'
 const locked = computed(() => sessions.value?.locked)
 
 async function tried(what: () => Promise<unknown>) {
@@ -26,39 +29,56 @@ async function tried(what: () => Promise<unknown>) {
   }
 }
 
-const read = () => tried(async () => {
-  const [s, t] = await Promise.all([get(api('/api/v1/sessions')), get(api('/api/v1/tokens'))])
-  sessions.value = s
-  tokens.value = t.tokens
-})
+const read = () =>
+  tried(async () => {
+    const [s, t] = await Promise.all([get(api('/api/v1/sessions')), get(api('/api/v1/tokens'))])
+    sessions.value = s
+    tokens.value = t.tokens
+  })
 onMounted(read)
 
-const make = () => tried(async () => {
-  made.value = await post('/api/v1/tokens', { name: name.value, may: may.value })
-  name.value = ''
-  await read()
-})
-const end = (id: string) => tried(async () => {
-  await del('/api/v1/tokens/{id}', { id })
-  await read()
-})
-const leave = (all: boolean) => tried(async () => {
-  if (all) await del('/api/v1/sessions')
-  else await post('/api/v1/sign-out', {})
-  location.assign('/sign-in')
-})
+const make = () =>
+  tried(async () => {
+    made.value = await post('/api/v1/tokens', { name: name.value, may: may.value })
+    name.value = ''
+    await read()
+  })
+const end = (id: string) =>
+  tried(async () => {
+    await del('/api/v1/tokens/{id}', { id })
+    await read()
+  })
+const leave = (all: boolean) =>
+  tried(async () => {
+    if (all) await del('/api/v1/sessions')
+    else await post('/api/v1/sign-out', {})
+    location.assign('/sign-in')
+  })
 </script>
 
 <template>
-  <v-dialog aria-label="The door" :model-value="true" max-width="600" @update:model-value="work.dialog = ''">
+  <v-dialog aria-label="Access" :model-value="true" max-width="600" @update:model-value="work.dialog = ''">
     <v-card border class="box">
-      <h2>The door</h2>
-      <p v-if="locked === false">There is no passphrase, so anyone on this machine has access and nobody else can connect. Stop the server and set one with <code class="figure">levelstaff passphrase</code> to give other machines access.</p>
+      <h2>Access</h2>
+      <p v-if="locked === false">
+        There is no passphrase, so anyone on this machine has access and nobody else can connect. Stop the server and set one with
+        <code class="figure">levelstaff passphrase</code> to give other machines access.
+      </p>
       <template v-else-if="sessions">
         <table>
-          <thead><tr><th>Signed in from</th><th>Since</th><th>Last seen</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Signed in from</th>
+              <th>Since</th>
+              <th>Last seen</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="s in sessions.sessions" :key="s.made_at + s.from_ip" :title="s.browser"><td class="figure">{{ s.from_ip }}</td><td>{{ when(s.made_at) }}</td><td>{{ when(s.seen_at) }}</td></tr>
+            <tr v-for="s in sessions.sessions" :key="s.made_at + s.from_ip" :title="s.browser">
+              <td class="figure">{{ s.from_ip }}</td>
+              <td>{{ when(s.made_at) }}</td>
+              <td>{{ when(s.seen_at) }}</td>
+            </tr>
           </tbody>
         </table>
         <div class="buttons">
@@ -70,13 +90,25 @@ const leave = (all: boolean) => tried(async () => {
       <p v-if="!tokens.length" class="soft">None. A script sends one as <code class="figure">Authorization: Bearer …</code></p>
       <table v-else>
         <tbody>
-          <tr v-for="t in tokens" :key="t.id"><td><b>{{ t.name }}</b></td><td>{{ t.may === 'read' ? 'may read' : 'full access' }}</td><td class="soft">used {{ when(t.seen_at) }}</td><td><button class="quiet" @click="end(t.id)">Take back</button></td></tr>
+          <tr v-for="t in tokens" :key="t.id">
+            <td>
+              <b>{{ t.name }}</b>
+            </td>
+            <td>{{ t.may === 'read' ? 'may read' : 'full access' }}</td>
+            <td class="soft">used {{ when(t.seen_at) }}</td>
+            <td><button class="quiet" @click="end(t.id)">Revoke</button></td>
+          </tr>
         </tbody>
       </table>
-      <p v-if="made" class="made">Copy it now; it will not be shown again: <code class="figure" data-secret>{{ made.secret }}</code></p>
+      <p v-if="made" class="made">
+        Copy it now; it will not be shown again: <code class="figure" data-secret>{{ made.secret }}</code>
+      </p>
       <form class="new" @submit.prevent="make">
         <input v-model="name" aria-label="What the token is for" placeholder="what it is for" maxlength="80" autocomplete="off" />
-        <select v-model="may" aria-label="What it may do"><option value="read">may read</option><option value="full">full access</option></select>
+        <select v-model="may" aria-label="What it may do">
+          <option value="read">may read</option>
+          <option value="full">full access</option>
+        </select>
         <v-btn size="small" type="submit" :disabled="!name.trim()">Make a token</v-btn>
       </form>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>

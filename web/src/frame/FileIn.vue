@@ -30,8 +30,16 @@ const edits = computed(() => found.value?.delta.edits?.length ?? 0)
 const listing = computed(() => !!found.value?.columns)
 watch(found, (is) => emit('reading', !!is))
 /** Without a column for it, what something new is has to be chosen. */
-const asksKind = computed(() => listing.value && lists.value !== 'cables' && !found.value?.columns?.some((c) => c.field === 'kind') && (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')))
-const kindChoices = computed(() => (lists.value === 'parts' ? partKinds : kinds.map((k: Schemas['DeviceKind']) => kindWords(k).toLowerCase())))
+const asksKind = computed(
+  () =>
+    listing.value &&
+    lists.value !== 'cables' &&
+    !found.value?.columns?.some((c) => c.field === 'kind') &&
+    (!!kind.value || found.value?.rows.some((r) => r.verb === 'new' || r.verb === 'refused')),
+)
+const kindChoices = computed(() =>
+  lists.value === 'parts' ? partKinds : kinds.map((k: Schemas['DeviceKind']) => kindWords(k).toLowerCase()),
+)
 
 /** A workbook is not text; so it travels as one. */
 function inBase64(file: File): Promise<string> {
@@ -60,7 +68,9 @@ async function pick(event: Event) {
   wrong.value = ''
   if (!file) return
   const ending = endingOf(file.name)
-  if (!ending) return void (wrong.value = `${file.name}: a lab is a .json file, devices, parts or cables are a .csv or .xlsx file. A rundown goes onto the Rundown page.`)
+  if (!ending)
+    return void (wrong.value =
+      `${file.name}: a lab is a .json file, devices, parts or cables are a .csv or .xlsx file. ` + 'A rundown goes onto the Rundown page.')
   busy.value = `Reading ${file.name}`
   try {
     // Read as UTF-8 and nothing else: letters that come out wrong are worse than a refusal.
@@ -125,7 +135,10 @@ async function load() {
 </script>
 
 <template>
-  <p class="soft">A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, parts or cables, all of its lines or none. You see what it does first, and can undo it.</p>
+  <p class="soft">
+    A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, parts or cables,
+    all of its lines or none. You see what it does first, and can undo it.
+  </p>
   <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
   <div v-if="busy" class="busy" role="status">
     <v-progress-linear indeterminate height="3" aria-hidden="true" />
@@ -154,8 +167,13 @@ async function load() {
     </template>
     <p v-if="!edits && !refused">It matches the lab; there is nothing to change.</p>
     <EditList v-else-if="!listing" :edits="found.delta.edits ?? []" :mistakes="[]" />
-    <p v-if="refused" class="wrong">{{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Mend {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or take the columns for something else.</p>
-    <v-btn v-else-if="edits" class="load" :disabled="!!busy" @click="load">Load {{ chosen?.name }}: {{ edits }} change{{ edits === 1 ? '' : 's' }}</v-btn>
+    <p v-if="refused" class="wrong">
+      {{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Mend
+      {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or take the columns for something else.
+    </p>
+    <v-btn v-else-if="edits" class="load" :disabled="!!busy" @click="load"
+      >Load {{ chosen?.name }}: {{ edits }} change{{ edits === 1 ? '' : 's' }}</v-btn
+    >
   </template>
 </template>
 

@@ -17,14 +17,24 @@ const out = computed(() => [
   { href: `/api/v1/files/lab.json${query.value}`, name: 'lab.json', what: 'all of it, plans and notes too', saveAs: undefined },
   { href: `/api/v1/files/devices.csv${query.value}`, name: 'devices.csv', what: 'a line a device, for a spreadsheet', saveAs: undefined },
   { href: `/api/v1/files/devices.xlsx${query.value}`, name: 'devices.xlsx', what: 'the same as a workbook', saveAs: undefined },
-  { href: `/api/v1/files/parts.csv${query.value}`, name: 'parts.csv', what: 'a line a part: drives, memory and what lies in the spares bin', saveAs: undefined },
+  {
+    href: `/api/v1/files/parts.csv${query.value}`,
+    name: 'parts.csv',
+    what: 'a line a part: drives, memory and what lies in the spares bin',
+    saveAs: undefined,
+  },
   { href: `/api/v1/files/parts.xlsx${query.value}`, name: 'parts.xlsx', what: 'the same as a workbook', saveAs: undefined },
   { href: `/api/v1/files/cables.csv${query.value}`, name: 'cables.csv', what: 'the cable schedule: a line a cable', saveAs: undefined },
   { href: `/api/v1/files/cables.xlsx${query.value}`, name: 'cables.xlsx', what: 'the same as a workbook', saveAs: undefined },
   { href: '/api/v1/files/wiring.dot', name: 'wiring.dot', what: 'what is plugged into what, for Graphviz', saveAs: undefined },
   { href: '/api/v1/files/sheets.json', name: 'sheets.json', what: 'the spec sheets alone, to hand on', saveAs: undefined },
   { href: `/api/v1/rundown${query.value}`, name: 'lab.rundown', what: 'plain text, top to bottom', saveAs: 'lab.rundown' },
-  { href: '/api/v1/files/backup.db', name: 'backup', what: 'a copy of the file, with the logbook, for levelstaff restore', saveAs: undefined },
+  {
+    href: '/api/v1/files/backup.db',
+    name: 'backup',
+    what: 'a copy of the file, with the logbook, for levelstaff restore',
+    saveAs: undefined,
+  },
   { href: '/api/v1/files/lab.schema.json', name: 'lab.schema.json', what: 'what lab.json may say', saveAs: 'lab.schema.json' },
 ])
 </script>
@@ -35,9 +45,16 @@ const out = computed(() => [
       <v-card-text>
         <h2 v-if="!reading">Export</h2>
         <ul v-if="!reading" class="out">
-          <li v-for="o in out" :key="o.name"><a :href="o.href" :download="o.saveAs ?? ''">{{ o.name }}</a> <span class="soft">{{ o.what }}</span></li>
+          <li v-for="o in out" :key="o.name">
+            <a :href="o.href" :download="o.saveAs ?? ''">{{ o.name }}</a> <span class="soft">{{ o.what }}</span>
+          </li>
         </ul>
-        <v-checkbox v-if="!reading" v-model="share" label="To show to others: without serial numbers, addresses and what else is private" density="compact" hide-details />
+        <v-checkbox
+          v-if="!reading"
+          v-model="share"
+          label="To show to others: without serial numbers, addresses and what else is private"
+          density="compact"
+          hide-details />
         <h2>Import</h2>
         <p v-if="lab?.view.kind === 'past'" class="soft">Go back to the lab as built first.</p>
         <FileIn v-else @reading="reading = $event" @loaded="work.dialog = ''" />

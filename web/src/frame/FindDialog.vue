@@ -62,10 +62,17 @@ function along(by: number) {
         placeholder="a name, what it is for, a note, a place"
         @keydown.down.prevent="along(1)"
         @keydown.up.prevent="along(-1)"
-        @keydown.enter.prevent="go(hits[at])"
-      />
+        @keydown.enter.prevent="go(hits[at])" />
       <ul v-if="hits.length" id="hits" role="listbox" aria-label="Found">
-        <li v-for="(h, i) in hits" :id="`hit-${i}`" :key="h.record.id" role="option" :aria-selected="i === at" :class="{ at: i === at }" @click="go(h)" @pointermove="at = i">
+        <li
+          v-for="(h, i) in hits"
+          :id="`hit-${i}`"
+          :key="h.record.id"
+          role="option"
+          :aria-selected="i === at"
+          :class="{ at: i === at }"
+          @click="go(h)"
+          @pointermove="at = i">
           <b>{{ h.record.title }}</b> <span class="soft">{{ h.kind }}</span><span class="where figure">{{ h.record.where }}</span>
           <small v-if="h.said">{{ h.said }}</small>
         </li>

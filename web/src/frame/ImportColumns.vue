@@ -7,10 +7,21 @@ const props = defineProps<{ columns: Schemas['FileColumn'][]; targets: Schemas['
 const emit = defineEmits<{ take: [columns: string[]] }>()
 const left = computed(() => props.columns.filter((c) => !c.field).length)
 const guessed = computed(() => props.columns.filter((c) => c.field && c.field !== c.name.toLowerCase()).length)
-const summary = computed(() => [`${props.columns.length} columns`, guessed.value ? `${guessed.value} taken for what their names say` : 'named like ours', left.value ? `${left.value} left out` : ''].filter(Boolean).join(', '))
+const summary = computed(() =>
+  [
+    `${props.columns.length} columns`,
+    guessed.value ? `${guessed.value} taken for what their names say` : 'named like ours',
+    left.value ? `${left.value} left out` : '',
+  ]
+    .filter(Boolean)
+    .join(', '),
+)
 /** Another column may have it; then that one is left out. */
 function take(at: number, field: string) {
-  emit('take', props.columns.map((c, i) => (i === at ? field : c.field && c.field === field ? '' : (c.field ?? ''))))
+  emit(
+    'take',
+    props.columns.map((c, i) => (i === at ? field : c.field && c.field === field ? '' : (c.field ?? ''))),
+  )
 }
 </script>
 
@@ -20,14 +31,22 @@ function take(at: number, field: string) {
     <div class="table" tabindex="0" role="region" aria-label="Columns of the file">
       <table>
         <thead>
-          <tr><th>In the file</th><th>For example</th><th>Read as</th></tr>
+          <tr>
+            <th>In the file</th>
+            <th>For example</th>
+            <th>Read as</th>
+          </tr>
         </thead>
         <tbody>
           <tr v-for="(c, i) in columns" :key="i" :class="{ left: !c.field }">
             <th scope="row">{{ c.name || `column ${i + 1}` }}</th>
             <td class="figure">{{ c.sample }}</td>
             <td>
-              <select class="field" :value="c.field ?? ''" :aria-label="`${c.name || `column ${i + 1}`} is read as`" @change="take(i, ($event.target as HTMLSelectElement).value)">
+              <select
+                class="field"
+                :value="c.field ?? ''"
+                :aria-label="`${c.name || `column ${i + 1}`} is read as`"
+                @change="take(i, ($event.target as HTMLSelectElement).value)">
                 <option value="">nothing: skip it</option>
                 <option v-for="t in targets" :key="t.name" :value="t.name">{{ t.title }}</option>
               </select>

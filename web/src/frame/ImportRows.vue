@@ -22,12 +22,31 @@ watch(
 
 <template>
   <div class="verbs" role="group" aria-label="Lines">
-    <button :aria-pressed="!only" @click="only = undefined"><b class="figure">{{ rows.length }}</b> lines</button>
-    <button v-for="c in counts" :key="c.verb" :class="c.verb" :aria-pressed="only === c.verb" @click="only = only === c.verb ? undefined : c.verb"><b class="figure">{{ c.n }}</b> {{ c.verb }}</button>
+    <button :aria-pressed="!only" @click="only = undefined">
+      <b class="figure">{{ rows.length }}</b> lines
+    </button>
+    <button
+      v-for="c in counts"
+      :key="c.verb"
+      :class="c.verb"
+      :aria-pressed="only === c.verb"
+      @click="only = only === c.verb ? undefined : c.verb">
+      <b class="figure">{{ c.n }}</b> {{ c.verb }}
+    </button>
   </div>
-  <v-virtual-scroll class="rows" :items="shown" :height="Math.min(shown.length * 46 + 2, 270)" tabindex="0" role="region" aria-label="What comes of each line">
+  <v-virtual-scroll
+    class="rows"
+    :items="shown"
+    :height="Math.min(shown.length * 46 + 2, 270)"
+    tabindex="0"
+    role="region"
+    aria-label="What comes of each line">
     <template #default="{ item }">
-      <p class="row" :class="item.verb"><span class="figure">{{ item.line }}</span><i>{{ item.verb }}</i><b>{{ item.title || '–' }}</b><span>{{ item.say }}</span></p>
+      <p class="row" :class="item.verb">
+        <span class="figure">{{ item.line }}</span><i>{{ item.verb }}</i
+        ><b>{{ item.title || '–' }}</b
+        ><span>{{ item.say }}</span>
+      </p>
     </template>
   </v-virtual-scroll>
 </template>

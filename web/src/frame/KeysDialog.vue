@@ -34,7 +34,12 @@ const keys = [
       <h2>Keys</h2>
       <table>
         <tbody>
-          <tr v-for="[key, what] in keys" :key="key"><th scope="row"><kbd>{{ key }}</kbd></th><td>{{ what }}</td></tr>
+          <tr v-for="[key, what] in keys" :key="key">
+            <th scope="row">
+              <kbd>{{ key }}</kbd>
+            </th>
+            <td>{{ what }}</td>
+          </tr>
         </tbody>
       </table>
       <v-btn class="done" autofocus @click="work.dialog = ''">Close</v-btn>

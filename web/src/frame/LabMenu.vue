@@ -26,7 +26,17 @@ function toggle() {
 </script>
 
 <template>
-  <v-btn id="lab-menu" height="32" class="built" :class="lab?.view.kind" aria-haspopup="menu" :aria-expanded="open" :aria-label="`${looked}: drafts, past days, settings, files, keys`" @click="toggle"><span>{{ looked }}</span> ▾</v-btn>
+  <v-btn
+    id="lab-menu"
+    height="32"
+    class="built"
+    :class="lab?.view.kind"
+    aria-haspopup="menu"
+    :aria-expanded="open"
+    :aria-label="`${looked}: drafts, past days, settings, files, keys`"
+    @click="toggle"
+    ><span>{{ looked }}</span> ▾</v-btn
+  >
   <LabMenuList v-if="opened" v-model="open" />
 </template>
 

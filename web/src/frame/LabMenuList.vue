@@ -24,7 +24,7 @@ const looks = [
 const dialogs: { dialog: Dialog; title: string; key?: string }[] = [
   { dialog: 'settings', title: 'Lab settings' },
   { dialog: 'files', title: 'Import and export' },
-  { dialog: 'door', title: 'The door' },
+  { dialog: 'door', title: 'Access' },
   { dialog: 'keys', title: 'Keys', key: '?' },
 ]
 const chosen = ref(localStorage.getItem(themeKey) ?? 'system')
@@ -51,17 +51,35 @@ const asItWas = (event: Event) => {
   <v-menu v-model="open" target="#lab-menu" location="bottom end" :close-on-content-click="false">
     <v-list aria-label="The lab" min-width="230">
       <v-list-item title="As built" :active="lab?.view.kind === 'built'" @click="((open = false), choose(''))" />
-      <v-list-item v-for="d in drafts" :key="d.id" :title="`Draft: ${d.name}`" :active="d.id === chosenId" @click="((open = false), choose(d.id))" />
+      <v-list-item
+        v-for="d in drafts"
+        :key="d.id"
+        :title="`Draft: ${d.name}`"
+        :active="d.id === chosenId"
+        @click="((open = false), choose(d.id))" />
       <v-list-item title="Start a draft" @click="((open = false), beginDraft())" />
       <li class="day">
         <label for="as-it-was">As it was on</label>
         <input id="as-it-was" type="date" :max="today()" :value="lab?.view.on" @change="asItWas" @keydown.stop />
       </li>
       <v-divider />
-      <v-list-item v-for="d in dialogs" :key="d.dialog" :title="d.title" :subtitle="d.key" @click="((open = false), (work.dialog = d.dialog))" />
+      <v-list-item
+        v-for="d in dialogs"
+        :key="d.dialog"
+        :title="d.title"
+        :subtitle="d.key"
+        @click="((open = false), (work.dialog = d.dialog))" />
       <v-divider />
-      <v-list-item v-for="l in looks" :key="l.value" :title="l.text" :active="chosen === l.value" :aria-label="`Colours: ${l.text}`" @click="paint(l.value)">
-        <template #prepend><span class="tick" aria-hidden="true">{{ chosen === l.value ? '✓' : '' }}</span></template>
+      <v-list-item
+        v-for="l in looks"
+        :key="l.value"
+        :title="l.text"
+        :active="chosen === l.value"
+        :aria-label="`Colours: ${l.text}`"
+        @click="paint(l.value)">
+        <template #prepend
+          ><span class="tick" aria-hidden="true">{{ chosen === l.value ? '✓' : '' }}</span></template
+        >
       </v-list-item>
     </v-list>
   </v-menu>

@@ -3,6 +3,7 @@
 // first.
 import { computed } from 'vue'
 import { api } from '../api/address'
+import type { Space } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
 import { count } from '../lab/words'
@@ -20,38 +21,99 @@ const { lab, spaces, compared } = useLab()
 const before = computed(() => compared.value?.from.spaces.find((s) => s.rack_id === work.rack?.id))
 const beforeOf = (id: string) => compared.value?.from.spaces.find((s) => s.rack_id === id)?.taken_u
 const here = computed(() => spaces.value.get(work.rack?.id ?? ''))
-const others = computed(() => !shows('racks') ? [] : [...(lab.value?.racks.values() ?? [])].filter((r) => r.id !== work.rack?.id).flatMap((r) => spaces.value.get(r.id) ?? []).slice(0, 3))
+const others = computed(() =>
+  !shows('racks')
+    ? []
+    : [...(lab.value?.racks.values() ?? [])]
+        .filter((r) => r.id !== work.rack?.id)
+        .flatMap((r) => spaces.value.get(r.id) ?? [])
+        .slice(0, 3),
+)
 const weightNote = computed(() => {
   const w = here.value?.weight
   if (!w) return ''
-  return w.unweighed.length ? `${w.unweighed.length} of ${w.things} not weighed` : w.things ? `${count(w.things)}, all weighed` : 'nothing in it'
+  return w.unweighed.length
+    ? `${w.unweighed.length} of ${w.things} not weighed`
+    : w.things
+      ? `${count(w.things)}, all weighed`
+      : 'nothing in it'
 })
 const { data: ports } = useReport(() => (work.rack && shows('ports') ? api('/api/v1/racks/{id}/ports', { id: work.rack.id }) : ''))
 const links = computed(() => ports.value?.links)
 const portsNote = computed(() => {
   const { used = 0, of = 0, kept = 0, unlisted = 0 } = links.value ?? {}
-  return ['network ports of switches and routers', `${of - used - kept} free`, kept && `${kept} reserved or broken`, unlisted && `ports of ${unlisted} devices not documented`].filter(Boolean).join(', ')
+  return [
+    'network ports of switches and routers',
+    `${of - used - kept} free`,
+    kept && `${kept} reserved or broken`,
+    unlisted && `ports of ${unlisted} devices not documented`,
+  ]
+    .filter(Boolean)
+    .join(', ')
 })
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
 const round = (v: number) => Math.round(v * 10) / 10
+
+function spaceWords(s: Space): string {
+  const blanked = s.blanked_u ? `${s.blanked_u}U behind blanking panels` : ''
+  return [`${s.free_u}U free`, `largest piece ${s.largest_u}U`, blanked].filter(Boolean).join(', ')
+}
 </script>
 
 <template>
   <section class="levels" aria-label="Levels">
     <p v-if="!here && !others.length" class="note">Space and weight appear here once there is a rack.</p>
     <template v-if="here">
-      <LevelVial name="Space" :before="before?.taken_u" :used="here.taken_u" :of="here.height_u" unit="U" :note="`${here.free_u}U free, largest piece ${here.largest_u}U${here.blanked_u ? `, ${here.blanked_u}U behind blanking panels` : ''}`" />
-      <LevelVial v-if="shows('weight')" name="Weight" :before="before && round(before.weight.known_kg)" :used="round(here.weight.known_kg)" :of="here.weight.holds_kg" unit="kg" :unknown="here.weight.unweighed.length" :at-least="here.weight.unweighed.length > 0" limit :note="weightNote" />
-      <LevelVial v-if="shows('ports') && links && (links.of || links.unlisted)" name="Ports" :before="ports?.built?.used" :used="links.used" :of="links.unlisted ? undefined : links.of" unit="" :unknown="links.unlisted" :at-least="!!links.unlisted" :note="portsNote" />
-      <LevelVial v-if="gear?.bays" name="Drive bays" :used="gear.bays_taken" :of="gear.bays" unit="" note="of all devices whose bays are known" />
+      <LevelVial name="Space" :before="before?.taken_u" :used="here.taken_u" :of="here.height_u" unit="U" :note="spaceWords(here)" />
+      <LevelVial
+        v-if="shows('weight')"
+        name="Weight"
+        :before="before && round(before.weight.known_kg)"
+        :used="round(here.weight.known_kg)"
+        :of="here.weight.holds_kg"
+        unit="kg"
+        :unknown="here.weight.unweighed.length"
+        :at-least="here.weight.unweighed.length > 0"
+        limit
+        :note="weightNote" />
+      <LevelVial
+        v-if="shows('ports') && links && (links.of || links.unlisted)"
+        name="Ports"
+        :before="ports?.built?.used"
+        :used="links.used"
+        :of="links.unlisted ? undefined : links.of"
+        unit=""
+        :unknown="links.unlisted"
+        :at-least="!!links.unlisted"
+        :note="portsNote" />
+      <LevelVial
+        v-if="gear?.bays"
+        name="Drive bays"
+        :used="gear.bays_taken"
+        :of="gear.bays"
+        unit=""
+        note="of all devices whose bays are known" />
       <p class="note">
-        <span>Largest piece <b class="figure">{{ before && before.largest_u !== here.largest_u ? `${before.largest_u}U → ` : '' }}{{ here.largest_u }}U</b></span>
+        <span
+          >Largest piece
+          <b class="figure"
+            >{{ before && before.largest_u !== here.largest_u ? `${before.largest_u}U → ` : '' }}{{ here.largest_u }}U</b
+          ></span
+        >
         <span v-if="shows('weight')">{{ weightNote }}</span>
       </p>
     </template>
     <template v-if="others.length">
       <i v-if="here" class="rule" />
-      <button v-for="s in others" :key="s.rack_id" :aria-label="`To the rack ${s.rack}`" @click="work.pickRack(s.rack_id)"><LevelVial :name="s.rack" :before="beforeOf(s.rack_id)" :used="s.taken_u" :of="s.height_u" unit="U" :note="`${s.free_u}U free, largest piece ${s.largest_u}U`" /></button>
+      <button v-for="s in others" :key="s.rack_id" :aria-label="`To the rack ${s.rack}`" @click="work.pickRack(s.rack_id)">
+        <LevelVial
+          :name="s.rack"
+          :before="beforeOf(s.rack_id)"
+          :used="s.taken_u"
+          :of="s.height_u"
+          unit="U"
+          :note="`${s.free_u}U free, largest piece ${s.largest_u}U`" />
+      </button>
     </template>
   </section>
 </template>

@@ -4,7 +4,17 @@
 // built and how full it will be.
 import { computed, useId } from 'vue'
 
-const props = defineProps<{ name: string; used: number; of?: number; unit: string; unknown?: number; atLeast?: boolean; limit?: boolean; note?: string; before?: number }>()
+const props = defineProps<{
+  name: string
+  used: number
+  of?: number
+  unit: string
+  unknown?: number
+  atLeast?: boolean
+  limit?: boolean
+  note?: string
+  before?: number
+}>()
 const id = useId()
 const width = 176
 /** With a limit, the vial shows a quarter more than it, so that too much can be seen. */
@@ -14,7 +24,10 @@ const hatch = computed(() => (props.unknown ? Math.min(width - at(props.used), 1
 /** At least nothing is not worth saying: it is unknown. */
 const none = computed(() => props.atLeast && props.used === 0)
 const rest = computed(() => (props.of === undefined ? props.unit : `of ${props.of} ${props.unit}`))
-const said = computed(() => `${none.value ? 'unknown' : `${props.atLeast ? 'at least ' : ''}${props.used}`}${props.of === undefined ? ', of unknown' : ` of ${props.of}`} ${props.unit}`)
+const said = computed(() => {
+  const used = none.value ? 'unknown' : `${props.atLeast ? 'at least ' : ''}${props.used}`
+  return `${used}${props.of === undefined ? ', of unknown' : ` of ${props.of}`} ${props.unit}`
+})
 /** How much more or less than as built. */
 const by = computed(() => {
   const more = props.before === undefined ? 0 : Math.round((props.used - props.before) * 10) / 10
@@ -26,17 +39,29 @@ const over = computed(() => props.limit && props.of !== undefined && props.used 
 <template>
   <div class="level" role="img" :aria-label="`${name}: ${said}${by ? `, ${by} by the draft` : ''}${note ? `, ${note}` : ''}`" :title="note">
     <span class="name">{{ name }}</span>
-    <span class="text" :class="{ over }"><i v-if="none" class="unknown">?</i><template v-else>{{ atLeast ? '≥' : '' }}{{ used }}</template> {{ rest }}<b v-if="by" class="by">{{ by }}</b><template v-if="of === undefined"> of <i class="unknown">?</i></template></span>
+    <span class="text" :class="{ over }"
+      ><i v-if="none" class="unknown">?</i><template v-else>{{ atLeast ? '≥' : '' }}{{ used }}</template> {{ rest
+      }}<b v-if="by" class="by">{{ by }}</b
+      ><template v-if="of === undefined"> of <i class="unknown">?</i></template></span
+    >
     <svg :width="width" height="16" :viewBox="`0 0 ${width} 16`" aria-hidden="true">
       <defs>
         <clipPath :id="`${id}c`"><rect x="0.75" y="1.75" :width="width - 1.5" height="12.5" rx="6.25" /></clipPath>
-        <pattern :id="`${id}h`" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0v5" class="stroke" /></pattern>
+        <pattern :id="`${id}h`" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0v5" class="stroke" />
+        </pattern>
       </defs>
       <g :clip-path="`url(#${id}c)`">
         <rect width="100%" height="16" class="glass" />
         <rect :width="at(used)" height="16" class="liquid" />
         <rect :width="at(used)" y="2" height="4" class="shine" />
-        <rect v-if="by && before !== undefined" :x="at(Math.min(before, used))" :width="Math.max(2, Math.abs(at(used) - at(before)))" y="1.75" height="12.5" class="ghost" />
+        <rect
+          v-if="by && before !== undefined"
+          :x="at(Math.min(before, used))"
+          :width="Math.max(2, Math.abs(at(used) - at(before)))"
+          y="1.75"
+          height="12.5"
+          class="ghost" />
         <rect v-if="hatch" :x="at(used)" :width="hatch" height="16" :fill="`url(#${id}h)`" />
       </g>
       <rect x="0.75" y="1.75" :width="width - 1.5" height="12.5" rx="6.25" class="rim" />

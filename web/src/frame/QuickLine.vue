@@ -28,7 +28,10 @@ async function ask() {
   )
 }
 const soon = useDebounceFn(ask, 15)
-watch(() => work.line, () => void soon())
+watch(
+  () => work.line,
+  () => void soon(),
+)
 watch(focused, (now) => now && void ask())
 
 /** Half a word is no mistake while there are ways to go on. */
@@ -92,12 +95,36 @@ function leave() {
 
 <template>
   <div class="quick" :class="{ wrong: mistake && !open }">
-    <input id="quick-line" v-model="work.line" type="text" role="combobox" aria-label="Quick line" aria-autocomplete="list" aria-controls="quick-list" :aria-expanded="open" :aria-activedescendant="chosen >= 0 ? `quick-${chosen}` : undefined" :placeholder="work.rack ? '7 switch &quot;attic&quot;: 1U, 2.1kg' : 'rack &quot;Pantry&quot;: 24U, 19in'" maxlength="2000" spellcheck="false" autocomplete="off" autocapitalize="off" @keydown="keys" @focus="focused = true" @blur="leave" />
+    <input
+      id="quick-line"
+      v-model="work.line"
+      type="text"
+      role="combobox"
+      aria-label="Quick line"
+      aria-autocomplete="list"
+      aria-controls="quick-list"
+      :aria-expanded="open"
+      :aria-activedescendant="chosen >= 0 ? `quick-${chosen}` : undefined"
+      :placeholder="work.rack ? '7 switch &quot;attic&quot;: 1U, 2.1kg' : 'rack &quot;Pantry&quot;: 24U, 19in'"
+      maxlength="2000"
+      spellcheck="false"
+      autocomplete="off"
+      autocapitalize="off"
+      @keydown="keys"
+      @focus="focused = true"
+      @blur="leave" />
     <div v-show="open" class="drop">
       <p v-if="mistake" class="mistake">{{ mistake.detail }}</p>
       <p v-else-if="would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
       <ul id="quick-list" role="listbox" aria-label="Ways to go on">
-        <li v-for="(c, i) in completions" :id="`quick-${i}`" :key="c.text" role="option" :aria-selected="i === chosen" :class="{ chosen: i === chosen }" @mousedown.prevent="complete(i)">
+        <li
+          v-for="(c, i) in completions"
+          :id="`quick-${i}`"
+          :key="c.text"
+          role="option"
+          :aria-selected="i === chosen"
+          :class="{ chosen: i === chosen }"
+          @mousedown.prevent="complete(i)">
           <code>{{ c.text }}</code><span class="soft">{{ c.hint }}</span>
         </li>
       </ul>

@@ -22,7 +22,9 @@ const { sheet, part } = useSheet()
     <div v-if="!bare" class="bar">
       <nav v-if="sheet?.parts.length && !whole" class="parts" :aria-label="`Parts of ${sheet.name}`">
         <template v-for="p in sheet.parts" :key="p.path">
-          <router-link v-if="!without?.includes(p.path)" :to="partPath(sheet, p)" :aria-current="p === part ? 'page' : undefined">{{ p.text }}</router-link>
+          <router-link v-if="!without?.includes(p.path)" :to="partPath(sheet, p)" :aria-current="p === part ? 'page' : undefined">{{
+            p.text
+          }}</router-link>
         </template>
       </nav>
       <slot name="bar" />

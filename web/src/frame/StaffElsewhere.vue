@@ -10,7 +10,11 @@ import { useWork } from '../work/work'
 const work = useWork()
 const { lab, held, spaces, unplacedIds } = useLab()
 const racks = computed(() => [...(lab.value?.racks.values() ?? [])].filter((r) => r.id !== work.rack?.id))
-const places = computed(() => [...(lab.value?.places.values() ?? [])].map((p) => ({ ...p, things: held.value.get(p.id) ?? [] })).filter((p) => p.things.length || p.id === work.placeId))
+const places = computed(() =>
+  [...(lab.value?.places.values() ?? [])]
+    .map((p) => ({ ...p, things: held.value.get(p.id) ?? [] }))
+    .filter((p) => p.things.length || p.id === work.placeId),
+)
 const bare = computed(() => [...(lab.value?.places.values() ?? [])].filter((p) => !held.value.get(p.id)?.length && p.id !== work.placeId))
 const loose = computed(() => unplacedIds.value.flatMap((id) => lab.value?.devices.get(id) ?? []))
 
@@ -30,14 +34,21 @@ function pick(d: Device) {
         </button>
         <ul v-if="p.id === work.placeId" class="things">
           <li v-for="d in p.things" :key="d.id">
-            <button class="thing" :class="{ picked: d.id === work.deviceId }" :aria-current="d.id === work.deviceId" :data-staff="d.id" @click="pick(d)">
+            <button
+              class="thing"
+              :class="{ picked: d.id === work.deviceId }"
+              :aria-current="d.id === work.deviceId"
+              :data-staff="d.id"
+              @click="pick(d)">
               <b>{{ title(d) }}</b><span>{{ d.state === 'running' ? kindShort(d.device_kind) : d.state }}</span>
             </button>
           </li>
         </ul>
       </li>
       <li v-for="p in bare" :key="p.id">
-        <button class="line" :data-drop-place="p.id" @click="work.pickPlace(p.id)"><span>{{ p.name }}</span><span class="count">–</span></button>
+        <button class="line" :data-drop-place="p.id" @click="work.pickPlace(p.id)">
+          <span>{{ p.name }}</span><span class="count">–</span>
+        </button>
       </li>
     </ul>
   </template>
@@ -55,7 +66,12 @@ function pick(d: Device) {
     <h2 data-drop-place="">Not placed yet</h2>
     <ul class="things">
       <li v-for="d in loose" :key="d.id">
-        <button class="thing" :class="{ picked: d.id === work.deviceId }" :aria-current="d.id === work.deviceId" :data-staff="d.id" @click="pick(d)">
+        <button
+          class="thing"
+          :class="{ picked: d.id === work.deviceId }"
+          :aria-current="d.id === work.deviceId"
+          :data-staff="d.id"
+          @click="pick(d)">
           <b>{{ title(d) }}</b><span>{{ d.takes_u ? `${d.takes_u}U` : kindShort(d.device_kind) }}</span>
         </button>
       </li>

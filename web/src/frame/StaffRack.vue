@@ -26,12 +26,20 @@ const inRack = computed(() => held.value.get(props.rack.id) ?? [])
 const mounted = computed(() => inRack.value.filter((d) => d.at?.where === 'units'))
 /** What stands on shelves and lies in drawers, then what hangs at the sides, on top and under. */
 const also = computed(() => inRack.value.flatMap((d) => [...(d.at?.where === 'units' ? [] : [d]), ...(held.value.get(d.id) ?? [])]))
-const numbers = computed(() => Array.from({ length: props.rack.height_u }, (_, i) => (lab.value ? unitNumber(lab.value, props.rack, props.rack.height_u - i) : 0)))
+const numbers = computed(() =>
+  Array.from({ length: props.rack.height_u }, (_, i) => (lab.value ? unitNumber(lab.value, props.rack, props.rack.height_u - i) : 0)),
+)
 
 /** Two things in the same units share the width: front left, rear right. */
 function place(d: Device) {
   const [from, to] = shareOf(d.at?.share)
-  const meets = mounted.value.some((o) => o.id !== d.id && o.at?.face !== d.at?.face && (o.at?.unit ?? 0) < (d.at?.unit ?? 0) + (d.takes_u ?? 1) && (d.at?.unit ?? 0) < (o.at?.unit ?? 0) + (o.takes_u ?? 1))
+  const meets = mounted.value.some(
+    (o) =>
+      o.id !== d.id &&
+      o.at?.face !== d.at?.face &&
+      (o.at?.unit ?? 0) < (d.at?.unit ?? 0) + (d.takes_u ?? 1) &&
+      (d.at?.unit ?? 0) < (o.at?.unit ?? 0) + (o.takes_u ?? 1),
+  )
   const half = meets ? 0.5 : 1
   const start = meets && d.at?.face === 'rear' ? 0.5 : 0
   const units = d.takes_u ?? 1
@@ -42,7 +50,10 @@ function place(d: Device) {
     width: `${(to - from) * half * width.value - 2}px`,
   }
 }
-const pieceStyle = (p: Piece) => ({ top: `${(props.rack.height_u - p.unit - p.units + 1) * unit.value}px`, height: `${p.units * unit.value - 2}px` })
+const pieceStyle = (p: Piece) => ({
+  top: `${(props.rack.height_u - p.unit - p.units + 1) * unit.value}px`,
+  height: `${p.units * unit.value - 2}px`,
+})
 const pieces = computed(() => spaces.value.get(props.rack.id)?.pieces ?? [])
 /** On a phone, where one stands in front of it, how many facts of a thing are missing. */
 const { data: walk } = useReport(() => (phone.value ? api('/api/v1/walk', { rack_id: props.rack.id }) : ''))
@@ -79,21 +90,51 @@ watch(
 
 <template>
   <div class="rod">
-    <svg :width="46" :height="rack.height_u * unit" class="scale"><GraduatedScale :units="rack.height_u" :unit="unit" :x="26" :y="0" :width="phone ? 18 : 13" /></svg>
+    <svg :width="46" :height="rack.height_u * unit" class="scale">
+      <GraduatedScale :units="rack.height_u" :unit="unit" :x="26" :y="0" :width="phone ? 18 : 13" />
+    </svg>
     <ol class="numbers" aria-hidden="true">
-      <li v-for="(n, i) in numbers" :key="n" :style="{ top: `${i * unit}px`, lineHeight: `${unit}px` }">{{ unit < 24 && n % 2 && n !== 1 ? '' : n }}</li>
+      <li v-for="(n, i) in numbers" :key="n" :style="{ top: `${i * unit}px`, lineHeight: `${unit}px` }">
+        {{ unit < 24 && n % 2 && n !== 1 ? '' : n }}
+      </li>
     </ol>
     <div ref="list" class="list" :style="{ height: `${rack.height_u * unit}px` }">
-      <button v-for="d in mounted" :key="d.id" class="item" :class="[d.state, { picked: isPicked(d) || work.also.includes(d.id), holds: holdsPicked(d) }]" :style="place(d)" :aria-current="isPicked(d)" :data-staff="d.id" @click="pick(d, $event)">
+      <button
+        v-for="d in mounted"
+        :key="d.id"
+        class="item"
+        :class="[d.state, { picked: isPicked(d) || work.also.includes(d.id), holds: holdsPicked(d) }]"
+        :style="place(d)"
+        :aria-current="isPicked(d)"
+        :data-staff="d.id"
+        @click="pick(d, $event)">
         <b>{{ title(d) }}</b>
-        <span><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />{{ state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '') }}<em v-if="gaps.get(d.id)" :aria-label="`${gaps.get(d.id)} facts missing`">?{{ gaps.get(d.id) }}</em></span>
+        <span
+          ><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />{{
+            state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '')
+          }}<em v-if="gaps.get(d.id)" :aria-label="`${gaps.get(d.id)} facts missing`">?{{ gaps.get(d.id) }}</em></span
+        >
       </button>
-      <button v-for="p in pieces" :key="`free ${p.unit}`" class="piece" :style="pieceStyle(p)" :aria-label="`${p.range}: ${p.units}U free, put something here`" @click="start(p)">{{ p.units }}U free <i>+</i></button>
+      <button
+        v-for="p in pieces"
+        :key="`free ${p.unit}`"
+        class="piece"
+        :style="pieceStyle(p)"
+        :aria-label="`${p.range}: ${p.units}U free, put something here`"
+        @click="start(p)">
+        {{ p.units }}U free <i>+</i>
+      </button>
     </div>
   </div>
   <ul v-if="also.length" class="rest" aria-label="On shelves and around the rack">
     <li v-for="d in also" :key="d.id">
-      <button class="small" :class="[d.state, { picked: isPicked(d) }]" :aria-current="isPicked(d)" :data-staff="d.id" :title="`${title(d)}, ${kindWords(d.device_kind)}`" @click="pick(d, $event)">
+      <button
+        class="small"
+        :class="[d.state, { picked: isPicked(d) }]"
+        :aria-current="isPicked(d)"
+        :data-staff="d.id"
+        :title="`${title(d)}, ${kindWords(d.device_kind)}`"
+        @click="pick(d, $event)">
         <b>{{ title(d) }}</b><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />
       </button>
     </li>

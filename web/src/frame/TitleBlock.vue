@@ -16,9 +16,18 @@ const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', chan
       <slot />
     </div>
     <dl class="block">
-      <div><dt>Lab</dt><dd>{{ cells.lab }}</dd></div>
-      <div><dt>Sheet</dt><dd>{{ sheet }}</dd></div>
-      <div><dt>Change</dt><dd>{{ cells.change }}</dd></div>
+      <div>
+        <dt>Lab</dt>
+        <dd>{{ cells.lab }}</dd>
+      </div>
+      <div>
+        <dt>Sheet</dt>
+        <dd>{{ sheet }}</dd>
+      </div>
+      <div>
+        <dt>Change</dt>
+        <dd>{{ cells.change }}</dd>
+      </div>
     </dl>
   </footer>
 </template>

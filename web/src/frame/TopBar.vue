@@ -44,7 +44,9 @@ watch(
 const folded = computed(() => phone.value || tight.value)
 /** While it is typed in, the line grows over the tabs until it is wide enough for a line. */
 const enough = 640
-const over = computed(() => (folded.value ? 0 : Math.max(0, Math.min(named.value, enough - (whole.value - right.value - named.value - 60)))))
+const over = computed(() =>
+  folded.value ? 0 : Math.max(0, Math.min(named.value, enough - (whole.value - right.value - named.value - 60))),
+)
 </script>
 
 <template>
@@ -63,21 +65,52 @@ const over = computed(() => (folded.value ? 0 : Math.max(0, Math.min(named.value
         </template>
         <v-card class="list">
           <nav aria-label="All sheets">
-            <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart, here: s === sheet }">{{ s.name }} <kbd>{{ s.key.toUpperCase() }}</kbd></router-link>
+            <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart, here: s === sheet }"
+              >{{ s.name }} <kbd>{{ s.key.toUpperCase() }}</kbd></router-link
+            >
           </nav>
         </v-card>
       </v-menu>
       <div class="room" :class="{ folded }">
         <nav ref="tabs" class="tabs" aria-label="Sheets" :inert="folded">
-          <router-link v-for="s in sheets" :key="s.path" :to="s.path" :class="{ apart: s.apart, here: s === sheet }" :aria-keyshortcuts="s.key"><small v-if="keyed" aria-hidden="true">{{ s.key.toUpperCase() }}</small>{{ s.name }}</router-link>
+          <router-link
+            v-for="s in sheets"
+            :key="s.path"
+            :to="s.path"
+            :class="{ apart: s.apart, here: s === sheet }"
+            :aria-keyshortcuts="s.key"
+            ><small v-if="keyed" aria-hidden="true">{{ s.key.toUpperCase() }}</small
+            >{{ s.name }}</router-link
+          >
         </nav>
       </div>
       <QuickLine v-if="!phone" class="line" :style="{ '--over': `${over}px` }" />
       <span v-else class="spring" />
       <div ref="ends" class="ends">
-        <v-btn :icon="mdiMagnify" size="32" variant="text" title="Find anything (/)" aria-label="Find" aria-keyshortcuts="/" @click="((work.query = ''), (work.dialog = 'find'))" />
-        <v-btn :icon="mdiUndoVariant" size="32" variant="text" :disabled="!lab?.undo || lab.view.kind === 'past'" :title="lab?.undo ? `Undo: ${lab.undo} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" @click="undo" />
-        <v-btn :icon="mdiRedoVariant" size="32" variant="text" :disabled="!lab?.redo || lab.view.kind === 'past'" :title="lab?.redo ? `Redo: ${lab.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" @click="redo" />
+        <v-btn
+          :icon="mdiMagnify"
+          size="32"
+          variant="text"
+          title="Find anything (/)"
+          aria-label="Find"
+          aria-keyshortcuts="/"
+          @click="((work.query = ''), (work.dialog = 'find'))" />
+        <v-btn
+          :icon="mdiUndoVariant"
+          size="32"
+          variant="text"
+          :disabled="!lab?.undo || lab.view.kind === 'past'"
+          :title="lab?.undo ? `Undo: ${lab.undo} (Ctrl+Z)` : 'Nothing to undo'"
+          aria-label="Undo"
+          @click="undo" />
+        <v-btn
+          :icon="mdiRedoVariant"
+          size="32"
+          variant="text"
+          :disabled="!lab?.redo || lab.view.kind === 'past'"
+          :title="lab?.redo ? `Redo: ${lab.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'"
+          aria-label="Redo"
+          @click="redo" />
         <LabMenu />
       </div>
     </div>

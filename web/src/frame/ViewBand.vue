@@ -14,7 +14,9 @@ const router = useRouter()
 const past = computed(() => {
   const view = lab.value?.view
   if (view?.kind !== 'past') return ''
-  return view.on ? `The lab as it was on ${days(view.on)}, after change ${view.revision ?? 0}` : `The lab as it was after change ${view.revision ?? 0}`
+  return view.on
+    ? `The lab as it was on ${days(view.on)}, after change ${view.revision ?? 0}`
+    : `The lab as it was after change ${view.revision ?? 0}`
 })
 const broken = computed(() => effect.value?.steps.filter((s) => s.why).length ?? 0)
 const back = () => attempt(async () => void (await look('')))
@@ -22,7 +24,9 @@ const back = () => attempt(async () => void (await look('')))
 
 <template>
   <div v-if="lab && lab.view.kind !== 'built'" class="band" :class="lab.view.kind" role="status">
-    <template v-if="past"><b>{{ past }}.</b> <span>Read only.</span></template>
+    <template v-if="past"
+      ><b>{{ past }}.</b> <span>Read only.</span></template
+    >
     <template v-else>
       <b>Draft: {{ chosen?.name }}.</b>
       <span class="what">Your changes go into it.</span>

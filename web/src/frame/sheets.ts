@@ -82,8 +82,25 @@ export const sheets: Sheet[] = [
     side: ['port'],
     levels: ['space', 'ports', 'racks'],
   },
-  { path: '/drafts', name: 'Drafts', key: '8', view: () => import('../sheets/drafts/DraftsSheet.vue'), parts: [], side: [], levels: ['space', 'weight', 'ports', 'racks'], apart: true },
-  { path: '/findings', name: 'Findings', key: '9', view: () => import('../sheets/findings/FindingsSheet.vue'), parts: [], side: ['card'], levels: ['space', 'weight', 'ports', 'racks'] },
+  {
+    path: '/drafts',
+    name: 'Drafts',
+    key: '8',
+    view: () => import('../sheets/drafts/DraftsSheet.vue'),
+    parts: [],
+    side: [],
+    levels: ['space', 'weight', 'ports', 'racks'],
+    apart: true,
+  },
+  {
+    path: '/findings',
+    name: 'Findings',
+    key: '9',
+    view: () => import('../sheets/findings/FindingsSheet.vue'),
+    parts: [],
+    side: ['card'],
+    levels: ['space', 'weight', 'ports', 'racks'],
+  },
   {
     path: '/logbook',
     name: 'Logbook',
@@ -96,7 +113,16 @@ export const sheets: Sheet[] = [
     side: [],
     levels: ['space', 'racks'],
   },
-  { path: '/rundown', name: 'Rundown', key: '0', view: () => import('../sheets/rundown/RundownPage.vue'), parts: [], side: [], levels: ['space', 'racks'], wide: true },
+  {
+    path: '/rundown',
+    name: 'Rundown',
+    key: '0',
+    view: () => import('../sheets/rundown/RundownPage.vue'),
+    parts: [],
+    side: [],
+    levels: ['space', 'racks'],
+    wide: true,
+  },
 ]
 
 /** Where a part of a sheet is. */

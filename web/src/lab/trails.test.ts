@@ -2,7 +2,11 @@ import { describe, expect, test } from 'vitest'
 import { heldWords, legWords, reachWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
 
 const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, sort: 'device' })
-const piece = (id: string, length?: number): Trail['pieces'][number] => ({ cable_id: id, state: 'in_use', ...(length === undefined ? {} : { length_m: length }) })
+const piece = (id: string, length?: number): Trail['pieces'][number] => ({
+  cable_id: id,
+  state: 'in_use',
+  ...(length === undefined ? {} : { length_m: length }),
+})
 
 /** core 3, a panel, the loft; 18.25 m at 1 Gb/s, held by the switch. */
 const loft: Trail = {
@@ -16,7 +20,14 @@ const loft: Trail = {
 
 describe('what is said of a trail', () => {
   test('its speed, in the larger unit from a thousand on', () => {
-    expect([10, 100, 1000, 2500, 10_000, 100_000].map(speedWords)).toEqual(['10 Mb/s', '100 Mb/s', '1 Gb/s', '2.5 Gb/s', '10 Gb/s', '100 Gb/s'])
+    expect([10, 100, 1000, 2500, 10_000, 100_000].map(speedWords)).toEqual([
+      '10 Mb/s',
+      '100 Mb/s',
+      '1 Gb/s',
+      '2.5 Gb/s',
+      '10 Gb/s',
+      '100 Gb/s',
+    ])
     expect(trailSpeed(loft)).toBe('1 Gb/s')
     expect(trailSpeed({ ...loft, speed: { mb: 2500, at_most: true } })).toBe('≤ 2.5 Gb/s')
     expect(trailSpeed({ ...loft, speed: {} })).toBe('')
@@ -24,7 +35,9 @@ describe('what is said of a trail', () => {
   })
 
   test('each cable on the way, as far as it is known', () => {
-    expect(legWords({ ...piece('a', 0.25), label: 'PP1.03', colour: 'yellow', cable_kind: 'cat6' }, 'Cat 6')).toBe('PP1.03, yellow Cat 6, 0.25 m')
+    expect(legWords({ ...piece('a', 0.25), label: 'PP1.03', colour: 'yellow', cable_kind: 'cat6' }, 'Cat 6')).toBe(
+      'PP1.03, yellow Cat 6, 0.25 m',
+    )
     expect(legWords({ ...piece('b', 18), cable_kind: 'cat6', run: 'stairs run' }, 'Cat 6')).toBe('Cat 6, 18 m, stairs run')
     expect(legWords(piece('c'), '')).toBe('a cable')
   })
@@ -47,7 +60,8 @@ describe('what is said of a trail', () => {
     expect(trailBad(loft)).toBe(false)
     expect(trailBad({ ...loft, end: 'nothing' })).toBe(false)
     expect(trailBad({ ...loft, speed: {} })).toBe(false)
-    for (const worse of [{ end: 'open' }, { end: 'loop' }, { broken: ['a'] }, { speed: { mb: 0 } }] as Partial<Trail>[]) expect(trailBad({ ...loft, ...worse })).toBe(true)
+    for (const worse of [{ end: 'open' }, { end: 'loop' }, { broken: ['a'] }, { speed: { mb: 0 } }] as Partial<Trail>[])
+      expect(trailBad({ ...loft, ...worse })).toBe(true)
   })
 
   test('where one comes out, and how that way ends', () => {

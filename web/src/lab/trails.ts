@@ -28,17 +28,28 @@ export function trailSpeed(t: Trail): string {
 export const trailBad = (t: Trail): boolean => !!t.broken?.length || t.end === 'open' || t.end === 'loop' || t.speed.mb === 0
 
 /** The whole trail, as it is read out. */
-export const trailWords = (t: Trail): string => [...new Set([t.stops.map((s) => `${s.title} ${s.port}`).join(', '), endings[t.end], trailSpeed(t), trailLength(t)])].filter(Boolean).join('; ')
+export const trailWords = (t: Trail): string =>
+  [...new Set([t.stops.map((s) => `${s.title} ${s.port}`).join(', '), endings[t.end], trailSpeed(t), trailLength(t)])]
+    .filter(Boolean)
+    .join('; ')
 
 /** A cable on the way: its label, colour, kind, length and run, as far as they are known. */
-export const legWords = (p: Trail['pieces'][number], kind: string): string => [p.label, [p.colour, kind].filter(Boolean).join(' ') || 'a cable', p.length_m === undefined ? '' : metres(p.length_m), p.run].filter(Boolean).join(', ')
+export const legWords = (p: Trail['pieces'][number], kind: string): string =>
+  [p.label, [p.colour, kind].filter(Boolean).join(' ') || 'a cable', p.length_m === undefined ? '' : metres(p.length_m), p.run]
+    .filter(Boolean)
+    .join(', ')
 
 /** Where one comes out, going from a port, and how that way ends; '' while unknown. */
-export const reachWords = (stop?: Schemas['Stop'], ends?: Trail['end']): string => (stop ? `${stop.title} ${stop.port}${{ port: '', open: '', nothing: ', and no further', loop: ', round in a circle' }[ends ?? 'port']}` : '')
+export const reachWords = (stop?: Schemas['Stop'], ends?: Trail['end']): string =>
+  stop
+    ? `${stop.title} ${stop.port}${{ port: '', open: '', nothing: ', and no further', loop: ', round in a circle' }[ends ?? 'port']}`
+    : ''
 
 /** What it is held to, and by what; '' while unknown. */
 export function heldWords({ speed: s }: Trail): string {
   if (s.mb === undefined) return ''
   if (s.mb === 0) return `nothing: ${s.held_by ?? 'no speed in common'}`
-  return `${s.at_most ? 'at most ' : ''}${speedWords(s.mb)}${s.held_by ? ` by ${s.held_by}${s.rest_mb ? `; the rest would carry ${speedWords(s.rest_mb)}` : ''}` : ''}`
+  const speed = `${s.at_most ? 'at most ' : ''}${speedWords(s.mb)}`
+  if (!s.held_by) return speed
+  return `${speed} by ${s.held_by}${s.rest_mb ? `; the rest would carry ${speedWords(s.rest_mb)}` : ''}`
 }

@@ -40,7 +40,11 @@ const asks = computed(() => {
 
 const counts = computed(() => {
   const open = findings.value.filter(isOpen)
-  return { act: open.filter((f) => f.level === 'act').length, watch: open.filter((f) => f.level === 'watch').length, note: open.filter((f) => f.level === 'note').length }
+  return {
+    act: open.filter((f) => f.level === 'act').length,
+    watch: open.filter((f) => f.level === 'watch').length,
+    note: open.filter((f) => f.level === 'note').length,
+  }
 })
 
 export const useFindings = () => ({ findings, asks, counts })

@@ -2,7 +2,22 @@
 // change answers. Everything drawn is derived from here.
 import { computed, shallowReactive, shallowRef } from 'vue'
 import { api, type Answer, type Body, type ParamsOf, type PathOf } from '../api/address'
-import { get, getLab, post, Refused, view, type ChangeIn, type Comparison, type Delta, type Device, type Key, type Lab, type Schemas, type Settings, type Space } from '../api/client'
+import {
+  get,
+  getLab,
+  post,
+  Refused,
+  view,
+  type ChangeIn,
+  type Comparison,
+  type Delta,
+  type Device,
+  type Key,
+  type Lab,
+  type Schemas,
+  type Settings,
+  type Space,
+} from '../api/client'
 import { lists } from '../api/core.gen'
 
 type List = (typeof lists)[keyof typeof lists]
@@ -24,7 +39,12 @@ export interface LabState extends Records {
 const lab = shallowRef<LabState>()
 const spaces = shallowRef(new Map<string, Space>())
 /** Ids of the things that are nowhere yet, oldest first. */
-const unplacedIds = computed(() => [...(lab.value?.devices.values() ?? [])].filter((d) => !d.at).map((d) => d.id).sort())
+const unplacedIds = computed(() =>
+  [...(lab.value?.devices.values() ?? [])]
+    .filter((d) => !d.at)
+    .map((d) => d.id)
+    .sort(),
+)
 
 /** What the lab that is looked at differs in from the lab as built; nothing while that is what is looked at. */
 const compared = shallowRef<Comparison>()
@@ -33,7 +53,14 @@ const noSettings: Settings = { id: 'lab', unit_numbering: 'bottom' }
 
 /** The lab as an answer of the server has it. */
 export function stateOf(whole: Lab): LabState {
-  const base = { revision: 0, undo: '', redo: '', view: whole.view, settings: whole.settings ?? noSettings, holdings: new Map() } as unknown as LabState
+  const base = {
+    revision: 0,
+    undo: '',
+    redo: '',
+    view: whole.view,
+    settings: whole.settings ?? noSettings,
+    holdings: new Map(),
+  } as unknown as LabState
   for (const list of everyList) putList(base, list, new Map())
   return withDelta(base, whole)
 }
@@ -45,7 +72,13 @@ function putList(state: LabState, list: List, map: Map<string, unknown>) {
 
 /** What a delta makes of a lab; the lab itself stays as it is. */
 export function withDelta(base: LabState, delta: Lab | Delta): LabState {
-  const next = { ...base, revision: delta.revision, undo: delta.undo ?? '', redo: delta.redo ?? '', settings: delta.settings ?? base.settings }
+  const next = {
+    ...base,
+    revision: delta.revision,
+    undo: delta.undo ?? '',
+    redo: delta.redo ?? '',
+    settings: delta.settings ?? base.settings,
+  }
   for (const list of everyList) {
     const records: { id: string }[] = delta[list] ?? []
     const gone = 'removed' in delta ? (delta.removed ?? []).filter((k) => k.kind !== 'lab' && lists[k.kind] === list) : []
@@ -101,7 +134,8 @@ export async function read() {
 }
 
 /** The spaces with those that a change made different. */
-export const withSpaces = (base: Map<string, Space>, delta: Delta) => new Map([...base, ...(delta.spaces ?? []).map((s) => [s.rack_id, s] as const)])
+export const withSpaces = (base: Map<string, Space>, delta: Delta) =>
+  new Map([...base, ...(delta.spaces ?? []).map((s) => [s.rack_id, s] as const)])
 
 /** Changes that are under way from here; what the server tells meanwhile may be these. */
 let sending = 0
@@ -163,7 +197,9 @@ async function sendNow(path: ChangePath, body: object, params?: object): Promise
   sending++
   try {
     const base = lab.value?.revision ?? 0
-    const delta = await (body instanceof Blob ? ask(path, body, { ...params, base_revision: base }) : ask(path, { base_revision: base, ...body }, params))
+    const delta = await (body instanceof Blob
+      ? ask(path, body, { ...params, base_revision: base })
+      : ask(path, { base_revision: base, ...body }, params))
     await follow(delta)
     return delta
   } catch (e) {

@@ -10,7 +10,24 @@ let scope: EffectScope
 beforeEach(() => {
   waiting = []
   scope = effectScope()
-  vi.stubGlobal('fetch', (path: string) => new Promise<Response>((done) => waiting.push({ path, answer: (body, status = 200) => settle(() => done(new Response(JSON.stringify(body), { status, headers: { 'Content-Type': status === 200 ? 'application/json' : 'application/problem+json' } }))) })))
+  vi.stubGlobal(
+    'fetch',
+    (path: string) =>
+      new Promise<Response>((done) =>
+        waiting.push({
+          path,
+          answer: (body, status = 200) =>
+            settle(() =>
+              done(
+                new Response(JSON.stringify(body), {
+                  status,
+                  headers: { 'Content-Type': status === 200 ? 'application/json' : 'application/problem+json' },
+                }),
+              ),
+            ),
+        }),
+      ),
+  )
 })
 afterEach(() => {
   scope.stop()

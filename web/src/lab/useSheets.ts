@@ -30,7 +30,9 @@ export function useSheets() {
     asked = undefined // the next one asks again
     throw e
   })
-  const own = computed(() => [...(lab.value?.spec_sheets.values() ?? [])].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })))
+  const own = computed(() =>
+    [...(lab.value?.spec_sheets.values() ?? [])].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+  )
   const isOwn = (sheet: Sheet) => !!lab.value?.spec_sheets.has(sheet.id)
   return { own, generic, isOwn }
 }

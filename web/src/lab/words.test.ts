@@ -17,7 +17,15 @@ const lab = (end: 'top' | 'bottom' = 'bottom'): LabState =>
 const at = (spot: Device['at'], takes_u = 1): Device => ({ id: 'd', device_kind: 'server', state: 'running', takes_u, at: spot })
 
 test('kinds are spelled as the trade does', () => {
-  const spelled: Partial<Record<Schemas['DeviceKind'], string>> = { nas: 'NAS', ups: 'UPS', pdu: 'PDU', kvm_switch: 'KVM switch', mini_pc: 'mini PC', single_board_computer: 'single-board computer', patch_panel: 'patch panel' }
+  const spelled: Partial<Record<Schemas['DeviceKind'], string>> = {
+    nas: 'NAS',
+    ups: 'UPS',
+    pdu: 'PDU',
+    kvm_switch: 'KVM switch',
+    mini_pc: 'mini PC',
+    single_board_computer: 'single-board computer',
+    patch_panel: 'patch panel',
+  }
   for (const [kind, words] of Object.entries(spelled)) expect(kindWords(kind as Schemas['DeviceKind'])).toBe(words)
   for (const kind of kinds) expect(kindShort(kind).length).toBeLessThanOrEqual(kindWords(kind).length)
   expect(kinds).toHaveLength(31)

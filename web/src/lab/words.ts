@@ -53,7 +53,8 @@ export function height(v: number): string {
 }
 
 /** A day, as 2026-11-23, in words. */
-export const days = (day: string): string => new Date(`${day}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+export const days = (day: string): string =>
+  new Date(`${day}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 
 /** A moment's day where the clock hangs, as 2026-11-23. */
 export function dayOf(moment: Date): string {

@@ -36,10 +36,27 @@ function leave() {
 </script>
 
 <template>
-  <select v-if="column.choices" ref="field" v-model="entry" :aria-label="column.title" @change="keepIn(0)" @keydown.esc.stop="escape" @blur="keepIn(0)">
+  <select
+    v-if="column.choices"
+    ref="field"
+    v-model="entry"
+    :aria-label="column.title"
+    @change="keepIn(0)"
+    @keydown.esc.stop="escape"
+    @blur="keepIn(0)">
     <option v-for="c in column.choices" :key="c" :value="c">{{ c }}</option>
   </select>
-  <input v-else ref="field" v-model="entry" :aria-label="column.title" :aria-invalid="!!wrong" autocomplete="off" @keydown.enter.stop.prevent="keepIn(1)" @keydown.tab.stop.prevent="keepIn(0)" @keydown.esc.stop="escape" @blur="wrong || keepIn(0)" />
+  <input
+    v-else
+    ref="field"
+    v-model="entry"
+    :aria-label="column.title"
+    :aria-invalid="!!wrong"
+    autocomplete="off"
+    @keydown.enter.stop.prevent="keepIn(1)"
+    @keydown.tab.stop.prevent="keepIn(0)"
+    @keydown.esc.stop="escape"
+    @blur="wrong || keepIn(0)" />
   <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
 </template>
 

@@ -32,7 +32,9 @@ const add = (field: string) => props.table.choose([...props.table.chosen.value, 
       </ol>
       <h3>More</h3>
       <ul aria-label="Columns to add">
-        <li v-for="c in others" :key="c.field"><button class="add" @click="add(c.field)">{{ capital(c.title) }}</button></li>
+        <li v-for="c in others" :key="c.field">
+          <button class="add" @click="add(c.field)">{{ capital(c.title) }}</button>
+        </li>
       </ul>
       <v-btn size="small" variant="text" @click="table.reset()">Reset</v-btn>
     </v-card>

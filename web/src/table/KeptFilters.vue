@@ -12,7 +12,15 @@ const kept = computed(() => [...(lab.value?.filters.values() ?? [])].sort((a, b)
 async function keep() {
   const same = kept.value.find((f) => f.name === name.value.trim())
   const { filter, chosen, sort, group } = props.table
-  const is = { kind: 'filter', id: same?.id, name: name.value.trim(), text: filter.value.trim() || undefined, columns: chosen.value, sort: sort.value, group: group.value || undefined }
+  const is = {
+    kind: 'filter',
+    id: same?.id,
+    name: name.value.trim(),
+    text: filter.value.trim() || undefined,
+    columns: chosen.value,
+    sort: sort.value,
+    group: group.value || undefined,
+  }
   if (is.name && (await attempt(() => send('/api/v1/changes', { changes: [add(is)] })))) name.value = ''
 }
 </script>
@@ -23,8 +31,14 @@ async function keep() {
     <v-card class="kept">
       <ul v-if="kept.length" aria-label="Saved filters">
         <li v-for="f in kept" :key="f.id">
-          <button class="use" @click="table.show(f)"><b>{{ f.name }}</b><span class="soft figure">{{ f.text }}</span></button>
-          <button :aria-label="`Delete ${f.name}`" @click="attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'filter', id: f.id })] }))">×</button>
+          <button class="use" @click="table.show(f)">
+            <b>{{ f.name }}</b><span class="soft figure">{{ f.text }}</span>
+          </button>
+          <button
+            :aria-label="`Delete ${f.name}`"
+            @click="attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'filter', id: f.id })] }))">
+            ×
+          </button>
         </li>
       </ul>
       <p v-else class="soft">None yet. Filter, choose columns, then save them under a name.</p>

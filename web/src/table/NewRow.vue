@@ -18,7 +18,11 @@ async function take(rows: string[][], from = 0) {
   const columns = props.columns.slice(from).filter((c) => !c.derived)
   wrong.value = ''
   try {
-    const delta = await send('/api/v1/rows', { list: props.table.list, fields: columns.map((c) => c.field), rows: rows.map((r) => columns.map((_, i) => r[i]?.trim() ?? '')) })
+    const delta = await send('/api/v1/rows', {
+      list: props.table.list,
+      fields: columns.map((c) => c.field),
+      rows: rows.map((r) => columns.map((_, i) => r[i]?.trim() ?? '')),
+    })
     if (delta.label) say(delta.label)
     typed.value = {}
   } catch (e) {
@@ -42,9 +46,19 @@ function paste(event: ClipboardEvent, at: number) {
 
 <template>
   <div class="row new" role="row" @keydown.enter.stop.prevent="add" @paste.stop>
-    <span role="gridcell"><button type="button" :disabled="!ready" title="Add it (Enter)" aria-label="Add the new row" @click="add">+</button></span>
+    <span role="gridcell"
+      ><button type="button" :disabled="!ready" title="Add it (Enter)" aria-label="Add the new row" @click="add">+</button></span
+    >
     <div v-for="(c, i) in columns" :key="c.field" role="gridcell">
-      <input v-if="!c.derived" v-model="typed[c.field]" :aria-label="`${capital(c.title)} of a new one`" :placeholder="i < 4 ? c.title : ''" autocomplete="off" spellcheck="false" @paste="paste($event, i)" @keydown.stop />
+      <input
+        v-if="!c.derived"
+        v-model="typed[c.field]"
+        :aria-label="`${capital(c.title)} of a new one`"
+        :placeholder="i < 4 ? c.title : ''"
+        autocomplete="off"
+        spellcheck="false"
+        @paste="paste($event, i)"
+        @keydown.stop />
     </div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>

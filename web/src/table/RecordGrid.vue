@@ -33,8 +33,21 @@ const editing = ref(false)
 const rowHeight = 31
 const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, { itemHeight: rowHeight, overscan: 10 })
 
-const wide: Record<string, string> = { name: 'minmax(120px, 1.1fr)', purpose: 'minmax(160px, 2fr)', at: 'minmax(130px, 1.2fr)', where: 'minmax(130px, 1.2fr)', device_kind: 'minmax(104px, 0.9fr)', notes: 'minmax(160px, 2fr)', ports: 'minmax(180px, 1.6fr)', a: 'minmax(130px, 1.2fr)', b: 'minmax(130px, 1.2fr)', needs_m: 'minmax(150px, 1fr)' }
-const template = computed(() => ['30px', ...columns.value.map((c) => wide[c.field] ?? (c.kind === 'words' ? 'minmax(80px, 0.8fr)' : 'minmax(74px, 0.7fr)'))].join(' '))
+const wide: Record<string, string> = {
+  name: 'minmax(120px, 1.1fr)',
+  purpose: 'minmax(160px, 2fr)',
+  at: 'minmax(130px, 1.2fr)',
+  where: 'minmax(130px, 1.2fr)',
+  device_kind: 'minmax(104px, 0.9fr)',
+  notes: 'minmax(160px, 2fr)',
+  ports: 'minmax(180px, 1.6fr)',
+  a: 'minmax(130px, 1.2fr)',
+  b: 'minmax(130px, 1.2fr)',
+  needs_m: 'minmax(150px, 1fr)',
+}
+const template = computed(() =>
+  ['30px', ...columns.value.map((c) => wide[c.field] ?? (c.kind === 'words' ? 'minmax(80px, 0.8fr)' : 'minmax(74px, 0.7fr)'))].join(' '),
+)
 const least = computed(() => `${30 + columns.value.reduce((sum, c) => sum + (wide[c.field] ? 126 : 78), 0)}px`)
 
 // What is picked elsewhere is shown here, and the other way round.
@@ -56,7 +69,8 @@ function go(row: number, column: number, focus = true) {
   at.value = to
   const box = containerProps.ref.value
   const top = lineOf(to.row) * rowHeight
-  if (box && (top < box.scrollTop || top + rowHeight > box.scrollTop + box.clientHeight - rowHeight)) scrollTo(Math.max(0, lineOf(to.row) - 4))
+  if (box && (top < box.scrollTop || top + rowHeight > box.scrollTop + box.clientHeight - rowHeight))
+    scrollTo(Math.max(0, lineOf(to.row) - 4))
   if (focus) void nextTick(() => focusCell() || requestAnimationFrame(() => void focusCell()))
 }
 defineExpose({ go })
@@ -91,7 +105,8 @@ const keys: Record<string, (e: KeyboardEvent) => void> = {
 }
 
 function key(e: KeyboardEvent) {
-  const act = !editing.value && !e.altKey && !(e.shiftKey && e.key.startsWith('Arrow')) && !(e.target instanceof HTMLInputElement) && keys[e.key]
+  const act =
+    !editing.value && !e.altKey && !(e.shiftKey && e.key.startsWith('Arrow')) && !(e.target instanceof HTMLInputElement) && keys[e.key]
   if (!act) return
   e.preventDefault()
   e.stopPropagation()
@@ -122,7 +137,10 @@ function done(id: string, by: number) {
 
 async function paste(e: ClipboardEvent) {
   if (editing.value || e.target instanceof HTMLInputElement) return
-  const block = (e.clipboardData?.getData('text/plain') ?? '').replace(/\r?\n$/, '').split(/\r?\n/).map((line) => line.split('\t'))
+  const block = (e.clipboardData?.getData('text/plain') ?? '')
+    .replace(/\r?\n$/, '')
+    .split(/\r?\n/)
+    .map((line) => line.split('\t'))
   e.preventDefault()
   const cells = block.flatMap((texts, down) =>
     texts.flatMap((text, across) => {
@@ -142,7 +160,9 @@ function copy(e: ClipboardEvent) {
 }
 /** What is drawn of a cell. Cells are no components of their own: there are hundreds, and a filter changes all of them. */
 const figures = new Set(['figure', 'memory', 'capacity', 'price', 'day'])
-const looks = computed(() => columns.value.map((c) => ['cell', c.field, figures.has(c.kind) ? 'figure' : '', c.derived ? 'derived' : ''].join(' ')))
+const looks = computed(() =>
+  columns.value.map((c) => ['cell', c.field, figures.has(c.kind) ? 'figure' : '', c.derived ? 'derived' : ''].join(' ')),
+)
 const drawn = (text: string, field: string) => spaced(field === 'at' ? text.replaceAll('"', '') : text)
 /** The cell that something happens in. */
 function cellOf(event: Event): { row: number; column: number } | undefined {
@@ -160,7 +180,8 @@ function enterToEdit(event: Event) {
   if (cellOf(event)) edit()
 }
 const keyOf = (l: Line) => ('row' in l ? l.row.id : `group ${l.group.title}`)
-const orderOf = (field: string) => (props.table.sort.value === field ? 'ascending' : props.table.sort.value === `-${field}` ? 'descending' : 'none')
+const orderOf = (field: string) =>
+  props.table.sort.value === field ? 'ascending' : props.table.sort.value === `-${field}` ? 'descending' : 'none'
 const stateOf = (id: string) => (lab.value?.[props.table.list].get(id) as { state?: string } | undefined)?.state
 /** The row that is picked elsewhere, or whose trail is lit. */
 const isPicked = (id: string) => id === props.picked || id === work.lit
@@ -168,23 +189,63 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
 
 <template>
   <div class="table" :style="{ '--columns': template, '--least': least }" @keydown="key" @paste="paste" @copy="copy">
-    <div v-bind="containerProps" class="scroll" role="grid" :aria-label="label" :aria-rowcount="rows.length + 1" :aria-colcount="columns.length + 1" data-scroll>
+    <div
+      v-bind="containerProps"
+      class="scroll"
+      role="grid"
+      :aria-label="label"
+      :aria-rowcount="rows.length + 1"
+      :aria-colcount="columns.length + 1"
+      data-scroll>
       <div class="row head" role="row" :aria-rowindex="1">
         <span role="columnheader" aria-label="picked" />
-        <span v-for="c in columns" :key="c.field" role="columnheader" :class="{ right: c.kind !== 'words' }" :aria-sort="orderOf(c.field)"><button tabindex="-1" @click="table.sortOn(c.field)">{{ capital(c.title) }}<i v-if="orderOf(c.field) !== 'none'" aria-hidden="true">{{ orderOf(c.field) === 'descending' ? ' ↓' : ' ↑' }}</i></button></span>
+        <span v-for="c in columns" :key="c.field" role="columnheader" :class="{ right: c.kind !== 'words' }" :aria-sort="orderOf(c.field)"
+          ><button tabindex="-1" @click="table.sortOn(c.field)">
+            {{ capital(c.title)
+            }}<i v-if="orderOf(c.field) !== 'none'" aria-hidden="true">{{ orderOf(c.field) === 'descending' ? ' ↓' : ' ↑' }}</i>
+          </button></span
+        >
       </div>
       <NewRow v-if="adds && !fixed" :table="table" :columns="columns" />
       <div v-bind="wrapperProps" role="rowgroup" @focusin="enter" @click="enter" @dblclick="enterToEdit">
         <template v-for="l in list" :key="l.index">
           <div v-if="'group' in l.data" class="row group" role="row">
-            <span role="gridcell" class="title">{{ l.data.group.title || 'unknown' }} <small class="figure">{{ l.data.group.rows }}</small></span>
+            <span role="gridcell" class="title"
+              >{{ l.data.group.title || 'unknown' }} <small class="figure">{{ l.data.group.rows }}</small></span
+            >
             <span v-for="(s, i) in l.data.group.sums.slice(1)" :key="i" role="gridcell" class="sum figure">{{ spaced(s) }}</span>
           </div>
-          <div v-else-if="'row' in l.data" class="row" role="row" :aria-rowindex="l.data.at + 2" :aria-selected="selected.includes(l.data.row.id)" :class="[stateOf(l.data.row.id), { picked: isPicked(l.data.row.id), chosen: selected.includes(l.data.row.id) }]">
-            <span role="gridcell" class="tick"><input type="checkbox" tabindex="-1" :checked="selected.includes(l.data.row.id)" :aria-label="`Pick ${l.data.row.cells[0] || 'it'}`" @click="toggle(l.data.row.id)" /></span>
-            <div v-for="(c, i) in columns" :id="cellId(l.data.at, i)" :key="c.field" role="gridcell" :class="[looks[i], { bad: l.data.row.bad?.includes(c.field) }]" :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
-              <CellField v-if="editing && l.data.at === at.row && i === at.column" :column="c" :text="l.data.row.cells[i] ?? ''" :keep="keepIn(l.data.row.id, c.field)" @done="(by) => done(keyOf(l.data), by)" />
-              <template v-else-if="l.data.row.cells[i]"><JacketMark v-if="c.field === 'colour'" :hex="l.data.row.hex" />{{ drawn(l.data.row.cells[i] ?? '', c.field) }}</template>
+          <div
+            v-else-if="'row' in l.data"
+            class="row"
+            role="row"
+            :aria-rowindex="l.data.at + 2"
+            :aria-selected="selected.includes(l.data.row.id)"
+            :class="[stateOf(l.data.row.id), { picked: isPicked(l.data.row.id), chosen: selected.includes(l.data.row.id) }]">
+            <span role="gridcell" class="tick"
+              ><input
+                type="checkbox"
+                tabindex="-1"
+                :checked="selected.includes(l.data.row.id)"
+                :aria-label="`Pick ${l.data.row.cells[0] || 'it'}`"
+                @click="toggle(l.data.row.id)"
+            /></span>
+            <div
+              v-for="(c, i) in columns"
+              :id="cellId(l.data.at, i)"
+              :key="c.field"
+              role="gridcell"
+              :class="[looks[i], { bad: l.data.row.bad?.includes(c.field) }]"
+              :tabindex="l.data.at === at.row && i === at.column && !editing ? 0 : -1">
+              <CellField
+                v-if="editing && l.data.at === at.row && i === at.column"
+                :column="c"
+                :text="l.data.row.cells[i] ?? ''"
+                :keep="keepIn(l.data.row.id, c.field)"
+                @done="(by) => done(keyOf(l.data), by)" />
+              <template v-else-if="l.data.row.cells[i]"
+                ><JacketMark v-if="c.field === 'colour'" :hex="l.data.row.hex" />{{ drawn(l.data.row.cells[i] ?? '', c.field) }}</template
+              >
               <span v-else-if="i && !c.derived && !c.maybe" class="gap" aria-label="unknown">?</span>
               <span v-else class="soft">–</span>
             </div>

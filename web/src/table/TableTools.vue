@@ -10,7 +10,10 @@ const props = defineProps<{ table: Table; noun: string; example: string }>()
 const emit = defineEmits<{ down: [] }>()
 const { filter, group, columns, data, rows, wrong } = props.table
 const apart = ['name', 'label', 'purpose', 'notes', 'why', 'serial', 'links', 'a', 'b']
-const groups = computed(() => [{ field: '', title: 'no groups' }, ...columns.value.filter((c) => c.kind === 'words' && !apart.includes(c.field))])
+const groups = computed(() => [
+  { field: '', title: 'no groups' },
+  ...columns.value.filter((c) => c.kind === 'words' && !apart.includes(c.field)),
+])
 const known = computed(() => {
   if (!data.value) return ''
   return `${rows.value.length === data.value.of ? '' : `${rows.value.length} of `}${data.value.of} ${props.noun}`
@@ -19,11 +22,22 @@ const file = computed(() => `/api/v1/files/${props.table.list}`)
 </script>
 
 <template>
-  <input v-model="filter" type="search" class="field filter" :placeholder="example" aria-label="Filter" :aria-invalid="!!wrong" spellcheck="false" @keydown.down.prevent="emit('down')" @keydown.esc="filter = ''" />
+  <input
+    v-model="filter"
+    type="search"
+    class="field filter"
+    :placeholder="example"
+    aria-label="Filter"
+    :aria-invalid="!!wrong"
+    spellcheck="false"
+    @keydown.down.prevent="emit('down')"
+    @keydown.esc="filter = ''" />
   <p class="soft known" role="status">{{ known }}</p>
   <div class="tools">
     <slot />
-    <select v-model="group" class="field" aria-label="Group by"><option v-for="g in groups" :key="g.field" :value="g.field">{{ g.field ? `by ${g.title}` : capital(g.title) }}</option></select>
+    <select v-model="group" class="field" aria-label="Group by">
+      <option v-for="g in groups" :key="g.field" :value="g.field">{{ g.field ? `by ${g.title}` : capital(g.title) }}</option>
+    </select>
     <slot name="after" />
     <ColumnsMenu :table="table" />
     <a class="soft" :href="`${file}.csv`" download title="The whole table as CSV">CSV</a>

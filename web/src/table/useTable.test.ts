@@ -10,12 +10,22 @@ beforeEach(() => {
   asked = []
   scope = effectScope()
   const kept = new Map<string, string>()
-  vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) })
+  vi.stubGlobal('localStorage', {
+    getItem: (k: string) => kept.get(k) ?? null,
+    setItem: (k: string, v: string) => kept.set(k, v),
+    removeItem: (k: string) => kept.delete(k),
+  })
   vi.stubGlobal('fetch', async (path: string) => {
     const url = new URL(path, 'http://lab')
-    if (url.pathname === '/api/v1/tables/devices/columns') return Response.json({ columns: [{ field: 'name', title: 'name', kind: 'words' }], usual: ['name', 'state'] })
+    if (url.pathname === '/api/v1/tables/devices/columns')
+      return Response.json({ columns: [{ field: 'name', title: 'name', kind: 'words' }], usual: ['name', 'state'] })
     asked.push(url)
-    const groups = url.searchParams.get('group') ? [{ title: 'server', from: 0, rows: 2, sums: [''] }, { title: 'switch', from: 2, rows: 1, sums: [''] }] : [{ title: '', from: 0, rows: 3, sums: [''] }]
+    const groups = url.searchParams.get('group')
+      ? [
+          { title: 'server', from: 0, rows: 2, sums: [''] },
+          { title: 'switch', from: 2, rows: 1, sums: [''] },
+        ]
+      : [{ title: '', from: 0, rows: 3, sums: [''] }]
     return Response.json({ columns: [], rows, groups, of: 50 })
   })
 })
@@ -30,7 +40,8 @@ function open() {
   return table
 }
 const answered = () => vi.waitFor(async () => (await nextTick(), asked.length))
-const shown = (table: ReturnType<typeof useTable>) => table.lines.value.map((l) => ('group' in l ? `= ${l.group.title} ${l.group.rows}` : `${l.at} ${l.row.id}`))
+const shown = (table: ReturnType<typeof useTable>) =>
+  table.lines.value.map((l) => ('group' in l ? `= ${l.group.title} ${l.group.rows}` : `${l.at} ${l.row.id}`))
 
 test('rows stand under the heading of their group, and keep their number', async () => {
   const table = open()
@@ -65,7 +76,12 @@ test('a kept filter brings its columns, order and group; one without columns lea
   await vi.waitFor(() => expect(table.chosen.value).toEqual(['name', 'state']))
   table.show({ id: 'f', name: 'strong', text: 'ram>=64GB', columns: ['name', 'ram'], sort: '-ram', group: 'state' })
   await nextTick()
-  expect(Object.fromEntries(asked.at(-1)?.searchParams ?? [])).toMatchObject({ filter: 'ram>=64GB', columns: 'name,ram', sort: '-ram', group: 'state' })
+  expect(Object.fromEntries(asked.at(-1)?.searchParams ?? [])).toMatchObject({
+    filter: 'ram>=64GB',
+    columns: 'name,ram',
+    sort: '-ram',
+    group: 'state',
+  })
   table.show({ id: 'g', name: 'plain' })
   expect([table.filter.value, table.sort.value, table.group.value]).toEqual(['', 'name', ''])
   expect(table.chosen.value).toEqual(['name', 'ram'])

@@ -31,13 +31,18 @@ export function useTable(list: List) {
   /** What it is called comes first, in the order of names unless another one is chosen. */
   const order = computed(() => sort.value || (columns.value[0]?.field ?? ''))
 
-  const { data, wrong } = useReport(() => api(`/api/v1/tables/${list}`, { columns: picked.value.join(','), sort: sort.value, group: group.value, filter: filter.value.trim() }))
+  const { data, wrong } = useReport(() =>
+    api(`/api/v1/tables/${list}`, { columns: picked.value.join(','), sort: sort.value, group: group.value, filter: filter.value.trim() }),
+  )
   const rows = computed(() => data.value?.rows ?? [])
   const lines = computed<Line[]>(() => {
     const table = data.value
     if (!table) return []
     if (!group.value) return table.rows.map((row, at) => ({ row, at }))
-    return table.groups.flatMap((g) => [{ group: g }, ...table.rows.slice(g.from, g.from + g.rows).map((row, i) => ({ row, at: g.from + i }))])
+    return table.groups.flatMap((g) => [
+      { group: g },
+      ...table.rows.slice(g.from, g.from + g.rows).map((row, i) => ({ row, at: g.from + i })),
+    ])
   })
 
   function sortOn(field: string) {

@@ -14,7 +14,8 @@ export function useActions() {
   const change = (changes: Schemas['ChangeIn'][]) => attempt(() => send('/api/v1/changes', { changes }))
 
   /** Moves things together, the first to the spot; swap lets what is in its way go where it was. */
-  const moveAll = (devices: Device[], to: Spot | undefined, swap = false) => attempt(() => send('/api/v1/moves', { device_ids: devices.map((d) => d.id), to, swap }))
+  const moveAll = (devices: Device[], to: Spot | undefined, swap = false) =>
+    attempt(() => send('/api/v1/moves', { device_ids: devices.map((d) => d.id), to, swap }))
 
   async function slotsFor(devices: Device[], rackId: string, part: Schemas['Portion']): Promise<Slot[]> {
     return (await get(api('/api/v1/racks/{id}/slots', { id: rackId, device_id: devices.map((d) => d.id), part }))).slots
@@ -96,7 +97,13 @@ export function useActions() {
   async function removePicked() {
     const d = work.device
     if (!d) return
-    if (work.also.length) return void (await change(work.together.flatMap((x) => [x, ...within(x.id)]).filter((x, i, all) => all.indexOf(x) === i).map((x) => remove({ kind: 'device', id: x.id }))))
+    if (work.also.length)
+      return void (await change(
+        work.together
+          .flatMap((x) => [x, ...within(x.id)])
+          .filter((x, i, all) => all.indexOf(x) === i)
+          .map((x) => remove({ kind: 'device', id: x.id })),
+      ))
     if ((held.value.get(d.id) ?? []).length > 0) work.dialog = 'remove'
     else await removeAll(d)
   }

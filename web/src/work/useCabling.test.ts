@@ -8,7 +8,13 @@ import { useWork } from './work'
 
 const sw = (id: string): Device => ({ id, name: id, device_kind: 'switch', state: 'running' })
 const jack = (port: string, more: Partial<Jack> = {}): Jack => ({ port, face: 'front', group: 0, index: 0, family: 'copper', ...more })
-const plugged: Schemas['Cable'] = { id: 'c', state: 'in_use', cable_kind: 'cat6', a: { device_id: 'core', port: '1' }, b: { device_id: 'panel', port: '1' } }
+const plugged: Schemas['Cable'] = {
+  id: 'c',
+  state: 'in_use',
+  cable_kind: 'cat6',
+  a: { device_id: 'core', port: '1' },
+  b: { device_id: 'panel', port: '1' },
+}
 const air: Schemas['Cable'] = { id: 'w', state: 'in_use', cable_kind: 'wireless', a: { device_id: 'core', port: '1' } }
 const { lab } = useLab()
 let asked: { path: string; body?: unknown }[]
@@ -25,7 +31,10 @@ beforeEach(() => {
   vi.stubGlobal('fetch', async (path: string, init?: RequestInit) => {
     asked.push({ path, ...(init?.body ? { body: JSON.parse(String(init.body)) } : {}) })
     const { status, body } = answers.shift() ?? { status: 200, body: { revision: 2, view: { kind: 'built' } } }
-    return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': status === 200 ? 'application/json' : 'application/problem+json' } })
+    return new Response(JSON.stringify(body), {
+      status,
+      headers: { 'Content-Type': status === 200 ? 'application/json' : 'application/problem+json' },
+    })
   })
 })
 afterEach(() => {
@@ -50,7 +59,8 @@ describe('ports', () => {
   })
 
   test('are spoken of with what is in them, or what may go there', () => {
-    const says = (more: Partial<Jack>, partner?: Partial<Schemas['Partner']>) => jackWords(sw('core'), jack('3', more), partner && { device_id: 'core', port: '3', ...partner })
+    const says = (more: Partial<Jack>, partner?: Partial<Schemas['Partner']>) =>
+      jackWords(sw('core'), jack('3', more), partner && { device_id: 'core', port: '3', ...partner })
     expect(says({})).toBe('core 3: free')
     expect(says({ cable_id: 'c', to: 'PP1/3' })).toBe('core 3: to PP1/3')
     expect(says({ cable_id: 'c' })).toBe('core 3: to unknown end')
@@ -75,11 +85,20 @@ describe('what sets a port apart', () => {
   const sent = () => (asked.at(-1)?.body as { changes: { put: Device }[] }).changes[0]?.put.port_marks
 
   test('is kept with its device, beside what is said of other ports', async () => {
-    const core = { ...sw('core'), port_marks: [{ port: '9', name: 'uplink' }, { port: '3', note: 'bent' }] }
+    const core = {
+      ...sw('core'),
+      port_marks: [
+        { port: '9', name: 'uplink' },
+        { port: '3', note: 'bent' },
+      ],
+    }
     lab.value = stateOf({ revision: 1, view: { kind: 'built' }, devices: [core] })
     const { markPort } = useCabling()
     await markPort({ device_id: 'core', port: '3' }, { broken: true })
-    expect(sent()).toEqual([{ port: '9', name: 'uplink' }, { port: '3', note: 'bent', broken: true }])
+    expect(sent()).toEqual([
+      { port: '9', name: 'uplink' },
+      { port: '3', note: 'bent', broken: true },
+    ])
   })
 
   test('is sent as nothing where nothing is left of it, and the server forgets it', async () => {
@@ -106,7 +125,19 @@ describe('leading a cable', () => {
     work.leading = true
     await useCabling().pickJack('panel', jack('2'), { device_id: 'panel', port: '2', cable_kind: 'cat6' })
     expect(asked).toHaveLength(1)
-    expect(asked[0]?.body).toMatchObject({ changes: [{ put: { kind: 'cable', a: { device_id: 'core', port: '2' }, b: { device_id: 'panel', port: '2' }, cable_kind: 'cat6', state: 'in_use' } }] })
+    expect(asked[0]?.body).toMatchObject({
+      changes: [
+        {
+          put: {
+            kind: 'cable',
+            a: { device_id: 'core', port: '2' },
+            b: { device_id: 'panel', port: '2' },
+            cable_kind: 'cat6',
+            state: 'in_use',
+          },
+        },
+      ],
+    })
     expect(work.leading).toBe(false)
   })
 
@@ -115,7 +146,9 @@ describe('leading a cable', () => {
     work.port = { device_id: 'panel', port: '1' }
     work.leading = true
     await useCabling().pickJack('gate', jack('4'), { device_id: 'gate', port: '4' })
-    expect(asked[0]?.body).toMatchObject({ changes: [{ put: { id: 'c', a: { device_id: 'gate', port: '4' }, b: { device_id: 'panel', port: '1' } } }] })
+    expect(asked[0]?.body).toMatchObject({
+      changes: [{ put: { id: 'c', a: { device_id: 'gate', port: '4' }, b: { device_id: 'panel', port: '1' } } }],
+    })
   })
 
   test('where it does not go, nothing is sent, and the reason is said', async () => {
@@ -137,7 +170,10 @@ describe('leading a cable', () => {
     await pickJack('gate', jack('4', { cable_id: 'x' }), { device_id: 'gate', port: '4', why: 'x is in it' })
     expect(work.taken).toEqual({ end: { device_id: 'gate', port: '4' }, why: 'x is in it' })
     await swapLed()
-    expect(asked[0]).toMatchObject({ path: '/api/v1/swaps', body: { a: { device_id: 'panel', port: '1' }, b: { device_id: 'gate', port: '4' } } })
+    expect(asked[0]).toMatchObject({
+      path: '/api/v1/swaps',
+      body: { a: { device_id: 'panel', port: '1' }, b: { device_id: 'gate', port: '4' } },
+    })
     await settle()
     expect(work.leading).toBe(false)
     expect(work.taken).toBeUndefined()
@@ -167,7 +203,17 @@ describe('leading a cable', () => {
     const may = scope.run(() => usePartners(() => ['core', 'panel']))
     await settle()
     expect(asked).toEqual([])
-    answers = [{ status: 200, body: { partners: [{ device_id: 'panel', port: '2' }, { device_id: 'core', port: '3', why: 'it is broken' }] } }]
+    answers = [
+      {
+        status: 200,
+        body: {
+          partners: [
+            { device_id: 'panel', port: '2' },
+            { device_id: 'core', port: '3', why: 'it is broken' },
+          ],
+        },
+      },
+    ]
     work.port = { device_id: 'core', port: '2' }
     work.leading = true
     await settle()

@@ -12,7 +12,8 @@ export type End = Schemas['End']
 export type Jack = Schemas['Jack']
 export type Cable = Schemas['Cable']
 
-export const sameEnd = (a?: End | null, b?: End | null): boolean => !!a && !!b && a.device_id === b.device_id && a.port === b.port && !!a.rear === !!b.rear
+export const sameEnd = (a?: End | null, b?: End | null): boolean =>
+  !!a && !!b && a.device_id === b.device_id && a.port === b.port && !!a.rear === !!b.rear
 
 type At = Pick<End, 'port' | 'rear'>
 
@@ -23,7 +24,17 @@ export const endOf = (device: string, at: At): End => ({ device_id: device, port
 /** A port as one speaks of it: its name, and what is in it or what may go there. */
 export function jackWords(device: Device, j: Jack, partner?: Schemas['Partner']): string {
   const what = j.name ? `${j.port}, ${j.name}` : j.port
-  const state = partner?.why ? `no: ${partner.why}` : partner ? 'possible' : j.broken ? 'broken' : j.cable_id ? `to ${j.to ?? 'unknown end'}` : j.reserved_for ? `reserved for ${j.reserved_for}` : 'free'
+  const state = partner?.why
+    ? `no: ${partner.why}`
+    : partner
+      ? 'possible'
+      : j.broken
+        ? 'broken'
+        : j.cable_id
+          ? `to ${j.to ?? 'unknown end'}`
+          : j.reserved_for
+            ? `reserved for ${j.reserved_for}`
+            : 'free'
   return `${title(device)} ${what}${j.rear ? ' rear' : ''}: ${state}${j.note ? `. ${j.note}` : ''}`
 }
 
@@ -58,20 +69,24 @@ export function useCabling() {
   const { change } = useActions()
   const work = useWork()
 
-  const cableAt = (e?: End): Cable | undefined => (e ? [...(lab.value?.cables.values() ?? [])].find((c) => c.cable_kind !== 'wireless' && (sameEnd(c.a, e) || sameEnd(c.b, e))) : undefined)
+  const cableAt = (e?: End): Cable | undefined =>
+    e ? [...(lab.value?.cables.values() ?? [])].find((c) => c.cable_kind !== 'wireless' && (sameEnd(c.a, e) || sameEnd(c.b, e))) : undefined
 
   /** Leads a cable from the port that is picked to another one: the one that is in it already, or a new one. */
   async function leadTo(to: End, kind?: Schemas['CableKind']) {
     const from = work.port
     if (!from) return
     const is = cableAt(from)
-    const record = is ? { ...is, ...(is.a && is.b ? (sameEnd(is.a, from) ? { b: to } : { a: to }) : is.a ? { b: to } : { a: to }) } : { a: from, b: to, state: 'in_use', cable_kind: kind }
+    const record = is
+      ? { ...is, ...(is.a && is.b ? (sameEnd(is.a, from) ? { b: to } : { a: to }) : is.a ? { b: to } : { a: to }) }
+      : { a: from, b: to, state: 'in_use', cable_kind: kind }
     if (await change([add({ kind: 'cable', ...record })])) work.leading = false
   }
 
   const unplug = (cable: Cable) => change([remove({ kind: 'cable', id: cable.id })])
   /** Takes one end out; the other one stays where it is. */
-  const open = (cable: Cable, end: End) => change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
+  const open = (cable: Cable, end: End) =>
+    change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
   const swap = (a: End, b: End) => attempt(() => send('/api/v1/swaps', { a, b }))
 
   /** Says what sets a port apart from its group; the server forgets what is '' or false. */

@@ -77,9 +77,19 @@ export function useKeys() {
     },
     ...Object.fromEntries(sheets.map((s) => [s.key, () => router.push(s.path)])),
   }
-  const shifted: Record<string, () => unknown> = { ArrowUp: () => step(1), ArrowDown: () => step(-1), ArrowLeft: turn, ArrowRight: turn, '?': () => (work.dialog = 'keys'), '+': () => resize(1), _: () => resize(-1) }
+  const shifted: Record<string, () => unknown> = {
+    ArrowUp: () => step(1),
+    ArrowDown: () => step(-1),
+    ArrowLeft: turn,
+    ArrowRight: turn,
+    '?': () => (work.dialog = 'keys'),
+    '+': () => resize(1),
+    _: () => resize(-1),
+  }
 
-  const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || !!t.closest('input, textarea, select, [role=listbox], [role=menu], .v-overlay--active'))
+  const typing = (t: EventTarget | null) =>
+    t instanceof HTMLElement &&
+    (t.isContentEditable || !!t.closest('input, textarea, select, [role=listbox], [role=menu], .v-overlay--active'))
   /** A button has its own Enter. */
   const pressable = (t: EventTarget | null) => t instanceof HTMLElement && !!t.closest('button, a')
 

@@ -5,7 +5,14 @@ import type { Device } from '../api/client'
 import { stateOf, useLab } from '../lab/useLab'
 import { useWork } from './work'
 
-const mounted = (id: string, unit: number): Device => ({ id, name: id, device_kind: 'server', state: 'running', takes_u: 1, at: { where: 'units', rack_id: 'r', unit, face: 'front', share: 'whole' } })
+const mounted = (id: string, unit: number): Device => ({
+  id,
+  name: id,
+  device_kind: 'server',
+  state: 'running',
+  takes_u: 1,
+  at: { where: 'units', rack_id: 'r', unit, face: 'front', share: 'whole' },
+})
 const { lab } = useLab()
 
 beforeEach(() => {
@@ -14,9 +21,21 @@ beforeEach(() => {
     revision: 1,
     view: { kind: 'built' },
     places: [{ id: 'p', name: 'Loft' }],
-    racks: [{ id: 'r', name: 'Pantry', height_u: 9 }, { id: 's', name: 'Dome', height_u: 6 }],
-    devices: [mounted('a', 9), mounted('b', 7), mounted('c', 5), mounted('d', 3), { id: 'ap', device_kind: 'access_point', state: 'running', at: { where: 'place', place_id: 'p' } }],
-    holdings: [{ holder_id: 'r', rack_id: 'r', device_ids: ['a', 'b', 'c', 'd'] }, { holder_id: 'p', place_id: 'p', device_ids: ['ap'] }],
+    racks: [
+      { id: 'r', name: 'Pantry', height_u: 9 },
+      { id: 's', name: 'Dome', height_u: 6 },
+    ],
+    devices: [
+      mounted('a', 9),
+      mounted('b', 7),
+      mounted('c', 5),
+      mounted('d', 3),
+      { id: 'ap', device_kind: 'access_point', state: 'running', at: { where: 'place', place_id: 'p' } },
+    ],
+    holdings: [
+      { holder_id: 'r', rack_id: 'r', device_ids: ['a', 'b', 'c', 'd'] },
+      { holder_id: 'p', place_id: 'p', device_ids: ['ap'] },
+    ],
   })
 })
 
@@ -90,7 +109,12 @@ describe('the port that is picked', () => {
     lab.value = stateOf({ revision: 2, view: { kind: 'built' }, racks: [{ id: 'r', name: 'Pantry', height_u: 9 }], devices })
     await nextTick()
     expect(work.port).toBeDefined()
-    lab.value = stateOf({ revision: 3, view: { kind: 'built' }, racks: [{ id: 'r', name: 'Pantry', height_u: 9 }], devices: devices.slice(1) })
+    lab.value = stateOf({
+      revision: 3,
+      view: { kind: 'built' },
+      racks: [{ id: 'r', name: 'Pantry', height_u: 9 }],
+      devices: devices.slice(1),
+    })
     await nextTick()
     expect(work.port).toBeUndefined()
   })

@@ -123,5 +123,32 @@ export const useWork = defineStore('work', () => {
     if (placeId.value && !now?.places.has(placeId.value)) placeId.value = ''
   })
 
-  return { rackId, placeId, deviceId, cardOpen, lens, line, check, drag, dialog, query, walkFrom, port, leading, taken, lit, also, together, rack, place, device, inOrder, pickRack, pickPlace, pick, pickAlso, pickTo }
+  return {
+    rackId,
+    placeId,
+    deviceId,
+    cardOpen,
+    lens,
+    line,
+    check,
+    drag,
+    dialog,
+    query,
+    walkFrom,
+    port,
+    leading,
+    taken,
+    lit,
+    also,
+    together,
+    rack,
+    place,
+    device,
+    inOrder,
+    pickRack,
+    pickPlace,
+    pick,
+    pickAlso,
+    pickTo,
+  }
 })

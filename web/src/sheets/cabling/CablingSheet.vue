@@ -20,7 +20,11 @@ const { part } = useSheet()
 const shown = computed(() => part.value?.path ?? '')
 const says = ref('')
 const drawn = computed(() => !shown.value || shown.value === 'faces')
-const about = computed(() => [!shown.value && work.device ? title(work.device) : shown.value === 'faces' ? work.rack?.name : '', says.value].filter(Boolean).join(' · '))
+const about = computed(() =>
+  [!shown.value && work.device ? title(work.device) : shown.value === 'faces' ? work.rack?.name : '', says.value]
+    .filter(Boolean)
+    .join(' · '),
+)
 const trailsFile = computed(() => `/api/v1/files/trails.svg${work.device ? `?device_id=${work.device.id}` : ''}`)
 
 watch(shown, () => (says.value = ''))
@@ -46,10 +50,14 @@ watch(
       <a v-if="!shown && work.device" class="soft save" :href="trailsFile" download>SVG</a>
     </template>
     <div v-if="work.leading && drawn" class="leading">
-      <p role="status">Connecting a cable from {{ endWords(work.port) }}: pick its other end. <button @click="work.leading = false">Leave it</button></p>
+      <p role="status">
+        Connecting a cable from {{ endWords(work.port) }}: pick its other end. <button @click="work.leading = false">Leave it</button>
+      </p>
       <TakenNote />
     </div>
-    <p v-if="lab && !lab.devices.size" class="none">Nothing documented yet. Type what is in the rack first, then what is plugged into what: core/1-24 - PP1/1-24 0.25m yellow cat6.</p>
+    <p v-if="lab && !lab.devices.size" class="none">
+      Nothing documented yet. Type what is in the rack first, then what is plugged into what: core/1-24 - PP1/1-24 0.25m yellow cat6.
+    </p>
     <component :is="part.is" v-else-if="part" @says="says = $event" />
   </SheetFrame>
 </template>

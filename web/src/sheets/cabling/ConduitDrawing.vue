@@ -12,7 +12,10 @@ const wall = computed(() => props.insideMm * 0.04)
 const whole = computed(() => props.insideMm / 2 + wall.value * 1.5)
 const discs = computed(() => {
   const some = props.holds.slice(0, most)
-  return packed(props.insideMm / 2, some.map((h) => h.wide_mm / 2)).flatMap((d, i) => (d ? [{ ...d, hex: some[i]?.hex, known: !some[i]?.guessed }] : []))
+  return packed(
+    props.insideMm / 2,
+    some.map((h) => h.wide_mm / 2),
+  ).flatMap((d, i) => (d ? [{ ...d, hex: some[i]?.hex, known: !some[i]?.guessed }] : []))
 })
 </script>
 
@@ -20,7 +23,14 @@ const discs = computed(() => {
   <svg class="conduit" width="112" height="112" :viewBox="`${-whole} ${-whole} ${2 * whole} ${2 * whole}`" role="img" :aria-label="says">
     <circle :r="insideMm / 2 + wall / 2" class="wall" :stroke-width="wall" />
     <g v-for="(d, i) in discs" :key="i">
-      <circle :cx="d.x" :cy="d.y" :r="d.r * 0.95" class="cable" :class="{ asked: !d.known }" :style="d.hex && d.known ? { fill: d.hex } : undefined" :stroke-width="insideMm / 112" />
+      <circle
+        :cx="d.x"
+        :cy="d.y"
+        :r="d.r * 0.95"
+        class="cable"
+        :class="{ asked: !d.known }"
+        :style="d.hex && d.known ? { fill: d.hex } : undefined"
+        :stroke-width="insideMm / 112" />
     </g>
   </svg>
 </template>

@@ -17,7 +17,11 @@ const { data } = useReport(() => (work.rack ? api('/api/v1/racks/{id}/wiring', {
 const face = ref<Schemas['Face']>('front')
 const devices = computed<Device[]>(() => work.inOrder.filter((d) => data.value?.jacks[d.id]?.some((j) => j.face === face.value)))
 const ease = computed(() => data.value?.ease)
-watch(ease, (e) => emit('says', e ? `${e.alone.length} of ${e.devices} can be removed alone${e.unsure ? `, ${e.unsure} unsure` : ''}` : ''), { immediate: true })
+watch(
+  ease,
+  (e) => emit('says', e ? `${e.alone.length} of ${e.devices} can be removed alone${e.unsure ? `, ${e.unsure} unsure` : ''}` : ''),
+  { immediate: true },
+)
 
 const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 </script>
@@ -25,7 +29,9 @@ const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 <template>
   <div class="all">
     <div class="parts" role="group" aria-label="Face">
-      <button v-for="f in ['front', 'rear'] as const" :key="f" :aria-pressed="face === f" @click="face = f">{{ f === 'front' ? 'Front' : 'Rear' }}</button>
+      <button v-for="f in ['front', 'rear'] as const" :key="f" :aria-pressed="face === f" @click="face = f">
+        {{ f === 'front' ? 'Front' : 'Rear' }}
+      </button>
     </div>
     <p v-if="ease?.advice" class="advice">{{ ease.advice }}.</p>
     <template v-if="lab && data">

@@ -10,7 +10,13 @@ import { title } from '../../lab/words'
 import { useWork } from '../../work/work'
 import { endOf, jackWords, keyOfJack, sameEnd, useCabling, type Jack } from '../../work/useCabling'
 
-const props = defineProps<{ device: Device; jacks: Jack[]; face?: Schemas['Face']; partners?: Map<string, Schemas['Partner']>; small?: boolean }>()
+const props = defineProps<{
+  device: Device
+  jacks: Jack[]
+  face?: Schemas['Face']
+  partners?: Map<string, Schemas['Partner']>
+  small?: boolean
+}>()
 const work = useWork()
 const { lab } = useLab()
 const { pickJack } = useCabling()
@@ -64,7 +70,11 @@ function along(event: KeyboardEvent) {
 </script>
 
 <template>
-  <section class="face" :class="{ small, crowded: wide > 18 }" :aria-label="`Ports of ${title(device)}${face === 'rear' ? ', rear' : ''}`" @keydown="along">
+  <section
+    class="face"
+    :class="{ small, crowded: wide > 18 }"
+    :aria-label="`Ports of ${title(device)}${face === 'rear' ? ', rear' : ''}`"
+    @keydown="along">
     <b class="name">{{ title(device) }}<i v-if="face === 'rear'"> rear</i></b>
     <div class="groups">
       <div v-for="g in groups" :key="g.key" class="group" :class="g.jacks[0]?.family" :style="laid(g)">
@@ -72,7 +82,15 @@ function along(event: KeyboardEvent) {
           v-for="j in g.jacks"
           :key="j.port + j.rear"
           class="jack"
-          :class="{ lit: j.trail && j.trail === work.lit, picked: sameEnd(work.port, end(j)), broken: j.broken, kept: j.reserved_for, may: work.leading && partner(j) && !partner(j)?.why, not: work.leading && partner(j)?.why && !sameEnd(work.port, end(j)), long: isLong(j) }"
+          :class="{
+            lit: j.trail && j.trail === work.lit,
+            picked: sameEnd(work.port, end(j)),
+            broken: j.broken,
+            kept: j.reserved_for,
+            may: work.leading && partner(j) && !partner(j)?.why,
+            not: work.leading && partner(j)?.why && !sameEnd(work.port, end(j)),
+            long: isLong(j),
+          }"
           :data-jack="`${title(device)}/${j.port}${j.rear ? ' rear' : ''}`"
           :aria-label="says(j)"
           :aria-pressed="sameEnd(work.port, end(j))"
@@ -81,9 +99,10 @@ function along(event: KeyboardEvent) {
           @pointerenter="work.lit = j.trail ?? ''"
           @pointerleave="work.lit = ''"
           @focus="work.lit = j.trail ?? ''"
-          @blur="work.lit = ''"
-        >
-          <span v-if="j.family === 'other' && j.cable_id" class="named" :style="j.hex ? { borderColor: j.hex } : undefined">{{ j.port }}</span>
+          @blur="work.lit = ''">
+          <span v-if="j.family === 'other' && j.cable_id" class="named" :style="j.hex ? { borderColor: j.hex } : undefined">{{
+            j.port
+          }}</span>
           <i v-else-if="j.cable_id" class="plug" :class="{ plain: !j.hex }" :style="j.hex ? { background: j.hex } : undefined" />
           <span v-else>{{ j.broken ? '×' : shown(j) }}</span>
           <small v-if="j.cable_id && j.family !== 'other'" class="number">{{ j.port }}</small>

@@ -35,11 +35,13 @@ watch(
   { immediate: true },
 )
 const label = () => attempt(() => send('/api/v1/labels', asked.value))
-const asUsual = () => attempt(() => send('/api/v1/facts', { record: { kind: 'lab', id: 'lab' }, field: 'label_pattern', text: pattern.value }))
+const asUsual = () =>
+  attempt(() => send('/api/v1/facts', { record: { kind: 'lab', id: 'lab' }, field: 'label_pattern', text: pattern.value }))
 const labelled = computed(() => [...(lab.value?.cables.values() ?? [])].filter((c) => c.label).length)
 const query = computed(() => {
   const { wide, high, wrap, code, letter } = sheet.value
-  return `?wide_mm=${wide}&high_mm=${high}&wrap=${wrap}&code=${code}&letter=${letter}${view.value ? `&view=${encodeURIComponent(view.value)}` : ''}`
+  const at = view.value ? `&view=${encodeURIComponent(view.value)}` : ''
+  return `?wide_mm=${wide}&high_mm=${high}&wrap=${wrap}&code=${code}&letter=${letter}${at}`
 })
 /** The first labels as they are printed, or why they cannot be. */
 const drawn = ref('')
@@ -68,12 +70,19 @@ watch(
   <div class="list-room labels">
     <section>
       <h2>Label cables</h2>
-      <p><label>Pattern <input v-model="pattern" class="field" spellcheck="false" :aria-invalid="!!wrong" /></label></p>
+      <p>
+        <label>Pattern <input v-model="pattern" class="field" spellcheck="false" :aria-invalid="!!wrong" /></label>
+      </p>
       <p class="soft">{panel} {port} {port:02} {a} {b} {kind} {colour} {length}. Duplicates get a number.</p>
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
-      <p class="choice"><label><input v-model="which" type="radio" value="none" /> those without a label</label> <label><input v-model="which" type="radio" value="all" /> all, including labelled ones</label></p>
+      <p class="choice">
+        <label><input v-model="which" type="radio" value="none" /> those without a label</label>
+        <label><input v-model="which" type="radio" value="all" /> all, including labelled ones</label>
+      </p>
       <ul class="plan">
-        <li v-for="l in plan.slice(0, 12)" :key="l.cable_id"><b class="figure">{{ l.text }}</b> <span class="soft">{{ l.a }} – {{ l.b }}</span></li>
+        <li v-for="l in plan.slice(0, 12)" :key="l.cable_id">
+          <b class="figure">{{ l.text }}</b> <span class="soft">{{ l.a }} – {{ l.b }}</span>
+        </li>
       </ul>
       <p v-if="plan.length > 12" class="soft">and {{ plan.length - 12 }} more</p>
       <p v-if="!plan.length && !wrong" class="soft">Every cable has a label.</p>
@@ -85,12 +94,18 @@ watch(
     <section>
       <h2>Print them</h2>
       <p class="choice">
-        <label>Size <input v-model.number="sheet.wide" class="field mm" type="number" min="5" max="190" aria-label="Width in mm" /> × <input v-model.number="sheet.high" class="field mm" type="number" min="5" max="190" aria-label="Height in mm" /> mm</label>
+        <label
+          >Size <input v-model.number="sheet.wide" class="field mm" type="number" min="5" max="190" aria-label="Width in mm" /> ×
+          <input v-model.number="sheet.high" class="field mm" type="number" min="5" max="190" aria-label="Height in mm" /> mm</label
+        >
         <label><input v-model="sheet.wrap" type="checkbox" /> wraps round the cable</label>
         <label><input v-model="sheet.code" type="checkbox" /> with a code that opens the card</label>
         <label><input v-model="sheet.letter" type="checkbox" /> US letter</label>
       </p>
-      <p class="buttons"><v-btn :href="`/api/v1/files/labels.pdf${query}`" :disabled="!labelled || !!unprinted" download>PDF, {{ labelled }} labels</v-btn><v-btn variant="text" :href="`/api/v1/files/labels.svg${query}`" :disabled="!labelled || !!unprinted" download>SVG</v-btn></p>
+      <p class="buttons">
+        <v-btn :href="`/api/v1/files/labels.pdf${query}`" :disabled="!labelled || !!unprinted" download>PDF, {{ labelled }} labels</v-btn
+        ><v-btn variant="text" :href="`/api/v1/files/labels.svg${query}`" :disabled="!labelled || !!unprinted" download>SVG</v-btn>
+      </p>
       <p v-if="unprinted" class="bad" role="alert">{{ unprinted }}</p>
       <div v-else-if="drawn" class="paper"><img :src="drawn" alt="The first labels of the sheet" /></div>
       <p v-else-if="!labelled" class="soft">No cable has a label yet.</p>

@@ -21,19 +21,37 @@ const facts = computed(() => groupOf(data.value, '').filter((f) => !apart.has(f.
 const stock = computed(() => {
   const s = props.lead?.should
   if (!s) return undefined
-  return s.from === 'run' ? `The run is ${s.need_m} m.` : `It needs ${Math.round(s.need_m * 100) / 100} m${s.stock_m ? `: take ${s.stock_m} m` : ''}.`
+  return s.from === 'run'
+    ? `The run is ${s.need_m} m.`
+    : `It needs ${Math.round(s.need_m * 100) / 100} m${s.stock_m ? `: take ${s.stock_m} m` : ''}.`
 })
-const wayChoices = computed(() => [...ways.map(({ is, title }) => ({ value: `way ${is}`, title })), ...[...(lab.value?.runs.values() ?? [])].map((r) => ({ value: `run ${r.id}`, title: `in ${r.name}` }))])
-const wayNow = computed(() => wayChoices.value.find((w) => w.value === (props.cable.run_id ? `run ${props.cable.run_id}` : `way ${props.cable.way}`)))
+const wayChoices = computed(() => [
+  ...ways.map(({ is, title }) => ({ value: `way ${is}`, title })),
+  ...[...(lab.value?.runs.values() ?? [])].map((r) => ({ value: `run ${r.id}`, title: `in ${r.name}` })),
+])
+const wayNow = computed(() =>
+  wayChoices.value.find((w) => w.value === (props.cable.run_id ? `run ${props.cable.run_id}` : `way ${props.cable.way}`)),
+)
 async function goBy(choice: string) {
   const [by, is] = choice.split(' ')
-  await send('/api/v1/changes', { changes: [add({ kind: 'cable', ...props.cable, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })] })
+  await send('/api/v1/changes', {
+    changes: [add({ kind: 'cable', ...props.cable, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })],
+  })
 }
 </script>
 
 <template>
   <FactList :record="key" :facts="facts" :still="still" />
-  <FactRow :record="key" field="way" label="Way" :text="wayNow?.title" :typed="wayNow?.value" gap="which way" :choices="wayChoices" :keeps="goBy" :still="still" />
+  <FactRow
+    :record="key"
+    field="way"
+    label="Way"
+    :text="wayNow?.title"
+    :typed="wayNow?.value"
+    gap="which way"
+    :choices="wayChoices"
+    :keeps="goBy"
+    :still="still" />
   <FactRow :record="key" :field="other" label="Other end" :text="lead?.[other]" :typed="lead?.[other]" gap="open" mono :still="still" />
   <p v-if="stock" :class="lead?.short ? 'short' : 'soft'">{{ stock }}</p>
 </template>

@@ -24,7 +24,14 @@ const picked = computed(() => cableAt(work.port)?.id)
       <template #files><a class="soft" href="/api/v1/files/wiring.dot" download title="The wiring as a graph">DOT</a></template>
     </TableTools>
   </div>
-  <RecordGrid ref="grid" v-model:selected="selected" :table="table" label="Leads" :picked="picked" adds @pick="pickCable(lab?.cables.get($event))" />
+  <RecordGrid
+    ref="grid"
+    v-model:selected="selected"
+    :table="table"
+    label="Leads"
+    :picked="picked"
+    adds
+    @pick="pickCable(lab?.cables.get($event))" />
 </template>
 
 <style scoped>

@@ -25,14 +25,24 @@ const onSheet = computed(() => route.path === '/cabling')
 const { lab } = useLab()
 const { cableAt, unplug, open, swap } = useCabling()
 const device = computed(() => lab.value?.devices.get(work.port?.device_id ?? ''))
-const { data: said } = useReport(() => (device.value && work.port ? api('/api/v1/devices/{id}/port', { id: device.value.id, port: work.port.port, rear: !!work.port.rear }) : ''))
+const { data: said } = useReport(() =>
+  device.value && work.port ? api('/api/v1/devices/{id}/port', { id: device.value.id, port: work.port.port, rear: !!work.port.rear }) : '',
+)
 /** Of this port, not of the one before it. */
 const info = computed(() => (sameEnd(said.value?.end, work.port) ? said.value : undefined))
 const jack = computed(() => info.value?.jack)
 const cable = computed(() => (lab.value && work.port ? cableAt(work.port) : undefined))
 const trail = computed(() => info.value?.trail)
 const lead = computed(() => (info.value?.lead?.cable_id === cable.value?.id ? info.value?.lead : undefined))
-const what = computed(() => [kindWords(device.value?.device_kind ?? 'other') + ' port', info.value?.name, info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : ''].filter(Boolean).join(' · '))
+const what = computed(() =>
+  [
+    kindWords(device.value?.device_kind ?? 'other') + ' port',
+    info.value?.name,
+    info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : '',
+  ]
+    .filter(Boolean)
+    .join(' · '),
+)
 const far = computed(() => reachWords(info.value?.reaches, info.value?.ends))
 const held = computed(() => (trail.value ? heldWords(trail.value) : ''))
 /** What goes dark when the lead is pulled, or else what keeps fewest other links. */
@@ -46,7 +56,12 @@ const dark = computed(() => {
 const swapping = ref(false)
 const swapTo = ref('')
 const { data: whole } = useReport(() => (swapping.value && device.value ? api('/api/v1/devices/{id}/trails', { id: device.value.id }) : ''))
-const others = computed(() => whole.value?.jacks.filter((j) => j.cable_id !== jack.value?.cable_id && j.family === jack.value?.family && !!j.rear === !!jack.value?.rear) ?? [])
+const others = computed(
+  () =>
+    whole.value?.jacks.filter(
+      (j) => j.cable_id !== jack.value?.cable_id && j.family === jack.value?.family && !!j.rear === !!jack.value?.rear,
+    ) ?? [],
+)
 async function swapWith() {
   const to = others.value.find((j) => j.port === swapTo.value)
   if (!work.port || !to || !(await swap(work.port, { ...work.port, port: to.port }))) return
@@ -68,19 +83,37 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <template v-if="trail">
       <h2>Trail</h2>
       <dl>
-        <dt>Reaches</dt><dd><b v-if="far">{{ far }}</b><i v-else class="unknown">? unknown</i></dd>
-        <dt>Length</dt><dd class="figure">{{ trailLength(trail) }}{{ trail.pieces.length > 1 ? ` in ${trail.pieces.length} pieces` : '' }}</dd>
-        <template v-if="held"><dt>Limited to</dt><dd>{{ held }}</dd></template>
-        <template v-if="trail.broken?.length"><dt>Broken at</dt><dd class="bad">{{ trail.broken.join(', ') }}</dd></template>
+        <dt>Reaches</dt>
+        <dd>
+          <b v-if="far">{{ far }}</b><i v-else class="unknown">? unknown</i>
+        </dd>
+        <dt>Length</dt>
+        <dd class="figure">{{ trailLength(trail) }}{{ trail.pieces.length > 1 ? ` in ${trail.pieces.length} pieces` : '' }}</dd>
+        <template v-if="held"
+          ><dt>Limited to</dt>
+          <dd>{{ held }}</dd></template
+        >
+        <template v-if="trail.broken?.length"
+          ><dt>Broken at</dt>
+          <dd class="bad">{{ trail.broken.join(', ') }}</dd></template
+        >
       </dl>
       <ol v-if="trail.pieces.length > 1" class="way" aria-label="On the way">
-        <li v-for="(p, i) in trail.pieces" :key="p.cable_id"><JacketMark :hex="p.hex" /><span>{{ legWords(p, kindName(p.cable_kind)) }} <b>to {{ trail.stops[i + 1] ? `${trail.stops[i + 1]?.title} ${trail.stops[i + 1]?.port}` : '?' }}</b></span></li>
+        <li v-for="(p, i) in trail.pieces" :key="p.cable_id">
+          <JacketMark :hex="p.hex" /><span
+            >{{ legWords(p, kindName(p.cable_kind)) }}
+            <b>to {{ trail.stops[i + 1] ? `${trail.stops[i + 1]?.title} ${trail.stops[i + 1]?.port}` : '?' }}</b></span
+          >
+        </li>
       </ol>
     </template>
     <template v-if="cable">
       <h2>Lead at this end</h2>
       <LeadFacts :cable="cable" :at="work.port" :lead="lead" :still="fixed" />
-      <template v-if="dark"><h2>If pulled</h2><p>{{ dark }}</p></template>
+      <template v-if="dark"
+        ><h2>If pulled</h2>
+        <p>{{ dark }}</p></template
+      >
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>
         <v-btn size="small" @click="open(cable, work.port)">Take this end out</v-btn>
@@ -89,14 +122,19 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
         <v-btn size="small" :href="`/api/v1/files/labels.pdf?cable_id=${cable.id}&code=true`" download>Print label</v-btn>
       </div>
       <div v-if="swapping" class="swap">
-        <select v-model="swapTo" class="field" aria-label="Swap with port"><option value="">with port…</option><option v-for="j in others" :key="j.port" :value="j.port">{{ j.port }}{{ j.to ? `: ${j.to}` : ', free' }}</option></select>
+        <select v-model="swapTo" class="field" aria-label="Swap with port">
+          <option value="">with port…</option>
+          <option v-for="j in others" :key="j.port" :value="j.port">{{ j.port }}{{ j.to ? `: ${j.to}` : ', free' }}</option>
+        </select>
         <v-btn :disabled="!swapTo" @click="swapWith">Swap</v-btn>
       </div>
       <p v-if="work.leading" class="hint" role="status">Pick the port where the other end goes. Ports that it fits are filled.</p>
     </template>
     <template v-else-if="!fixed">
       <p class="soft">Free.</p>
-      <p v-if="work.leading" class="hint" role="status">Pick the port where it goes, on this face or, from the staff, on another. Ports that a cable fits are filled.</p>
+      <p v-if="work.leading" class="hint" role="status">
+        Pick the port where it goes, on this face or, from the staff, on another. Ports that a cable fits are filled.
+      </p>
       <div class="buttons">
         <v-btn @click="work.leading = !work.leading">{{ work.leading ? 'Cancel' : 'Connect a cable' }}</v-btn>
       </div>

@@ -20,6 +20,20 @@ const conditions = [
 </script>
 
 <template>
-  <FactRow v-for="m in marks" :key="m.field" :record="{ kind: 'device', id: device.id }" :field="m.field" :label="m.label" :text="m.is || 'none'" :typed="m.is ?? ''" :keeps="m.keeps" />
-  <FactRow :record="{ kind: 'device', id: device.id }" field="broken" label="Condition" :text="jack.broken ? 'broken' : 'in order'" :choices="conditions" :keeps="(text) => mark({ broken: text === 'broken' })" />
+  <FactRow
+    v-for="m in marks"
+    :key="m.field"
+    :record="{ kind: 'device', id: device.id }"
+    :field="m.field"
+    :label="m.label"
+    :text="m.is || 'none'"
+    :typed="m.is ?? ''"
+    :keeps="m.keeps" />
+  <FactRow
+    :record="{ kind: 'device', id: device.id }"
+    field="broken"
+    label="Condition"
+    :text="jack.broken ? 'broken' : 'in order'"
+    :choices="conditions"
+    :keeps="(text) => mark({ broken: text === 'broken' })" />
 </template>

@@ -45,7 +45,10 @@ function leave() {
   void router.push('/cabling')
 }
 const part = (s: Schemas['PullStep']) => (s.power ? 'Power' : s.face === 'rear' ? 'At the rear' : 'At the front')
-const heading = (i: number) => (i === 0 || part(steps.value[i] as Schemas['PullStep']) !== part(steps.value[i - 1] as Schemas['PullStep']) ? part(steps.value[i] as Schemas['PullStep']) : '')
+const heading = (i: number) =>
+  i === 0 || part(steps.value[i] as Schemas['PullStep']) !== part(steps.value[i - 1] as Schemas['PullStep'])
+    ? part(steps.value[i] as Schemas['PullStep'])
+    : ''
 const print = () => window.print()
 </script>
 
@@ -63,32 +66,57 @@ const print = () => window.print()
     <article v-else-if="data" class="paper room">
       <h1>{{ putting ? 'Put back' : 'Take out' }} {{ data.title }}</h1>
       <p class="sum">
-        <b :class="{ bad: !data.alone }">{{ data.alone ? 'It can be removed without touching other leads.' : 'Other leads are in the way.' }}</b>{{ ' ' }}
+        <b :class="{ bad: !data.alone }">{{
+          data.alone ? 'It can be removed without touching other leads.' : 'Other leads are in the way.'
+        }}</b>{{ ' ' }}
         <template v-if="data.weight_kg !== undefined">It weighs {{ kg(data.weight_kg) }}.</template>
         <template v-else>Weight unknown.</template>
       </p>
       <p v-if="data.carries?.length">On it: {{ data.carries.join(', ') }}. Take that off first.</p>
       <template v-if="data.across?.length">
         <h2>Leads of others across its face</h2>
-        <ul class="across"><li v-for="a in data.across" :key="a.cable_id"><span class="figure">{{ a.words }}</span> <span class="soft">{{ a.sure ? 'straight over it' : 'perhaps: route unknown' }}</span></li></ul>
+        <ul class="across">
+          <li v-for="a in data.across" :key="a.cable_id">
+            <span class="figure">{{ a.words }}</span> <span class="soft">{{ a.sure ? 'straight over it' : 'perhaps: route unknown' }}</span>
+          </li>
+        </ul>
       </template>
       <template v-if="!putting">
         <h2>Loses a link</h2>
         <p v-if="!data.dark?.length" class="soft">Nothing depends on its links.</p>
-        <p v-if="dark.length"><b class="bad">{{ dark.length === 1 ? 'Goes dark' : `${dark.length} go dark` }}:</b> {{ dark.map((d) => d.title).join(', ') }}</p>
-        <p v-if="others.length" class="soft">{{ others.length === 1 ? 'Keeps' : 'Keep' }} other links: {{ others.map((d) => `${d.title} (${d.keeps})`).join(', ') }}</p>
+        <p v-if="dark.length">
+          <b class="bad">{{ dark.length === 1 ? 'Goes dark' : `${dark.length} go dark` }}:</b> {{ dark.map((d) => d.title).join(', ') }}
+        </p>
+        <p v-if="others.length" class="soft">
+          {{ others.length === 1 ? 'Keeps' : 'Keep' }} other links: {{ others.map((d) => `${d.title} (${d.keeps})`).join(', ') }}
+        </p>
       </template>
       <p v-if="!steps.length" class="soft">No documented cables.</p>
-      <p v-else class="left" role="status">{{ left ? `${left} of ${steps.length} to ${putting ? 'plug in' : 'unplug'}` : putting ? 'Everything is back in place.' : 'Everything is out.' }}</p>
+      <p v-else class="left" role="status">
+        {{
+          left
+            ? `${left} of ${steps.length} to ${putting ? 'plug in' : 'unplug'}`
+            : putting
+              ? 'Everything is back in place.'
+              : 'Everything is out.'
+        }}
+      </p>
       <ol>
         <template v-for="(s, i) in steps" :key="key(s)">
-          <li v-if="heading(i)" class="heading"><h2>{{ heading(i) }}</h2></li>
+          <li v-if="heading(i)" class="heading">
+            <h2>{{ heading(i) }}</h2>
+          </li>
           <li>
             <label :class="{ done: done(s) }">
               <input type="checkbox" :checked="done(s)" @change="tick(s)" />
               <b class="port figure">{{ s.port }}</b>
-              <span class="lead"><JacketMark :hex="s.hex" /><b v-if="s.label" class="figure">{{ s.label }}</b> {{ [s.colour, kindName(s.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</span>
-              <span class="to">{{ putting ? 'from' : 'goes back to' }} <b class="figure">{{ s.to ?? '?' }}</b></span>
+              <span class="lead"
+                ><JacketMark :hex="s.hex" /><b v-if="s.label" class="figure">{{ s.label }}</b>
+                {{ [s.colour, kindName(s.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</span
+              >
+              <span class="to"
+                >{{ putting ? 'from' : 'goes back to' }} <b class="figure">{{ s.to ?? '?' }}</b></span
+              >
             </label>
           </li>
         </template>

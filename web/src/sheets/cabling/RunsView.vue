@@ -19,7 +19,13 @@ const { data } = useReport(() => api('/api/v1/reports/runs'))
 const { data: table } = useReport(() => api('/api/v1/tables/runs', { columns: 'length_m,inside_mm,from_place_id,to_place_id' }))
 const factsOf = (id: string) => {
   const row = table.value?.rows.find((r) => r.id === id)
-  return (table.value?.columns ?? []).map((c, i) => ({ ...c, kind: undefined, name: c.title, words: c.kind === 'words', text: row?.cells[i] }))
+  return (table.value?.columns ?? []).map((c, i) => ({
+    ...c,
+    kind: undefined,
+    name: c.title,
+    words: c.kind === 'words',
+    text: row?.cells[i],
+  }))
 }
 const runs = computed(() =>
   (data.value?.runs ?? []).flatMap((use) => {
@@ -36,7 +42,8 @@ const says = (u: Schemas['RunUse']) => {
 }
 const typed = ref('')
 async function make() {
-  if (typed.value.trim() && (await attempt(() => send('/api/v1/lines', { line: `run "${typed.value.trim().replaceAll('"', '')}"` })))) typed.value = ''
+  if (typed.value.trim() && (await attempt(() => send('/api/v1/lines', { line: `run "${typed.value.trim().replaceAll('"', '')}"` }))))
+    typed.value = ''
 }
 const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [remove({ kind: 'run', id })] }))
 </script>
@@ -45,7 +52,10 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
   <div class="list-room runs">
     <section v-for="r in runs" :key="r.run.id" :aria-label="r.run.name">
       <ConduitDrawing v-if="r.run.inside_mm" :inside-mm="r.run.inside_mm" :holds="r.use.holds" :says="says(r.use)" />
-      <svg v-else class="wide" width="112" height="112" viewBox="0 0 112 112" role="img" aria-label="Width unknown"><circle cx="56" cy="56" r="50" /><text x="56" y="56">?</text></svg>
+      <svg v-else class="wide" width="112" height="112" viewBox="0 0 112 112" role="img" aria-label="Width unknown">
+        <circle cx="56" cy="56" r="50" />
+        <text x="56" y="56">?</text>
+      </svg>
       <div class="about">
         <div class="head">
           <h2>{{ r.run.name }}</h2>
@@ -54,13 +64,29 @@ const gone = (id: string) => attempt(() => send('/api/v1/changes', { changes: [r
         <div class="facts"><FactList :record="{ kind: 'run', id: r.run.id }" :facts="factsOf(r.run.id)" /></div>
         <p v-if="r.run.notes" class="soft">{{ r.run.notes }}</p>
         <ul>
-          <li v-for="h in r.holds" :key="h.cable_id"><button @click="pickCable(h.cable)"><JacketMark :hex="h.hex" /><span class="figure">{{ h.a }} = {{ h.b }}</span></button> <span class="soft">{{ [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes].filter(Boolean).join(', ') }}</span></li>
+          <li v-for="h in r.holds" :key="h.cable_id">
+            <button @click="pickCable(h.cable)">
+              <JacketMark :hex="h.hex" /><span class="figure">{{ h.a }} = {{ h.b }}</span>
+            </button>
+            <span class="soft">{{
+              [h.cable?.label, kindName(h.cable?.cable_kind), h.cable?.length_m && `${h.cable.length_m} m`, h.cable?.notes]
+                .filter(Boolean)
+                .join(', ')
+            }}</span>
+          </li>
         </ul>
-        <p v-if="!r.holds.length" class="soft">No cables in it. <v-btn v-if="lab?.view.kind !== 'past'" size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn></p>
+        <p v-if="!r.holds.length" class="soft">
+          No cables in it. <v-btn v-if="lab?.view.kind !== 'past'" size="small" variant="text" @click="gone(r.run.id)">Remove</v-btn>
+        </p>
       </div>
     </section>
-    <p v-if="!runs.length" class="soft">No runs yet. A run is a way through the building, such as a conduit between floors; cables that lie in it say so: via "stairs run".</p>
-    <form v-if="lab?.view.kind !== 'past'" @submit.prevent="make"><input v-model="typed" class="field" placeholder="stairs run" aria-label="Name of a new run" /> <v-btn size="small" type="submit" :disabled="!typed.trim()">Add a run</v-btn></form>
+    <p v-if="!runs.length" class="soft">
+      No runs yet. A run is a way through the building, such as a conduit between floors; cables that lie in it say so: via "stairs run".
+    </p>
+    <form v-if="lab?.view.kind !== 'past'" @submit.prevent="make">
+      <input v-model="typed" class="field" placeholder="stairs run" aria-label="Name of a new run" />
+      <v-btn size="small" type="submit" :disabled="!typed.trim()">Add a run</v-btn>
+    </form>
   </div>
 </template>
 

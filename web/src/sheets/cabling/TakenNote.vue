@@ -17,8 +17,8 @@ function show() {
 
 <template>
   <p v-if="work.taken" class="taken" role="alert">
-    <b>{{ endWords(work.taken.end) }}</b> is taken: {{ work.taken.why }}.
-    <button v-if="ledFrom()" @click="swapLed">Swap the two</button> <button @click="show">Show it</button>
+    <b>{{ endWords(work.taken.end) }}</b> is taken: {{ work.taken.why }}. <button v-if="ledFrom()" @click="swapLed">Swap the two</button>
+    <button @click="show">Show it</button>
   </p>
 </template>
 

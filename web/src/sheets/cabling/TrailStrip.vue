@@ -21,7 +21,15 @@ const short = computed(() => (narrow.value ? 38 : 54))
 /** What of a step is the stop. */
 const share = 0.56
 /** A stop and the cable before it; the first stop has no cable before it. */
-const step = computed(() => Math.max(84, Math.min(226, (props.width - aside.value - 16 - (begins.value ? short.value : 0)) / (Math.max(1, props.most) + (begins.value ? 0 : share)))))
+const step = computed(() =>
+  Math.max(
+    84,
+    Math.min(
+      226,
+      (props.width - aside.value - 16 - (begins.value ? short.value : 0)) / (Math.max(1, props.most) + (begins.value ? 0 : share)),
+    ),
+  ),
+)
 const stopW = computed(() => step.value * share)
 const first = computed(() => (begins.value ? short.value : stopW.value))
 const pieceW = computed(() => step.value - stopW.value)
@@ -34,8 +42,17 @@ const stops = computed(() =>
     text: i === 0 && begins.value ? s.name || s.port : `${s.title} ${s.name || s.port}`,
   })),
 )
-const pieces = computed(() => props.trail.pieces.map((p, i) => ({ ...p, x: 8 + first.value + i * step.value, above: p.length_m === undefined ? '?' : `${Math.round(p.length_m * 100) / 100} m`, below: p.run ?? p.label ?? '' })))
-const open = computed(() => (props.trail.end === 'open' ? 8 + first.value + (props.trail.pieces.length - 1) * step.value + pieceW.value : 0))
+const pieces = computed(() =>
+  props.trail.pieces.map((p, i) => ({
+    ...p,
+    x: 8 + first.value + i * step.value,
+    above: p.length_m === undefined ? '?' : `${Math.round(p.length_m * 100) / 100} m`,
+    below: p.run ?? p.label ?? '',
+  })),
+)
+const open = computed(() =>
+  props.trail.end === 'open' ? 8 + first.value + (props.trail.pieces.length - 1) * step.value + pieceW.value : 0,
+)
 const speed = computed(() => trailSpeed(props.trail))
 const length = computed(() => trailLength(props.trail))
 const stroke = (p: Schemas['Leg']) => p.hex ?? 'var(--soft)'
@@ -43,12 +60,30 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
 </script>
 
 <template>
-  <button class="strip" :class="{ picked, lit }" :aria-label="trailWords(trail)" :aria-pressed="picked" @click="emit('pick')" @pointerenter="emit('lit', true)" @pointerleave="emit('lit', false)" @focus="emit('lit', true)" @blur="emit('lit', false)">
+  <button
+    class="strip"
+    :class="{ picked, lit }"
+    :aria-label="trailWords(trail)"
+    :aria-pressed="picked"
+    @click="emit('pick')"
+    @pointerenter="emit('lit', true)"
+    @pointerleave="emit('lit', false)"
+    @focus="emit('lit', true)"
+    @blur="emit('lit', false)">
     <svg :width="width" :height="high" :viewBox="`0 0 ${width} ${high}`" aria-hidden="true">
       <g v-for="(p, i) in pieces" :key="i">
-        <line v-if="p.hex && p.cable_kind !== 'wireless'" :x1="p.x" :x2="p.x + pieceW" :y1="y" :y2="y" class="under" :class="{ thick: p.run }" />
+        <line
+          v-if="p.hex && p.cable_kind !== 'wireless'"
+          :x1="p.x"
+          :x2="p.x + pieceW"
+          :y1="y"
+          :y2="y"
+          class="under"
+          :class="{ thick: p.run }" />
         <line :x1="p.x" :x2="p.x + pieceW" :y1="y" :y2="y" :stroke="stroke(p)" :stroke-width="p.run ? 6 : 4" :stroke-dasharray="dash(p)" />
-        <text :x="p.x + pieceW / 2" :y="y - 9" class="figure" :class="{ what: p.length_m === undefined && p.cable_kind !== 'wireless' }">{{ p.cable_kind === 'wireless' ? 'air' : p.above }}</text>
+        <text :x="p.x + pieceW / 2" :y="y - 9" class="figure" :class="{ what: p.length_m === undefined && p.cable_kind !== 'wireless' }">
+          {{ p.cable_kind === 'wireless' ? 'air' : p.above }}
+        </text>
         <text :x="p.x + pieceW / 2" :y="y + 17" class="below">{{ fitText(p.below, pieceW + 26) }}</text>
       </g>
       <g v-for="(s, i) in stops" :key="`s${i}`" :class="[s.sort, { own: s.own, broken: s.broken }]">
@@ -59,7 +94,9 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
         <rect :x="open" :y="y - 14" :width="stopW" height="28" rx="3" />
         <text :x="open + stopW / 2" :y="y" class="stop">?</text>
       </g>
-      <text v-if="narrow" :x="width - 8" :y="high - 10" class="end small" :class="{ bad: trailBad(trail) }">{{ [speed, length].filter(Boolean).join(', ') }}</text>
+      <text v-if="narrow" :x="width - 8" :y="high - 10" class="end small" :class="{ bad: trailBad(trail) }">
+        {{ [speed, length].filter(Boolean).join(', ') }}
+      </text>
       <template v-else>
         <text :x="width - 12" :y="y - 3" class="end" :class="{ bad: trailBad(trail) }">{{ speed }}</text>
         <text :x="width - 12" :y="y + 14" class="end small">{{ length }}</text>

@@ -25,8 +25,11 @@ const used = computed(() => {
 watch(used, (words) => emit('says', words), { immediate: true })
 
 /** The trail of the port that is picked. */
-const pickedTrail = computed(() => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: work.device?.id ?? '', port: j.port, rear: j.rear }))?.trail)
-const nameOf = (t: Schemas['Trail']) => data.value?.jacks.find((j) => j.trail && t.pieces.some((p) => p.cable_id === j.trail))?.trail ?? t.pieces[0]?.cable_id ?? ''
+const pickedTrail = computed(
+  () => data.value?.jacks.find((j) => sameEnd(work.port, { device_id: work.device?.id ?? '', port: j.port, rear: j.rear }))?.trail,
+)
+const nameOf = (t: Schemas['Trail']) =>
+  data.value?.jacks.find((j) => j.trail && t.pieces.some((p) => p.cable_id === j.trail))?.trail ?? t.pieces[0]?.cable_id ?? ''
 
 const may = usePartners(() => (work.device ? [work.device.id] : []))
 
@@ -43,11 +46,27 @@ function pick(t: Schemas['Trail']) {
   <div ref="room" class="trails">
     <template v-if="work.device && data">
       <JackFace v-for="f in faces" :key="f" :device="work.device" :jacks="data.jacks" :face="f" :partners="may" />
-      <p v-if="!data.jacks.length" class="soft">Its ports are not documented. Add them on its card, such as 24 ports rj45 1G, or connect a port with a line: {{ work.device.name ?? 'it' }}/1 - PP1/1.</p>
+      <p v-if="!data.jacks.length" class="soft">
+        Its ports are not documented. Add them on its card, such as 24 ports rj45 1G, or connect a port with a line:
+        {{ work.device.name ?? 'it' }}/1 - PP1/1.
+      </p>
       <div class="strips" role="group" aria-label="Trails">
-        <TrailStrip v-for="t in data.trails" :key="t.pieces.map((p) => p.cable_id).join()" :trail="t" :own="work.device.id" :width="Math.max(320, width - 2)" :most="most" :picked="!!pickedTrail && nameOf(t) === pickedTrail" :lit="!!work.lit && nameOf(t) === work.lit" @pick="pick(t)" @lit="work.lit = $event ? nameOf(t) : ''" />
+        <TrailStrip
+          v-for="t in data.trails"
+          :key="t.pieces.map((p) => p.cable_id).join()"
+          :trail="t"
+          :own="work.device.id"
+          :width="Math.max(320, width - 2)"
+          :most="most"
+          :picked="!!pickedTrail && nameOf(t) === pickedTrail"
+          :lit="!!work.lit && nameOf(t) === work.lit"
+          @pick="pick(t)"
+          @lit="work.lit = $event ? nameOf(t) : ''" />
       </div>
-      <p v-if="data.jacks.length && !data.trails.length" class="soft">Nothing is plugged into it yet. Pick a port above, or type a line such as {{ work.device.name ?? 'it' }}/{{ data.jacks[0]?.port }} - PP1/3 0.25m yellow cat6.</p>
+      <p v-if="data.jacks.length && !data.trails.length" class="soft">
+        Nothing is plugged into it yet. Pick a port above, or type a line such as {{ work.device.name ?? 'it' }}/{{ data.jacks[0]?.port }} -
+        PP1/3 0.25m yellow cat6.
+      </p>
     </template>
     <p v-else-if="!work.device" class="soft">Pick a device on the staff to see where its ports lead.</p>
   </div>

@@ -9,7 +9,11 @@ import './lists.css'
 const { data } = useReport(() => api('/api/v1/reports/ways_in'))
 const { showDevice } = useShow()
 const names = { console: 'Console lines', kvm: 'KVM inputs', video: 'Screens at panels', management: 'Management ports' }
-const groups = computed(() => (Object.keys(names) as (keyof typeof names)[]).map((sort) => ({ sort, list: (data.value?.ways ?? []).filter((w) => w.sort === sort) })).filter((g) => g.list.length))
+const groups = computed(() =>
+  (Object.keys(names) as (keyof typeof names)[])
+    .map((sort) => ({ sort, list: (data.value?.ways ?? []).filter((w) => w.sort === sort) }))
+    .filter((g) => g.list.length),
+)
 const print = () => window.print()
 </script>
 
@@ -18,19 +22,35 @@ const print = () => window.print()
     <template v-for="g in groups" :key="g.sort">
       <h2>{{ names[g.sort] }}</h2>
       <table :aria-label="names[g.sort]">
-        <thead><tr><th v-if="g.sort !== 'management'">At</th><th>{{ g.sort === 'management' ? 'Port' : 'Input' }}</th><th v-if="g.sort === 'console'">TCP port</th><th v-if="g.sort === 'management'">Address</th><th>Reaches</th></tr></thead>
+        <thead>
+          <tr>
+            <th v-if="g.sort !== 'management'">At</th>
+            <th>{{ g.sort === 'management' ? 'Port' : 'Input' }}</th>
+            <th v-if="g.sort === 'console'">TCP port</th>
+            <th v-if="g.sort === 'management'">Address</th>
+            <th>Reaches</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="w in g.list" :key="w.device_id + w.input">
             <td v-if="g.sort !== 'management'">{{ w.by }}</td>
             <td class="figure">{{ w.input }}</td>
             <td v-if="g.sort === 'console'" class="figure">{{ w.tcp_port ?? '' }}</td>
-            <td v-if="g.sort === 'management'" class="figure"><template v-if="w.address">{{ w.address }}</template><i v-else class="unknown">?</i></td>
-            <td><button @click="showDevice(w.device_id)"><b>{{ w.title }}</b></button></td>
+            <td v-if="g.sort === 'management'" class="figure">
+              <template v-if="w.address">{{ w.address }}</template><i v-else class="unknown">?</i>
+            </td>
+            <td>
+              <button @click="showDevice(w.device_id)">
+                <b>{{ w.title }}</b>
+              </button>
+            </td>
           </tr>
         </tbody>
       </table>
     </template>
-    <p v-if="data && !groups.length" class="soft">No console line, KVM input or management port leads anywhere yet. Plug one in by a line such as lines/serial1 - gate/serial1 serial.</p>
+    <p v-if="data && !groups.length" class="soft">
+      No console line, KVM input or management port leads anywhere yet. Plug one in by a line such as lines/serial1 - gate/serial1 serial.
+    </p>
     <p v-if="groups.length" class="print"><v-btn size="small" variant="text" @click="print">Print</v-btn></p>
   </div>
 </template>

@@ -33,7 +33,13 @@ const kindNames: Record<Schemas['CableKind'], string> = {
   dc: 'power, DC',
   wireless: 'wireless',
 }
-const wayNames: Record<Schemas['Way'], string> = { over: 'straight over the faces', left: 'through the left side', right: 'through the right side', back: 'round the back', brush: 'through a brush panel' }
+const wayNames: Record<Schemas['Way'], string> = {
+  over: 'straight over the faces',
+  left: 'through the left side',
+  right: 'through the right side',
+  back: 'round the back',
+  brush: 'through a brush panel',
+}
 
 const entries = <K extends string>(names: Record<K, string>) => Object.entries(names) as [K, string][]
 

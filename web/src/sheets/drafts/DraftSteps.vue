@@ -42,26 +42,68 @@ const draftKey = computed(() => ({ kind: 'draft' as const, id: id.value }))
       <v-btn v-else size="small" @click="choose('')">Back to as built</v-btn>
     </p>
     <h2>Steps, in order</h2>
-    <p v-if="!effect.steps.length" class="soft">None yet. Work in this draft, then drag devices, type lines, remove what goes: each change becomes a step.</p>
+    <p v-if="!effect.steps.length" class="soft">
+      None yet. Work in this draft, then drag devices, type lines, remove what goes: each change becomes a step.
+    </p>
     <ol>
       <li v-for="(s, i) in effect.steps" :key="s.step.id" :class="{ done: s.step.done_on, broken: s.why }" :data-step="s.step.id">
-        <button v-if="!s.step.done_on" class="tick" :disabled="!!s.why" :aria-label="`Done: ${s.words}`" title="Done: apply it to the lab" @click="tick(id, [s.step.id])">{{ i + 1 }}</button>
+        <button
+          v-if="!s.step.done_on"
+          class="tick"
+          :disabled="!!s.why"
+          :aria-label="`Done: ${s.words}`"
+          title="Done: apply it to the lab"
+          @click="tick(id, [s.step.id])">
+          {{ i + 1 }}
+        </button>
         <span v-else class="ticked" :title="`done ${days(s.step.done_on)}`">✓</span>
         <p class="words">{{ s.words }}</p>
         <FactRow class="price" :record="key(s.step)" field="price_minor" label="Price" :text="s.price" :typed="s.price ?? ''" gap="" mono />
         <p v-if="s.why" class="why">No longer holds: {{ s.why }}.</p>
-        <FactRow v-if="s.step.note || !s.step.done_on" class="note" :record="key(s.step)" field="note" label="Note" :text="s.step.note" gap="note" long />
+        <FactRow
+          v-if="s.step.note || !s.step.done_on"
+          class="note"
+          :record="key(s.step)"
+          field="note"
+          label="Note"
+          :text="s.step.note"
+          gap="note"
+          long />
         <span v-if="!s.step.done_on" class="does">
-          <v-btn :icon="mdiArrowUp" size="24" variant="text" :disabled="!i" :aria-label="`Earlier: ${s.words}`" @click="shift(s.step, -1)" />
-          <v-btn :icon="mdiArrowDown" size="24" variant="text" :disabled="i === effect.steps.length - 1" :aria-label="`Later: ${s.words}`" @click="shift(s.step, 1)" />
+          <v-btn
+            :icon="mdiArrowUp"
+            size="24"
+            variant="text"
+            :disabled="!i"
+            :aria-label="`Earlier: ${s.words}`"
+            @click="shift(s.step, -1)" />
+          <v-btn
+            :icon="mdiArrowDown"
+            size="24"
+            variant="text"
+            :disabled="i === effect.steps.length - 1"
+            :aria-label="`Later: ${s.words}`"
+            @click="shift(s.step, 1)" />
           <v-btn :icon="mdiClose" size="24" variant="text" :aria-label="`Leave out: ${s.words}`" @click="removeStep(s.step.id)" />
         </span>
       </li>
     </ol>
-    <p v-if="effect.steps.length" class="sum"><span class="soft">Total</span> <span class="figure">{{ effect.cost.words }}</span></p>
+    <p v-if="effect.steps.length" class="sum">
+      <span class="soft">Total</span> <span class="figure">{{ effect.cost.words }}</span>
+    </p>
     <div class="buttons">
       <v-btn v-if="left[0] && !left[0].why" size="small" @click="tick(id, [left[0].step.id])">Tick the next step</v-btn>
-      <v-btn v-if="left.length > 1 && !broken.length" size="small" @click="tick(id, left.map((s) => s.step.id))">Tick all {{ left.length }}</v-btn>
+      <v-btn
+        v-if="left.length > 1 && !broken.length"
+        size="small"
+        @click="
+          tick(
+            id,
+            left.map((s) => s.step.id),
+          )
+        "
+        >Tick all {{ left.length }}</v-btn
+      >
       <v-btn size="small" variant="text" @click="copy(effect.draft)">Copy</v-btn>
       <v-btn size="small" variant="text" @click="discard(effect.draft)">Discard</v-btn>
     </div>

@@ -29,11 +29,16 @@ const work = useWork()
 const { lab } = useLab()
 const { drafts, chosenId, begin } = useDrafts()
 const picked = ref('')
-const shownId = computed(() => chosenId.value || (drafts.value.some((d) => d.id === picked.value) ? picked.value : (drafts.value[0]?.id ?? '')))
+const shownId = computed(
+  () => chosenId.value || (drafts.value.some((d) => d.id === picked.value) ? picked.value : (drafts.value[0]?.id ?? '')),
+)
 const others = computed(() => drafts.value.filter((d) => d.id !== shownId.value))
 const beside = ref<string>()
 /** Beside the draft stands another one, unless that is not wanted. */
-const otherId = computed({ get: () => (beside.value === undefined || beside.value === shownId.value ? (others.value[0]?.id ?? '') : beside.value), set: (id) => (beside.value = id) })
+const otherId = computed({
+  get: () => (beside.value === undefined || beside.value === shownId.value ? (others.value[0]?.id ?? '') : beside.value),
+  set: (id) => (beside.value = id),
+})
 const sides = shallowRef<Side[]>([])
 const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room)
@@ -55,7 +60,10 @@ watch(
     const name = (id: string) => drafts.value.find((d) => d.id === id)?.name ?? ''
     const drafted = [shown, ...(other === shown ? [] : [other])].filter(name)
     await ask(
-      () => Promise.all(drafted.length ? [sideOf('built', 'As built', rack), ...drafted.map((id) => sideOf(`draft:${id}`, name(id), rack))] : []),
+      () =>
+        Promise.all(
+          drafted.length ? [sideOf('built', 'As built', rack), ...drafted.map((id) => sideOf(`draft:${id}`, name(id), rack))] : [],
+        ),
       (list) => (sides.value = list),
       (why) => say(why, true),
     )
@@ -73,35 +81,65 @@ const scale = computed(() => {
   const widest = Math.max(254, ...racks.map(faceMM))
   return Math.max(0.2, Math.min(0.6, ((width.value - 70) / n - 48) / widest, (height.value - 50) / ((tallest + 1.7) * unitMM)))
 })
-
 </script>
 
 <template>
   <SheetFrame :bare="!drafts.length">
     <template #bar>
-        <div class="parts" role="group" aria-label="Draft">
-          <button v-for="d in drafts" :key="d.id" :aria-pressed="d.id === shownId" @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">{{ d.name }}</button>
-        </div>
-        <label v-if="others.length" class="against">next to <select v-model="otherId" class="field" aria-label="Next to another draft"><option value="">nothing</option><option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
-        <v-btn size="small" variant="text" @click="begin()">Start another</v-btn>
-        <p class="soft legend">Dashed: new. Struck out: removed. Arrow: moved.</p>
+      <div class="parts" role="group" aria-label="Draft">
+        <button
+          v-for="d in drafts"
+          :key="d.id"
+          :aria-pressed="d.id === shownId"
+          @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">
+          {{ d.name }}
+        </button>
+      </div>
+      <label v-if="others.length" class="against"
+        >next to
+        <select v-model="otherId" class="field" aria-label="Next to another draft">
+          <option value="">nothing</option>
+          <option v-for="d in others" :key="d.id" :value="d.id">{{ d.name }}</option>
+        </select></label
+      >
+      <v-btn size="small" variant="text" @click="begin()">Start another</v-btn>
+      <p class="soft legend">Dashed: new. Struck out: removed. Arrow: moved.</p>
     </template>
     <section v-if="!drafts.length" class="first">
       <h1>No draft yet</h1>
-      <p>A draft is a list of planned changes on top of the lab as built. While you work in it, all your changes go into it: drag, type lines, remove. Then compare it, price its steps, and tick them off as you carry them out.</p>
+      <p>
+        A draft is a list of planned changes on top of the lab as built. While you work in it, all your changes go into it: drag, type
+        lines, remove. Then compare it, price its steps, and tick them off as you carry them out.
+      </p>
       <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Start a draft</v-btn>
     </section>
     <div v-else class="body">
-        <div class="compared">
-          <div ref="room" class="drawings">
-            <figure v-for="(s, i) in sides" :key="s.id" :class="{ shown: s.id === shownId }">
-              <figcaption>{{ s.name }}</figcaption>
-              <RackDrawing v-if="rackIn(s) && width" :lab="s.lab" :rack="rackIn(s)!" :held="heldIn(s.lab)" :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marksOf(s.compared, rackIn(s)?.id ?? '')" :fixed="scale" :bare="i > 0" @pick="work.pick" @lift="(d) => work.pick(d.id)" />
-            </figure>
-          </div>
-          <FigureTable v-if="sides.length" :of="work.rack?.name" :sides="sides.map((s) => ({ name: s.name, says: s.compared.to }))" />
+      <div class="compared">
+        <div ref="room" class="drawings">
+          <figure v-for="(s, i) in sides" :key="s.id" :class="{ shown: s.id === shownId }">
+            <figcaption>{{ s.name }}</figcaption>
+            <RackDrawing
+              v-if="rackIn(s) && width"
+              :lab="s.lab"
+              :rack="rackIn(s)!"
+              :held="heldIn(s.lab)"
+              :space="s.compared.to.spaces.find((x) => x.rack_id === rackIn(s)?.id)"
+              :width="width"
+              :height="height"
+              showing="front"
+              picked=""
+              :also="[]"
+              :ghosts="[]"
+              :marks="marksOf(s.compared, rackIn(s)?.id ?? '')"
+              :fixed="scale"
+              :bare="i > 0"
+              @pick="work.pick"
+              @lift="(d) => work.pick(d.id)" />
+          </figure>
         </div>
-        <DraftSteps v-if="shown?.effect && lab" :key="shownId" :effect="shown.effect" />
+        <FigureTable v-if="sides.length" :of="work.rack?.name" :sides="sides.map((s) => ({ name: s.name, says: s.compared.to }))" />
+      </div>
+      <DraftSteps v-if="shown?.effect && lab" :key="shownId" :effect="shown.effect" />
     </div>
   </SheetFrame>
 </template>

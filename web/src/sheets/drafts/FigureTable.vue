@@ -27,14 +27,26 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
 <template>
   <table aria-label="Figures">
     <thead>
-      <tr><td class="soft">{{ of }}</td><th v-for="s in sides" :key="s.name" scope="col" colspan="2">{{ s.name }}</th></tr>
+      <tr>
+        <td class="soft">{{ of }}</td>
+        <th v-for="s in sides" :key="s.name" scope="col" colspan="2">{{ s.name }}</th>
+      </tr>
     </thead>
     <tbody>
       <tr v-for="f in rows" :key="f.name">
         <th scope="row">{{ f.title }}</th>
-        <template v-for="(v, i) in f.values" :key="i"><td class="figure">{{ v.text }}</td><td class="figure by" :class="v.looks">{{ i && v.by ? signed(v.by) : '' }}</td></template>
+        <template v-for="(v, i) in f.values" :key="i"
+          ><td class="figure">{{ v.text }}</td>
+          <td class="figure by" :class="v.looks">{{ i && v.by ? signed(v.by) : '' }}</td></template
+        >
       </tr>
-      <tr v-if="priced"><th scope="row">Money</th><template v-for="s in sides" :key="s.name"><td class="figure">{{ s.says.cost?.all ?? '–' }}</td><td /></template></tr>
+      <tr v-if="priced">
+        <th scope="row">Money</th>
+        <template v-for="s in sides" :key="s.name"
+          ><td class="figure">{{ s.says.cost?.all ?? '–' }}</td>
+          <td
+        /></template>
+      </tr>
     </tbody>
   </table>
 </template>

@@ -23,7 +23,11 @@ const again = ref('')
 const here = (f: Finding) => !onlyHere.value || f.records.some((r) => r.id === work.rack?.id || work.inOrder.some((d) => d.id === r.id))
 const open = computed(() => findings.value.filter((f) => isOpen(f) && here(f)))
 const accepted = computed(() => findings.value.filter((f) => !isOpen(f) && here(f)))
-const groups = computed(() => (['act', 'watch', 'note'] as const).map((level) => ({ level, list: open.value.filter((f) => f.level === level) })).filter((g) => g.list.length))
+const groups = computed(() =>
+  (['act', 'watch', 'note'] as const)
+    .map((level) => ({ level, list: open.value.filter((f) => f.level === level) }))
+    .filter((g) => g.list.length),
+)
 const hints = { act: 'wrong now', watch: 'may go wrong', note: 'good to know' }
 const past = computed(() => lab.value?.view.kind === 'past')
 
@@ -38,27 +42,50 @@ async function ask(f: Finding) {
 }
 
 async function accept(f: Finding) {
-  const put = { kind: 'acceptance', ...(f.accepted?.id ? { id: f.accepted.id } : {}), finding: f.key, reason: reason.value.trim(), ...(again.value ? { again_on: again.value } : {}) }
+  const put = {
+    kind: 'acceptance',
+    ...(f.accepted?.id ? { id: f.accepted.id } : {}),
+    finding: f.key,
+    reason: reason.value.trim(),
+    ...(again.value ? { again_on: again.value } : {}),
+  }
   if (await attempt(() => send('/api/v1/changes', { label: `accepted: ${f.say.slice(0, 120)}`, changes: [add(put)] }))) accepting.value = ''
 }
 
-const reopen = (f: Finding) => attempt(() => send('/api/v1/changes', { label: `no longer accepted: ${f.say.slice(0, 120)}`, changes: [remove({ kind: 'acceptance', id: f.accepted?.id ?? '' })] }))
+const reopen = (f: Finding) =>
+  attempt(() =>
+    send('/api/v1/changes', {
+      label: `no longer accepted: ${f.say.slice(0, 120)}`,
+      changes: [remove({ kind: 'acceptance', id: f.accepted?.id ?? '' })],
+    }),
+  )
 </script>
 
 <template>
   <SheetFrame>
     <template #bar>
-      <p><LevelMark level="act" bare /> <b>{{ counts.act }}</b> to act on · <LevelMark level="watch" bare /> <b>{{ counts.watch }}</b> to watch · <b>{{ counts.note }}</b> notes</p>
+      <p>
+        <LevelMark level="act" bare /> <b>{{ counts.act }}</b> to act on · <LevelMark level="watch" bare /> <b>{{ counts.watch }}</b> to
+        watch · <b>{{ counts.note }}</b> notes
+      </p>
       <label v-if="work.rack" class="only"><input v-model="onlyHere" type="checkbox" /> only {{ work.rack.name }}</label>
     </template>
     <div class="list" data-scroll>
-      <p v-if="!findings.length" class="empty">The checks noticed nothing. They look for overloaded racks, devices that collide in depth, devices with nothing under them, heavy above light, states that do not match places, unplaced devices, parts that do not fit, and cables that do not fit, are too long, too short, faulty or lead nowhere.</p>
+      <p v-if="!findings.length" class="empty">
+        The checks noticed nothing. They look for overloaded racks, devices that collide in depth, devices with nothing under them, heavy
+        above light, states that do not match places, unplaced devices, parts that do not fit, and cables that do not fit, are too long, too
+        short, faulty or lead nowhere.
+      </p>
       <section v-for="g in groups" :key="g.level" :aria-label="g.level">
-        <h2><LevelMark :level="g.level" /> <small class="soft">{{ hints[g.level] }}</small></h2>
+        <h2>
+          <LevelMark :level="g.level" /> <small class="soft">{{ hints[g.level] }}</small>
+        </h2>
         <ul>
           <li v-for="f in g.list" :key="f.key" :data-finding="f.key">
             <button class="say" @click="f.records[0] && pick(f.records[0])">{{ f.say }}</button>
-            <p v-if="f.again && f.accepted" class="again">Accepted until {{ days(f.accepted.again_on ?? '') }}: {{ f.accepted.reason }}. Look again.</p>
+            <p v-if="f.again && f.accepted" class="again">
+              Accepted until {{ days(f.accepted.again_on ?? '') }}: {{ f.accepted.reason }}. Look again.
+            </p>
             <div class="does">
               <button v-for="r in f.records" :key="r.id" class="to" :title="r.where" @click="show(r)">{{ r.title }}</button>
               <button v-if="!past" class="to quiet" @click="ask(f)">Accept…</button>

@@ -6,7 +6,8 @@ const shapes = { act: 'M6 0 12 6 6 12 0 6z', watch: 'M6 1 12 11.500H0z', note: '
 
 <template>
   <span class="mark" :class="level"
-    ><svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true"><path :d="shapes[level]" /></svg><template v-if="!bare">{{ level }}</template></span
+    ><svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true"><path :d="shapes[level]" /></svg
+    ><template v-if="!bare">{{ level }}</template></span
   >
 </template>
 

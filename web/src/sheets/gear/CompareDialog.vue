@@ -20,15 +20,32 @@ interface Line {
 const lines = computed<Line[]>(() => {
   const first = cards.value[0]
   if (!first) return []
-  const line = (name: string, cells: (string | undefined)[]): Line => ({ name: capital(name), cells: cells.map((c) => spaced(c ?? '')), differs: new Set(cells.map((c) => c ?? '')).size > 1 })
-  const sums = [...new Set(cards.value.flatMap((c) => (c.inside?.summary ?? []).map((s) => s.title)))].map((name) => line(name, cards.value.map((c) => c.inside?.summary.find((s) => s.title === name)?.text)))
-  const seats = [...new Set(cards.value.flatMap((c) => (c.inside?.seats ?? []).map((m) => m.title)))].map((name) =>
-    line(`${name} free`, cards.value.map((c) => {
-      const map = c.inside?.seats.find((m) => m.title === name)
-      return map && `${map.seats.filter((s) => !s.part).length} of ${map.seats.length}`
-    })),
+  const line = (name: string, cells: (string | undefined)[]): Line => ({
+    name: capital(name),
+    cells: cells.map((c) => spaced(c ?? '')),
+    differs: new Set(cells.map((c) => c ?? '')).size > 1,
+  })
+  const sums = [...new Set(cards.value.flatMap((c) => (c.inside?.summary ?? []).map((s) => s.title)))].map((name) =>
+    line(
+      name,
+      cards.value.map((c) => c.inside?.summary.find((s) => s.title === name)?.text),
+    ),
   )
-  const facts = factsOf(first).map((f) => line(f.name, cards.value.map((c) => factsOf(c).find((o) => o.field === f.field)?.text)))
+  const seats = [...new Set(cards.value.flatMap((c) => (c.inside?.seats ?? []).map((m) => m.title)))].map((name) =>
+    line(
+      `${name} free`,
+      cards.value.map((c) => {
+        const map = c.inside?.seats.find((m) => m.title === name)
+        return map && `${map.seats.filter((s) => !s.part).length} of ${map.seats.length}`
+      }),
+    ),
+  )
+  const facts = factsOf(first).map((f) =>
+    line(
+      f.name,
+      cards.value.map((c) => factsOf(c).find((o) => o.field === f.field)?.text),
+    ),
+  )
   return [...sums, ...seats, ...facts].filter((l) => l.cells.some(Boolean) && (!only.value || l.differs))
 })
 </script>
@@ -40,7 +57,10 @@ const lines = computed<Line[]>(() => {
       <v-card-text>
         <table>
           <thead>
-            <tr><td /><th v-for="c in cards" :key="c.record.id" scope="col">{{ c.record.title }}</th></tr>
+            <tr>
+              <td />
+              <th v-for="c in cards" :key="c.record.id" scope="col">{{ c.record.title }}</th>
+            </tr>
           </thead>
           <tbody>
             <tr v-for="l in lines" :key="l.name" :class="{ differs: l.differs }">

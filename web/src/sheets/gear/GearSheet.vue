@@ -32,16 +32,40 @@ watch(shown, () => (selected.value = []))
 <template>
   <SheetFrame>
     <template #bar>
-      <TableTools v-if="tabular" :key="table.list" :table="table" :noun="shown || 'devices'" example="words, or ram>=64GB kind:server" @down="grid?.go(0, 0)">
-        <v-btn v-if="!shown && selected.length > 1" size="small" variant="text" :disabled="selected.length > 4" @click="comparing = true">Compare {{ selected.length }}</v-btn>
+      <TableTools
+        v-if="tabular"
+        :key="table.list"
+        :table="table"
+        :noun="shown || 'devices'"
+        example="words, or ram>=64GB kind:server"
+        @down="grid?.go(0, 0)">
+        <v-btn v-if="!shown && selected.length > 1" size="small" variant="text" :disabled="selected.length > 4" @click="comparing = true"
+          >Compare {{ selected.length }}</v-btn
+        >
         <template #after><KeptFilters v-if="!shown" :table="table" /></template>
       </TableTools>
     </template>
     <MoneyView v-if="shown === 'money'" />
     <SheetsView v-else-if="shown === 'sheets'" />
     <template v-else>
-      <RecordGrid :key="table.list" ref="grid" v-model:selected="selected" :table="table" :label="shown === 'parts' ? 'Parts' : 'Gear'" :picked="!shown ? work.deviceId : part" @open="shown === 'parts' && (part = $event)" @pick="!shown && work.pick($event)" />
-      <p v-if="table.data.value && !table.rows.value.length" class="none">{{ table.data.value.of ? `Nothing passes “${table.filter.value}”.` : shown === 'parts' ? 'No parts documented yet. Add them on a device’s card, such as 4x 8TB hdd.' : 'Nothing documented yet. Type a line above, such as 5 server "anvil".' }}</p>
+      <RecordGrid
+        :key="table.list"
+        ref="grid"
+        v-model:selected="selected"
+        :table="table"
+        :label="shown === 'parts' ? 'Parts' : 'Gear'"
+        :picked="!shown ? work.deviceId : part"
+        @open="shown === 'parts' && (part = $event)"
+        @pick="!shown && work.pick($event)" />
+      <p v-if="table.data.value && !table.rows.value.length" class="none">
+        {{
+          table.data.value.of
+            ? `Nothing passes “${table.filter.value}”.`
+            : shown === 'parts'
+              ? 'No parts documented yet. Add them on a device’s card, such as 4x 8TB hdd.'
+              : 'Nothing documented yet. Type a line above, such as 5 server "anvil".'
+        }}
+      </p>
     </template>
     <CompareDialog v-if="comparing" :ids="selected" @close="comparing = false" />
     <PartDialog v-if="part" :id="part" @close="part = ''" />

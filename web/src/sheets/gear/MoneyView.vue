@@ -33,7 +33,16 @@ const bars = computed(() => {
     return { year: s.year ? `${s.year}` : 'year ?', x: plot.left + i * step + step * 0.18, w: step * 0.64, top: y, pieces, all: s.all }
   })
 })
-const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` : e.days === 0 ? 'today' : e.days === 1 ? 'tomorrow' : e.days < 90 ? `in ${e.days} days` : `in ${Math.round(e.days / 30.44)} months`)
+const whenWords = (e: Schemas['Ending']) =>
+  e.days < 0
+    ? `${-e.days} days ago`
+    : e.days === 0
+      ? 'today'
+      : e.days === 1
+        ? 'tomorrow'
+        : e.days < 90
+          ? `in ${e.days} days`
+          : `in ${Math.round(e.days / 30.44)} months`
 </script>
 
 <template>
@@ -41,16 +50,26 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
     <section>
       <h2>Spent</h2>
       <p>
-        At least <b class="figure">{{ data.paid }}</b> was paid<template v-if="data.unpriced">; {{ data.unpriced }} devices have no price</template><template v-if="data.free">, {{ data.free }} were free</template>.
-        <template v-if="data.yearly_minor || data.yearly_unknown"> Licences and subscriptions come to {{ data.yearly_unknown ? 'at least ' : '' }}<b class="figure">{{ data.yearly }}</b> a year.</template>
+        At least <b class="figure">{{ data.paid }}</b> was paid<template v-if="data.unpriced"
+          >; {{ data.unpriced }} devices have no price</template
+        ><template v-if="data.free">, {{ data.free }} were free</template>.
+        <template v-if="data.yearly_minor || data.yearly_unknown">
+          Licences and subscriptions come to {{ data.yearly_unknown ? 'at least ' : '' }}<b class="figure">{{ data.yearly }}</b> a
+          year.</template
+        >
       </p>
       <svg v-if="bars.length" :viewBox="`0 0 ${plot.w} ${plot.h}`" role="img" aria-label="Spent by year">
         <defs>
-          <pattern id="used-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="6" height="6" class="ground" /><path d="M0 0v6" class="stroke" /></pattern>
+          <pattern id="used-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect width="6" height="6" class="ground" />
+            <path d="M0 0v6" class="stroke" />
+          </pattern>
         </defs>
         <path :d="`M0 ${plot.h - plot.foot + 0.5}h${plot.w}`" class="axis" />
         <g v-for="b in bars" :key="b.year">
-          <rect v-for="p in b.pieces" :key="p.word" :x="b.x" :y="p.y" :width="b.w" :height="p.high" :class="p.word.split(' ')[0]"><title>{{ b.year }}, {{ p.word }}</title></rect>
+          <rect v-for="p in b.pieces" :key="p.word" :x="b.x" :y="p.y" :width="b.w" :height="p.high" :class="p.word.split(' ')[0]">
+            <title>{{ b.year }}, {{ p.word }}</title>
+          </rect>
           <text :x="b.x + b.w / 2" :y="b.top - 5" text-anchor="middle" class="sum">{{ b.all }}</text>
           <text :x="b.x + b.w / 2" :y="plot.h - 7" text-anchor="middle">{{ b.year }}</text>
         </g>
@@ -65,7 +84,9 @@ const whenWords = (e: Schemas['Ending']) => (e.days < 0 ? `${-e.days} days ago` 
           <tr v-for="e in data.endings" :key="e.record.id + e.what" :class="{ soon: e.days >= 0 && e.days < 31, over: e.days < 0 }">
             <td class="figure">{{ days(e.last) }}</td>
             <td>{{ whenWords(e) }}</td>
-            <td><button v-if="e.device_id" @click="showDevice(e.device_id)">{{ e.title }}</button><template v-else>{{ e.title }}</template></td>
+            <td>
+              <button v-if="e.device_id" @click="showDevice(e.device_id)">{{ e.title }}</button><template v-else>{{ e.title }}</template>
+            </td>
             <td>{{ e.what }}</td>
           </tr>
         </tbody>

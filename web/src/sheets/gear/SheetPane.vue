@@ -37,7 +37,9 @@ async function gone() {
         <p v-if="!mine && !fixed" class="soft">Included with Levelstaff; copy it into this lab to change it.</p>
         <div class="faces">
           <figure v-for="f in faces" :key="f.name">
-            <svg :viewBox="`0 0 ${wide} ${high}`" role="img" :aria-label="`${sheet.name}, ${f.name}`"><DeviceFace :device="thing" :box="{ x: 0, y: 0, w: wide, h: high }" :scale="scale" :back="f.back" /></svg>
+            <svg :viewBox="`0 0 ${wide} ${high}`" role="img" :aria-label="`${sheet.name}, ${f.name}`">
+              <DeviceFace :device="thing" :box="{ x: 0, y: 0, w: wide, h: high }" :scale="scale" :back="f.back" />
+            </svg>
             <figcaption class="soft">{{ f.name }}</figcaption>
           </figure>
         </div>

@@ -52,18 +52,33 @@ function copy(sheet: Sheet) {
   <div class="sheets">
     <nav aria-label="Spec sheets">
       <div class="head">
-        <input v-model="words" type="search" class="field" placeholder="make, model or kind" aria-label="Find a spec sheet" spellcheck="false" />
+        <input
+          v-model="words"
+          type="search"
+          class="field"
+          placeholder="make, model or kind"
+          aria-label="Find a spec sheet"
+          spellcheck="false" />
         <v-btn v-if="!fixed" size="small" @click="make({ name: free('New sheet'), device_kind: 'other' })">New sheet</v-btn>
       </div>
       <template v-for="l in lists" :key="l.name">
-        <h2>{{ l.name }} <span class="figure soft">{{ l.sheets.length }}</span></h2>
+        <h2>
+          {{ l.name }} <span class="figure soft">{{ l.sheets.length }}</span>
+        </h2>
         <ul>
           <li v-for="s in l.sheets" :key="s.id">
-            <button :aria-pressed="shown?.id === s.id" @click="chosen = s.id"><b>{{ s.name }}</b><span class="soft">{{ having.get(s.id) ? `${having.get(s.id)} thing${having.get(s.id) === 1 ? '' : 's'}` : kindWords(s.device_kind) }}</span></button>
+            <button :aria-pressed="shown?.id === s.id" @click="chosen = s.id">
+              <b>{{ s.name }}</b><span class="soft">{{
+                having.get(s.id) ? `${having.get(s.id)} thing${having.get(s.id) === 1 ? '' : 's'}` : kindWords(s.device_kind)
+              }}</span>
+            </button>
           </li>
         </ul>
       </template>
-      <p class="files"><a href="/api/v1/files/sheets.json" download>Export this lab’s sheets</a><button v-if="!fixed" @click="work.dialog = 'files'">Import sheets</button></p>
+      <p class="files">
+        <a href="/api/v1/files/sheets.json" download>Export this lab’s sheets</a
+        ><button v-if="!fixed" @click="work.dialog = 'files'">Import sheets</button>
+      </p>
     </nav>
     <SheetPane v-if="shown" :key="shown.id" :sheet="shown" :mine="mine && !fixed" :fixed="fixed" @copy="copy(shown)" @gone="chosen = ''" />
     <p v-else class="soft">No spec sheet by that name.</p>

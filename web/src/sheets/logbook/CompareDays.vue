@@ -54,14 +54,35 @@ const marks = computed(() => marksOf(compared.value, rack.value?.id ?? ''))
         <label>From <input v-model="from" type="date" :max="today()" aria-label="From" /></label>
         <label>to <input v-model="to" type="date" :max="today()" aria-label="To" /></label>
       </p>
-      <FigureTable v-if="compared" :sides="[{ name: days(from), says: compared.from }, { name: days(to), says: compared.to }]" />
-      <p v-if="compared && !compared.edits.length" class="soft">Between the end of {{ days(from) }} and the end of {{ days(to) }} nothing changed.</p>
+      <FigureTable
+        v-if="compared"
+        :sides="[
+          { name: days(from), says: compared.from },
+          { name: days(to), says: compared.to },
+        ]" />
+      <p v-if="compared && !compared.edits.length" class="soft">
+        Between the end of {{ days(from) }} and the end of {{ days(to) }} nothing changed.
+      </p>
       <ul data-edits>
-        <li v-for="(e, i) in compared?.edits" :key="i" :class="e.verb"><b>{{ e.title }}</b>{{ e.says }}</li>
+        <li v-for="(e, i) in compared?.edits" :key="i" :class="e.verb">
+          <b>{{ e.title }}</b>{{ e.says }}
+        </li>
       </ul>
     </div>
     <div ref="room" class="room">
-      <RackDrawing v-if="then && rack && width" :lab="then" :rack="rack" :held="held" :space="space" :width="width" :height="height" showing="front" picked="" :also="[]" :ghosts="[]" :marks="marks" />
+      <RackDrawing
+        v-if="then && rack && width"
+        :lab="then"
+        :rack="rack"
+        :held="held"
+        :space="space"
+        :width="width"
+        :height="height"
+        showing="front"
+        picked=""
+        :also="[]"
+        :ghosts="[]"
+        :marks="marks" />
       <p v-else-if="then && !rack" class="soft">There was no rack yet on {{ days(to) }}.</p>
     </div>
   </div>

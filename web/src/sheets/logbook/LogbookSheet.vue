@@ -49,7 +49,8 @@ const byDay = computed(() => {
   }
   for (const e of entries.value) {
     // A note by hand is shown as itself, and not once more as a change.
-    if (!e.records.length || e.records.some((r) => r.kind !== 'note' || !lab.value?.notes.has(r.id))) on(dayOf(new Date(e.at))).entries.push(e)
+    if (!e.records.length || e.records.some((r) => r.kind !== 'note' || !lab.value?.notes.has(r.id)))
+      on(dayOf(new Date(e.at))).entries.push(e)
   }
   const oldest = entries.value.at(-1)
   for (const n of lab.value?.notes.values() ?? []) {
@@ -71,11 +72,12 @@ async function open(e: Entry) {
   )
 }
 
-const lookAt = (revision: number) => attempt(async () => {
-  await look(`at:${revision}`)
-  await router.push('/rack')
-  return undefined
-})
+const lookAt = (revision: number) =>
+  attempt(async () => {
+    await look(`at:${revision}`)
+    await router.push('/rack')
+    return undefined
+  })
 const backTo = (revision: number) => attempt(() => send('/api/v1/back', { revision }))
 
 async function keepNote() {
@@ -92,27 +94,54 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
         <input v-model="text" type="search" class="field filter" placeholder="containing" aria-label="Only changes containing" />
         <form v-if="!past" class="note" @submit.prevent="keepNote">
           <input v-model="noteDay" type="date" class="field" aria-label="Day of the note" required />
-          <input v-model="noteText" class="field words" placeholder="a note by hand: cleaned the filters" aria-label="Note by hand" maxlength="2000" />
+          <input
+            v-model="noteText"
+            class="field words"
+            placeholder="a note by hand: cleaned the filters"
+            aria-label="Note by hand"
+            maxlength="2000" />
           <v-btn size="small" type="submit" :disabled="!noteText.trim()">Add note</v-btn>
         </form>
       </template>
     </template>
     <CompareDays v-if="comparing" />
     <div v-else class="list" data-scroll>
-      <p v-if="!byDay.length" class="empty">{{ text ? `No change mentions “${text}”.` : 'Nothing has been changed yet. Every change will be listed here, with a way back.' }}</p>
+      <p v-if="!byDay.length" class="empty">
+        {{ text ? `No change mentions “${text}”.` : 'Nothing has been changed yet. Every change will be listed here, with a way back.' }}
+      </p>
       <section v-for="[day, is] in byDay" :key="day" :aria-label="days(day)">
         <h2>{{ days(day) }}</h2>
         <ul>
-          <li v-for="n in is.notes" :key="n.id" class="by-hand"><span class="figure soft">note</span><span class="label">{{ n.text }}</span><button v-if="!past" class="quiet" @click="removeNote(n.id)">Remove</button></li>
-          <li v-for="e in is.entries" :key="e.revision" :class="{ open: opened === e.revision, later: past && e.revision > (lab?.view.revision ?? 0) }" :data-entry="e.revision">
+          <li v-for="n in is.notes" :key="n.id" class="by-hand">
+            <span class="figure soft">note</span><span class="label">{{ n.text }}</span
+            ><button v-if="!past" class="quiet" @click="removeNote(n.id)">Remove</button>
+          </li>
+          <li
+            v-for="e in is.entries"
+            :key="e.revision"
+            :class="{ open: opened === e.revision, later: past && e.revision > (lab?.view.revision ?? 0) }"
+            :data-entry="e.revision">
             <span class="figure soft">{{ clock(e.at) }}</span>
-            <button class="label" :aria-expanded="opened === e.revision" @click="open(e)"><span class="number figure">#{{ e.revision }}</span> {{ e.label }}</button>
+            <button class="label" :aria-expanded="opened === e.revision" @click="open(e)">
+              <span class="number figure">#{{ e.revision }}</span> {{ e.label }}
+            </button>
             <span class="does">
               <button class="quiet" @click="lookAt(e.revision)">Look</button>
-              <button v-if="!past && e.revision < (lab?.revision ?? 0)" class="quiet" :title="`Undoes the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`" @click="backTo(e.revision)">Back to here</button>
+              <button
+                v-if="!past && e.revision < (lab?.revision ?? 0)"
+                class="quiet"
+                :title="`Undoes the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`"
+                @click="backTo(e.revision)">
+                Back to here
+              </button>
             </span>
             <ul v-if="opened === e.revision" class="edits">
-              <li v-for="(d, i) in edits" :key="i"><router-link v-if="d.to && !past" :to="d.to" :title="d.where"><b>{{ d.title }}</b></router-link><b v-else>{{ d.title }}</b>{{ d.says }}</li>
+              <li v-for="(d, i) in edits" :key="i">
+                <router-link v-if="d.to && !past" :to="d.to" :title="d.where"
+                  ><b>{{ d.title }}</b></router-link
+                ><b v-else>{{ d.title }}</b
+                >{{ d.says }}
+              </li>
             </ul>
           </li>
         </ul>

@@ -8,7 +8,13 @@ import { fitText, type Box } from '../../draw/scale'
 import type { LabState } from '../../lab/useLab'
 import { title } from '../../lab/words'
 
-const props = defineProps<{ lab: LabState; held: Map<string, Device[]>; marks?: Marks; ghosts: Device[]; boxOf: (d: Device) => Box | undefined }>()
+const props = defineProps<{
+  lab: LabState
+  held: Map<string, Device[]>
+  marks?: Marks
+  ghosts: Device[]
+  boxOf: (d: Device) => Box | undefined
+}>()
 
 /** What a thing is called, with what stands on it. */
 const named = (d: Device) => [title(d), ...(props.held.get(d.id) ?? []).map(title)].join(' · ')
@@ -28,7 +34,16 @@ const moves = computed(() =>
     const y2 = b.y + b.h / 2
     const x = Math.max(a.x + a.w, b.x + b.w) - 8
     const bow = Math.min(30, 10 + Math.abs(y2 - y1) / 4)
-    return [{ id: to.id, from: a, to: b, name: title(to), path: `M${a.x + a.w - 8} ${y1}C${x + bow} ${y1} ${x + bow} ${y2} ${b.x + b.w - 6} ${y2}`, head: `M${b.x + b.w - 7} ${y2}l9 -4.500v9z` }]
+    return [
+      {
+        id: to.id,
+        from: a,
+        to: b,
+        name: title(to),
+        path: `M${a.x + a.w - 8} ${y1}C${x + bow} ${y1} ${x + bow} ${y2} ${b.x + b.w - 6} ${y2}`,
+        head: `M${b.x + b.w - 7} ${y2}l9 -4.500v9z`,
+      },
+    ]
   }),
 )
 </script>

@@ -2,13 +2,19 @@
 // While something is dragged: at the posts, where it would fit; under the
 // pointer, the units it would take and why not.
 import { computed } from 'vue'
-import type { Face, Rack, Slot } from '../../api/client'
+import type { Device, Face, Rack, Slot } from '../../api/client'
 import type { Box } from '../../draw/scale'
 import type { LabState } from '../../lab/useLab'
 import { title } from '../../lab/words'
 import type { Drag, OverUnits } from '../../work/work'
 
-const props = defineProps<{ drag: Drag; lab: LabState; rack: Rack; faces: Face[]; boxAt: (face: Face | undefined, unit: number, takes: number, share?: OverUnits['share']) => Box | undefined }>()
+const props = defineProps<{
+  drag: Drag
+  lab: LabState
+  rack: Rack
+  faces: Face[]
+  boxAt: (face: Face | undefined, unit: number, takes: number, share?: OverUnits['share']) => Box | undefined
+}>()
 
 const slots = computed(() => props.drag.slots.get(props.rack.id) ?? [])
 const takes = computed(() => props.drag.device.takes_u ?? 1)
@@ -16,12 +22,31 @@ const takes = computed(() => props.drag.device.takes_u ?? 1)
 /** Each unit of each face, and whether the thing could take it. */
 const rows = computed(() =>
   props.faces.flatMap((face) => {
-    const units = (of: Slot[]) => new Set(of.filter((s) => s.fits && s.face === face).flatMap((s) => Array.from({ length: takes.value }, (_, i) => s.unit + i)))
+    const units = (of: Slot[]) =>
+      new Set(of.filter((s) => s.fits && s.face === face).flatMap((s) => Array.from({ length: takes.value }, (_, i) => s.unit + i)))
     const fits = units(slots.value)
     const well = units(slots.value.filter((s) => s.measures !== 'no'))
-    return Array.from({ length: props.rack.height_u }, (_, i) => ({ key: `${face}${i + 1}`, fits: fits.has(i + 1), sign: !fits.has(i + 1) ? 'no' : well.has(i + 1) ? 'yes' : 'tight', box: props.boxAt(face, i + 1, 1) }))
+    return Array.from({ length: props.rack.height_u }, (_, i) => ({
+      key: `${face}${i + 1}`,
+      fits: fits.has(i + 1),
+      sign: !fits.has(i + 1) ? 'no' : well.has(i + 1) ? 'yes' : 'tight',
+      box: props.boxAt(face, i + 1, 1),
+    }))
   }),
 )
+
+/** How it fits there, the measures counted. */
+function fitWords(slot: Slot, several: boolean): string {
+  if (slot.measures === 'no') return `here: ${slot.lacks}`
+  const fits = several ? 'fit' : 'fits'
+  return slot.measures === 'unchecked' ? `${fits}; ${slot.lacks}` : fits
+}
+
+/** Why it does not, and whether changing places would do. */
+function wayOut(slot: Slot, trades: boolean, device: Device): string {
+  if (trades) return `${title(device)} changes places: ${slot.why}`
+  return `${slot.why}${slot.swap ? ' · Alt: change places' : ''}`
+}
 
 const target = computed(() => {
   const { over, device, swap } = props.drag
@@ -32,8 +57,15 @@ const target = computed(() => {
   const others = props.drag.with.slice(1)
   const more = others.length ? ` and ${others.length} more` : ''
   const trades = !slot.fits && swap && !!slot.swap
-  const say = slot.fits ? `${title(device)}${more} ${slot.measures === 'no' ? `here: ${slot.lacks}` : `${more ? 'fit' : 'fits'}${slot.measures === 'unchecked' ? `; ${slot.lacks}` : ''}`}` : trades ? `${title(device)} changes places: ${slot.why}` : `${slot.why}${slot.swap ? ' · Alt: change places' : ''}`
-  return { ok: slot.fits || trades, fits: slot.fits, tight: slot.fits && slot.measures === 'no', box, say, others: others.flatMap((d) => otherBox(over, d)) }
+  const say = slot.fits ? `${title(device)}${more} ${fitWords(slot, !!more)}` : wayOut(slot, trades, device)
+  return {
+    ok: slot.fits || trades,
+    fits: slot.fits,
+    tight: slot.fits && slot.measures === 'no',
+    box,
+    say,
+    others: others.flatMap((d) => otherBox(over, d)),
+  }
 })
 
 /** Where another thing goes that keeps its distance from the one that is held. */

@@ -24,7 +24,10 @@ function begin(line: string) {
       <code>{{ l.line }}</code>
       <span class="soft">{{ l.what }}</span>
     </button>
-    <p>Or type everything as one text on the <a href="/rundown" @click.prevent="router.push('/rundown')">rundown page</a> and watch it being drawn.</p>
+    <p>
+      Or type everything as one text on the <a href="/rundown" @click.prevent="router.push('/rundown')">rundown page</a> and watch it being
+      drawn.
+    </p>
   </section>
 </template>
 

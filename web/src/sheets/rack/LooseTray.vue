@@ -12,7 +12,14 @@ const emit = defineEmits<{ lift: [device: Device, event: PointerEvent]; pick: [i
   <section class="tray" data-drop-place="" aria-label="Not placed yet">
     <h2>Not placed yet</h2>
     <p v-if="!devices.length" class="soft">nothing; drag devices here to take them out</p>
-    <button v-for="d in devices" :key="d.id" class="loose" :class="{ picked: d.id === picked }" :title="kindWords(d.device_kind)" @pointerdown="emit('lift', d, $event)" @click="emit('pick', d.id)">
+    <button
+      v-for="d in devices"
+      :key="d.id"
+      class="loose"
+      :class="{ picked: d.id === picked }"
+      :title="kindWords(d.device_kind)"
+      @pointerdown="emit('lift', d, $event)"
+      @click="emit('pick', d.id)">
       <b>{{ title(d) }}</b><span v-if="d.takes_u" class="soft figure">{{ d.takes_u }}U</span>
     </button>
   </section>

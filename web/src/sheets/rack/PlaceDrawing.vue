@@ -32,7 +32,14 @@ const row = computed(() => {
 <template>
   <svg :width="width" :height="floor + 60" role="group" aria-label="What is here">
     <path :d="`M0 ${floor + 0.5}h${width}`" class="floor" />
-    <g v-for="r in row" :key="r.device.id" class="thing" :data-device="r.device.id" role="img" :aria-label="title(r.device)" @pointerdown="emit('lift', r.device, $event)">
+    <g
+      v-for="r in row"
+      :key="r.device.id"
+      class="thing"
+      :data-device="r.device.id"
+      role="img"
+      :aria-label="title(r.device)"
+      @pointerdown="emit('lift', r.device, $event)">
       <title>{{ title(r.device) }}</title>
       <DeviceFace :device="r.device" :box="r.box" :scale="scale" :picked="r.device.id === picked" small back />
       <text :x="r.box.x" :y="floor + 18" class="name">{{ title(r.device) }}</text>

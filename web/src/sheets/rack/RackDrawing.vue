@@ -70,22 +70,32 @@ const faceW = computed(() => faceMM(props.rack) * scale.value)
 const top = computed(() => 24 + rail + (has('top') ? 1.7 * u.value : 0))
 const left = (i: number) => 2 + postsOf(faces.value[i] ?? 'front').left + i * (faceW.value + postSum.value + middle)
 const scaleX = computed(() => left(0) + faceW.value + postsOf(faces.value[0] ?? 'front').right + 12)
-const layouts = computed<[Face, FaceLayout][]>(() => faces.value.map((face, i) => [face, layoutOf({ rack: props.rack, face, held: props.held, scale: scale.value, x: left(i), y: top.value, posts: postsOf(face) })]))
+const layouts = computed<[Face, FaceLayout][]>(() =>
+  faces.value.map((face, i) => [
+    face,
+    layoutOf({ rack: props.rack, face, held: props.held, scale: scale.value, x: left(i), y: top.value, posts: postsOf(face) }),
+  ]),
+)
 const full = computed(() => ({
   w: faces.value.length * (faceW.value + postSum.value) + middle + 4,
   h: top.value + props.rack.height_u * u.value + rail + 4 + (has('under') ? 1.5 * u.value : 0),
 }))
-const numbers = computed(() => Array.from({ length: props.rack.height_u }, (_, i) => unitNumber(props.lab, props.rack, props.rack.height_u - i)))
+const numbers = computed(() =>
+  Array.from({ length: props.rack.height_u }, (_, i) => unitNumber(props.lab, props.rack, props.rack.height_u - i)),
+)
 
 /** Where units of a face are drawn; nothing if that face is not. */
 function boxAt(face: Face | undefined, unit: number, takes: number, share?: OverUnits['share']) {
   const i = faces.value.indexOf(face ?? 'front')
   return i < 0 ? undefined : unitsBox(props.rack, scale.value, left(i), top.value, unit, takes, share)
 }
-const boxOf = (d: Device) => (d.at?.where === 'units' && d.at.rack_id === props.rack.id ? boxAt(d.at.face, d.at.unit ?? 1, d.takes_u ?? 1, d.at.share) : undefined)
+const boxOf = (d: Device) =>
+  d.at?.where === 'units' && d.at.rack_id === props.rack.id ? boxAt(d.at.face, d.at.unit ?? 1, d.takes_u ?? 1, d.at.share) : undefined
 
 /** Where a thing is, seen through the rack where its own face is not drawn. */
-const boxSeen = (d: Device) => boxOf(d) ?? (d.at?.where === 'units' && d.at.rack_id === props.rack.id ? boxAt(faces.value[0], d.at.unit ?? 1, d.takes_u ?? 1) : undefined)
+const boxSeen = (d: Device) =>
+  boxOf(d) ??
+  (d.at?.where === 'units' && d.at.rack_id === props.rack.id ? boxAt(faces.value[0], d.at.unit ?? 1, d.takes_u ?? 1) : undefined)
 
 const { resizing, pull } = useResize(
   () => u.value,
@@ -108,7 +118,12 @@ function unitsAt(clientX: number, clientY: number, drag: Drag): OverUnits | unde
   const takes = drag.device.takes_u ?? 1
   const fromFoot = props.rack.height_u - (y - top.value) / u.value
   if (!face || fromFoot < 0 || fromFoot > props.rack.height_u) return undefined
-  return { rack: props.rack.id, face, share: shareAt(drag.part, (x - left(i)) / faceW.value), unit: Math.min(props.rack.height_u - takes + 1, Math.max(1, Math.round(fromFoot - takes / 2) + 1)) }
+  return {
+    rack: props.rack.id,
+    face,
+    share: shareAt(drag.part, (x - left(i)) / faceW.value),
+    unit: Math.min(props.rack.height_u - takes + 1, Math.max(1, Math.round(fromFoot - takes / 2) + 1)),
+  }
 }
 useDropTarget(unitsAt)
 /** A lead lies over things: what is below it is what is meant to be lifted. */
@@ -121,25 +136,72 @@ const alsoSet = computed(() => new Set(props.also))
 </script>
 
 <template>
-  <svg ref="svg" :width="full.w" :height="full.h" :viewBox="`0 0 ${full.w} ${full.h}`" class="drawing" :aria-label="`${rack.name}, elevation`" role="group" :data-drawing="rack.id">
+  <svg
+    ref="svg"
+    :width="full.w"
+    :height="full.h"
+    :viewBox="`0 0 ${full.w} ${full.h}`"
+    class="drawing"
+    :aria-label="`${rack.name}, elevation`"
+    role="group"
+    :data-drawing="rack.id">
     <defs>
       <pattern id="hatch" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <rect width="9" height="9" class="paper" />
         <path d="M0 0v9" class="line" />
       </pattern>
     </defs>
-    <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">{{ fixed ? rack.name : face === 'front' ? 'Front' : 'Rear' }}</text>
-    <RackFace v-for="(face, i) in faces" :key="face" :lab="lab" :rack="rack" :face="face" :held="held" :space="space" :scale="scale" :x="left(i)" :y="top" :posts="postsOf(face)" :picked="picked ? picked.device.id : props.picked" :also="alsoSet" :lifted="drag?.with" :busy="!!drag" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', $event)" />
+    <text v-for="(face, i) in faces" :key="face" :x="left(i) - postsOf(face).left + 1" y="14" class="head">
+      {{ fixed ? rack.name : face === 'front' ? 'Front' : 'Rear' }}
+    </text>
+    <RackFace
+      v-for="(face, i) in faces"
+      :key="face"
+      :lab="lab"
+      :rack="rack"
+      :face="face"
+      :held="held"
+      :space="space"
+      :scale="scale"
+      :x="left(i)"
+      :y="top"
+      :posts="postsOf(face)"
+      :picked="picked ? picked.device.id : props.picked"
+      :also="alsoSet"
+      :lifted="drag?.with"
+      :busy="!!drag"
+      @pick="emit('pick', $event)"
+      @lift="(d, e) => emit('lift', d, e)"
+      @free="emit('free', $event)" />
     <LeadLines v-if="leads && !drag" :rack="rack" :layouts="layouts" :scale="scale" @down="throughLead" />
     <GraduatedScale v-if="!bare" :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
     <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
     <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />
     <g v-if="picked && !resizing && !work.port" class="handles" aria-hidden="true">
-      <rect v-for="edge in ['top', 'foot'] as const" :key="edge" :x="picked.box.x + picked.box.w / 2 - 15" :y="edge === 'top' ? picked.box.y - 5 : picked.box.y + picked.box.h - 2" width="30" height="7" rx="3" :data-pull="edge" @pointerdown.stop.prevent="pull(picked.device, edge, $event)"><title>Drag to take more or fewer units</title></rect>
+      <rect
+        v-for="edge in ['top', 'foot'] as const"
+        :key="edge"
+        :x="picked.box.x + picked.box.w / 2 - 15"
+        :y="edge === 'top' ? picked.box.y - 5 : picked.box.y + picked.box.h - 2"
+        width="30"
+        height="7"
+        rx="3"
+        :data-pull="edge"
+        @pointerdown.stop.prevent="pull(picked.device, edge, $event)">
+        <title>Drag to take more or fewer units</title>
+      </rect>
     </g>
     <g v-if="resizing" class="resizing" data-resizing>
-      <rect v-bind="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)" :width="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)?.w" :height="resizing.takes * u" rx="2" />
-      <text :x="(boxAt(resizing.device.at?.face, resizing.unit, resizing.takes)?.x ?? 0) + 14" :y="(boxAt(resizing.device.at?.face, resizing.unit, resizing.takes)?.y ?? 0) + (resizing.takes * u) / 2">takes {{ resizing.takes }}U</text>
+      <rect
+        v-bind="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)"
+        :width="boxAt(resizing.device.at?.face, resizing.unit, resizing.takes, resizing.device.at?.share)?.w"
+        :height="resizing.takes * u"
+        rx="2" />
+      <text
+        :x="(boxAt(resizing.device.at?.face, resizing.unit, resizing.takes)?.x ?? 0) + 14"
+        :y="(boxAt(resizing.device.at?.face, resizing.unit, resizing.takes)?.y ?? 0) + (resizing.takes * u) / 2">
+        takes {{ resizing.takes }}U
+      </text>
     </g>
   </svg>
 </template>

@@ -8,7 +8,18 @@ import { useLab, type LabState } from '../../lab/useLab'
 import type { Drag } from '../../work/work'
 import RackDrawing from './RackDrawing.vue'
 
-const props = defineProps<{ lab: LabState; held: Map<string, Device[]>; spaces: Map<string, Space>; width: number; height: number; picked: string; also: string[]; ghosts: Device[]; drag?: Drag; zoom: number }>()
+const props = defineProps<{
+  lab: LabState
+  held: Map<string, Device[]>
+  spaces: Map<string, Space>
+  width: number
+  height: number
+  picked: string
+  also: string[]
+  ghosts: Device[]
+  drag?: Drag
+  zoom: number
+}>()
 const emit = defineEmits<{ pick: [id: string]; lift: [device: Device, event: PointerEvent]; free: [rack: Rack, range: string] }>()
 
 const { compared } = useLab()
@@ -26,7 +37,25 @@ const scale = computed(() => {
 
 <template>
   <div class="row">
-    <RackDrawing v-for="r in racks" :key="r.id" :lab="lab" :rack="r" :held="held" :space="spaces.get(r.id)" :width="width" :height="height" showing="front" :picked="picked" :also="also" :ghosts="ghosts" :marks="marksOf(compared, r.id)" :drag="drag" :fixed="scale" @pick="emit('pick', $event)" @lift="(d, e) => emit('lift', d, e)" @free="emit('free', r, $event)" />
+    <RackDrawing
+      v-for="r in racks"
+      :key="r.id"
+      :lab="lab"
+      :rack="r"
+      :held="held"
+      :space="spaces.get(r.id)"
+      :width="width"
+      :height="height"
+      showing="front"
+      :picked="picked"
+      :also="also"
+      :ghosts="ghosts"
+      :marks="marksOf(compared, r.id)"
+      :drag="drag"
+      :fixed="scale"
+      @pick="emit('pick', $event)"
+      @lift="(d, e) => emit('lift', d, e)"
+      @free="emit('free', r, $event)" />
   </div>
 </template>
 

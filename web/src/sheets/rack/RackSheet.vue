@@ -43,7 +43,9 @@ const free = computed(() => {
   return pieces.length === 1 ? `${units}U free, in one piece` : `${units}U free in ${pieces.length} pieces, the largest ${largest}U`
 })
 const says = computed(() => (work.place || showing.value === 'side' ? '' : lenses.find((l) => l.value === work.lens)?.says))
-const sheet = computed(() => (work.place ? `${work.place.name}, devices` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack'))
+const sheet = computed(() =>
+  work.place ? `${work.place.name}, devices` : row.value ? 'All racks, front' : work.rack ? `${work.rack.name}, elevation` : 'Rack',
+)
 
 function startLine(range: string, rack?: Rack) {
   if (rack) work.pickRack(rack.id)
@@ -64,42 +66,103 @@ const print = () => window.print()
 </script>
 
 <template>
-  <SheetFrame :title="sheet" :whole="!work.rack" :bare="!lab || (!lab.racks.size && !work.place)" :without="(lab?.racks.size ?? 0) > 1 ? [] : ['all']">
+  <SheetFrame
+    :title="sheet"
+    :whole="!work.rack"
+    :bare="!lab || (!lab.racks.size && !work.place)"
+    :without="(lab?.racks.size ?? 0) > 1 ? [] : ['all']">
     <template v-if="lab" #bar>
-        <select v-if="work.rack && showing !== 'side'" v-model="work.lens" class="field" aria-label="Lens"><option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option></select>
-        <p class="soft">{{ says || (work.place ? 'Outside any rack. Dashed sizes are not known yet.' : row ? 'Drag from one rack to the next.' : showing === 'side' ? 'Dashed brass: space kept for cables. Dashed red: depth not known.' : free) }}</p>
-        <div class="tools">
-          <template v-if="row">
-            <v-btn size="small" variant="text" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.25)">−</v-btn>
-            <v-btn size="small" variant="text" aria-label="Larger" :disabled="zoom >= 4" @click="zoom = Math.min(4, zoom * 1.25)">+</v-btn>
-          </template>
-          <template v-if="work.rack">
-            <v-btn v-if="!row && lab.view.kind !== 'past'" size="small" variant="text" :aria-pressed="making" @click="making = !making">Make room</v-btn>
-            <v-btn v-if="!row" size="small" variant="text" @click="work.dialog = 'fit'">Does it fit?</v-btn>
-            <v-menu location="bottom end">
-              <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Export</v-btn></template>
-              <v-card class="away">
-                <v-btn variant="text" @click="print">Print</v-btn>
-                <v-btn variant="text" @click="save('svg')">SVG</v-btn>
-                <v-btn variant="text" @click="save('png')">PNG</v-btn>
-              </v-card>
-            </v-menu>
-          </template>
-        </div>
+      <select v-if="work.rack && showing !== 'side'" v-model="work.lens" class="field" aria-label="Lens">
+        <option v-for="l in lenses" :key="l.value" :value="l.value">{{ l.text }}</option>
+      </select>
+      <p class="soft">
+        {{
+          says ||
+          (work.place
+            ? 'Outside any rack. Dashed sizes are not known yet.'
+            : row
+              ? 'Drag from one rack to the next.'
+              : showing === 'side'
+                ? 'Dashed brass: space kept for cables. Dashed red: depth not known.'
+                : free)
+        }}
+      </p>
+      <div class="tools">
+        <template v-if="row">
+          <v-btn size="small" variant="text" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.25)">−</v-btn>
+          <v-btn size="small" variant="text" aria-label="Larger" :disabled="zoom >= 4" @click="zoom = Math.min(4, zoom * 1.25)">+</v-btn>
+        </template>
+        <template v-if="work.rack">
+          <v-btn v-if="!row && lab.view.kind !== 'past'" size="small" variant="text" :aria-pressed="making" @click="making = !making"
+            >Make room</v-btn
+          >
+          <v-btn v-if="!row" size="small" variant="text" @click="work.dialog = 'fit'">Does it fit?</v-btn>
+          <v-menu location="bottom end">
+            <template #activator="{ props: opener }"><v-btn v-bind="opener" size="small" variant="text">Export</v-btn></template>
+            <v-card class="away">
+              <v-btn variant="text" @click="print">Print</v-btn>
+              <v-btn variant="text" @click="save('svg')">SVG</v-btn>
+              <v-btn variant="text" @click="save('png')">PNG</v-btn>
+            </v-card>
+          </v-menu>
+        </template>
+      </div>
     </template>
     <FirstSteps v-if="lab && !lab.racks.size && !work.place" />
     <template v-else-if="lab">
       <RoomPanel v-if="making && work.rack && !row" :rack="work.rack" @marks="roomMarks = $event" @close="making = false" />
       <div ref="room" class="room">
-        <RackRow v-if="row" :lab="lab" :held="held" :spaces="spaces" :width="width" :height="height" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :drag="work.drag" :zoom="zoom" @pick="work.pick" @lift="lift" @free="(r, range) => startLine(range, r)" />
+        <RackRow
+          v-if="row"
+          :lab="lab"
+          :held="held"
+          :spaces="spaces"
+          :width="width"
+          :height="height"
+          :picked="work.deviceId"
+          :also="work.also"
+          :ghosts="work.check?.plan.delta.devices ?? []"
+          :drag="work.drag"
+          :zoom="zoom"
+          @pick="work.pick"
+          @lift="lift"
+          @free="(r, range) => startLine(range, r)" />
         <template v-else-if="work.rack">
-          <SideDrawing v-if="showing === 'side'" :lab="lab" :rack="work.rack" :held="held" :width="width" :height="height" :picked="work.deviceId" @pick="work.pick" />
-          <RackDrawing v-else-if="width" :lab="lab" :rack="work.rack" :held="held" :space="space" :width="width" :height="height" :showing="showing === 'front' || showing === 'rear' ? showing : 'both'" :picked="work.deviceId" :also="work.also" :ghosts="work.check?.plan.delta.devices ?? []" :marks="marks" :drag="work.drag" :near="!!showing" :leads="work.lens === 'plain'" @pick="work.pick" @lift="lift" @free="startLine($event)" />
+          <SideDrawing
+            v-if="showing === 'side'"
+            :lab="lab"
+            :rack="work.rack"
+            :held="held"
+            :width="width"
+            :height="height"
+            :picked="work.deviceId"
+            @pick="work.pick" />
+          <RackDrawing
+            v-else-if="width"
+            :lab="lab"
+            :rack="work.rack"
+            :held="held"
+            :space="space"
+            :width="width"
+            :height="height"
+            :showing="showing === 'front' || showing === 'rear' ? showing : 'both'"
+            :picked="work.deviceId"
+            :also="work.also"
+            :ghosts="work.check?.plan.delta.devices ?? []"
+            :marks="marks"
+            :drag="work.drag"
+            :near="!!showing"
+            :leads="work.lens === 'plain'"
+            @pick="work.pick"
+            @lift="lift"
+            @free="startLine($event)" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>
     </template>
-    <template #foot><LooseTray v-if="lab?.devices.size" :devices="loose" :picked="work.deviceId" @lift="lift" @pick="work.pick" /></template>
+    <template #foot
+      ><LooseTray v-if="lab?.devices.size" :devices="loose" :picked="work.deviceId" @lift="lift" @pick="work.pick"
+    /></template>
   </SheetFrame>
 </template>
 

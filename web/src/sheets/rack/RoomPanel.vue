@@ -71,7 +71,11 @@ async function make() {
 
 <template>
   <section class="making" aria-label="Make room">
-    <label>Make room for <input v-model.number="units" type="number" min="1" :max="rack.height_u" aria-label="Units" @keydown.enter="moves.length && make()" /> U in one piece</label>
+    <label
+      >Make room for
+      <input v-model.number="units" type="number" min="1" :max="rack.height_u" aria-label="Units" @keydown.enter="moves.length && make()" />
+      U in one piece</label
+    >
     <template v-if="room">
       <p v-if="room.why" class="bad">{{ room.why }}.</p>
       <p v-else-if="!moves.length">Units {{ room.range }} are already free.</p>
@@ -79,7 +83,9 @@ async function make() {
         <p class="soft">{{ room.fewest ? 'Fewest moves' : 'Few moves' }}: {{ room.range }} come free.</p>
         <ol>
           <li v-for="(m, i) in moves" :key="i">
-            <button :aria-pressed="at === i + 1" @click="at = at === i + 1 ? 0 : i + 1"><b>{{ m.title }}</b> <span class="figure">{{ m.from || 'out' }} → {{ m.to || 'out for now' }}</span></button>
+            <button :aria-pressed="at === i + 1" @click="at = at === i + 1 ? 0 : i + 1">
+              <b>{{ m.title }}</b> <span class="figure">{{ m.from || 'out' }} → {{ m.to || 'out for now' }}</span>
+            </button>
           </li>
         </ol>
         <v-btn size="small" @click="make">Do {{ moves.length === 1 ? 'it' : `all ${moves.length}` }}</v-btn>

@@ -139,7 +139,8 @@ export function useDrag() {
     if (at?.where === 'units' && at.unit === to.unit && at.face === to.face && at.share === to.share && at.rack_id === to.rack) return
     const slot = drag.slots.get(to.rack)?.find((s) => s.unit === to.unit && s.face === to.face && s.share === to.share)
     if (!slot) return
-    if (slot.fits || (drag.swap && slot.swap)) await actions.moveAll(drag.with, { where: 'units', rack_id: to.rack, unit: to.unit, face: to.face, share: to.share }, !slot.fits)
+    if (slot.fits || (drag.swap && slot.swap))
+      await actions.moveAll(drag.with, { where: 'units', rack_id: to.rack, unit: to.unit, face: to.face, share: to.share }, !slot.fits)
     else say(`${title(drag.device)} stays where it was: ${slot.why}.`, true)
   }
 

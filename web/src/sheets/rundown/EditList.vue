@@ -13,9 +13,15 @@ const most = 60
     <p v-if="!edits.length && !mistakes.length" class="soft">The text matches the lab.</p>
     <ul>
       <li v-for="(m, i) in mistakes.slice(0, most)" :key="`m${i}`" class="mistake">
-        <button @click="$emit('go', m)"><i>line {{ m.line }}</i>{{ m.detail }}</button>
+        <button @click="$emit('go', m)">
+          <i>line {{ m.line }}</i
+          >{{ m.detail }}
+        </button>
       </li>
-      <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb"><i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b>{{ e.says }}</li>
+      <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb">
+        <i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b
+        >{{ e.says }}
+      </li>
       <li v-if="edits.length > most" class="soft">and {{ edits.length - most }} more</li>
     </ul>
   </div>

@@ -10,8 +10,20 @@ defineProps<{ lab: LabState; rack: Rack; held: Map<string, Device[]>; space?: Sp
 
 <template>
   <div class="still">
-    <h2>{{ rack.name }} <small v-if="space" class="soft">{{ space.free_u }}U free, the largest piece {{ space.largest_u }}U</small></h2>
-    <RackDrawing :lab="lab" :rack="rack" :held="held" :space="space" :width="width" :height="height - 28" showing="both" :picked="picked" :also="[]" :ghosts="[]" />
+    <h2>
+      {{ rack.name }} <small v-if="space" class="soft">{{ space.free_u }}U free, the largest piece {{ space.largest_u }}U</small>
+    </h2>
+    <RackDrawing
+      :lab="lab"
+      :rack="rack"
+      :held="held"
+      :space="space"
+      :width="width"
+      :height="height - 28"
+      showing="both"
+      :picked="picked"
+      :also="[]"
+      :ghosts="[]" />
   </div>
 </template>
 

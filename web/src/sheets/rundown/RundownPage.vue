@@ -71,7 +71,12 @@ async function apply() {
 
 onMounted(async () => {
   if (!box.value) return
-  editor.value = makeEditor(box.value, '', (t) => ((text.value = t), void soon()), (n) => (line.value = n))
+  editor.value = makeEditor(
+    box.value,
+    '',
+    (t) => ((text.value = t), void soon()),
+    (n) => (line.value = n),
+  )
   await read()
   editor.value.focus()
   if (work.rack) rackId.value = work.rack.id
@@ -87,17 +92,40 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
     <section class="text" aria-label="Text">
       <div ref="box" class="box" />
       <div class="act">
-        <EditList :edits="edits" :mistakes="mistakes" @go="(m) => editor && (editor.focus(), editor.dispatch({ selection: { anchor: editor.state.doc.line(Math.min(m.line, editor.state.doc.lines)).from + m.column - 1 }, scrollIntoView: true }))" />
+        <EditList
+          :edits="edits"
+          :mistakes="mistakes"
+          @go="
+            (m) =>
+              editor &&
+              (editor.focus(),
+              editor.dispatch({
+                selection: { anchor: editor.state.doc.line(Math.min(m.line, editor.state.doc.lines)).from + m.column - 1 },
+                scrollIntoView: true,
+              }))
+          " />
         <div class="buttons">
-          <v-btn :disabled="!edits.length" @click="apply">{{ mistakes.length && edits.length ? 'Apply the lines without mistakes' : 'Apply' }}</v-btn>
+          <v-btn :disabled="!edits.length" @click="apply">{{
+            mistakes.length && edits.length ? 'Apply the lines without mistakes' : 'Apply'
+          }}</v-btn>
           <v-btn variant="text" :disabled="!edited" @click="read">Revert</v-btn>
         </div>
       </div>
     </section>
     <section class="drawn grid-paper">
       <div ref="room" class="room">
-        <PreviewDrawing v-if="next && rack && width" :lab="next" :rack="rack" :held="held" :space="nextSpaces.get(rack.id)" :width="width" :height="height" :picked="here?.kind === 'device' ? here.id : ''" />
-        <p v-else-if="!rack" class="soft empty">The rack appears here once there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code></p>
+        <PreviewDrawing
+          v-if="next && rack && width"
+          :lab="next"
+          :rack="rack"
+          :held="held"
+          :space="nextSpaces.get(rack.id)"
+          :width="width"
+          :height="height"
+          :picked="here?.kind === 'device' ? here.id : ''" />
+        <p v-else-if="!rack" class="soft empty">
+          The rack appears here once there is a line such as <code class="figure">rack "Pantry": 24U, 19in</code>
+        </p>
       </div>
       <TitleBlock :sheet="rack ? `${rack.name}, from the text` : 'Rundown'" />
     </section>

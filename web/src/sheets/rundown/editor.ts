@@ -43,9 +43,17 @@ const look = EditorView.theme({
   '.cm-activeLine': { backgroundColor: 'transparent', boxShadow: 'inset 3px 0 var(--water)' },
   '.cm-cursor': { borderLeftColor: 'var(--red)', borderLeftWidth: '2px' },
   '&.cm-focused': { outline: 'none' },
-  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'color-mix(in srgb, var(--pale) 35%, transparent) !important' },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
+    backgroundColor: 'color-mix(in srgb, var(--pale) 35%, transparent) !important',
+  },
   '.cm-lintRange-error': { backgroundImage: 'none', textDecoration: 'underline wavy var(--red)', textUnderlineOffset: '4px' },
-  '.cm-tooltip': { backgroundColor: 'var(--sheet)', border: '1px solid var(--ink)', borderRadius: '3px', color: 'var(--ink)', fontFamily: 'var(--sentences)' },
+  '.cm-tooltip': {
+    backgroundColor: 'var(--sheet)',
+    border: '1px solid var(--ink)',
+    borderRadius: '3px',
+    color: 'var(--ink)',
+    fontFamily: 'var(--sentences)',
+  },
   '.cm-diagnostic-error': { borderLeft: '3px solid var(--red)' },
 })
 
@@ -87,7 +95,12 @@ export function markMistakes(view: EditorView, mistakes: Mistake[]) {
     const line = doc.line(Math.min(Math.max(1, m.line), doc.lines))
     const from = Math.min(line.from + offset(line.text, m.column), line.to)
     const to = Math.min(line.from + offset(line.text, m.end_column), line.to)
-    return { from, to: Math.max(from, to), severity: 'error', message: m.expected && !m.nearest ? `${m.detail}\nExpected: ${m.expected}` : m.detail }
+    return {
+      from,
+      to: Math.max(from, to),
+      severity: 'error',
+      message: m.expected && !m.nearest ? `${m.detail}\nExpected: ${m.expected}` : m.detail,
+    }
   })
   view.dispatch(setDiagnostics(view.state, list))
 }

@@ -28,7 +28,9 @@ const mounted = computed(() => on.value?.at?.where === 'units')
 const units = computed(() => (on.value?.takes_u ?? 1) + 2)
 const foot = computed(() => Math.max(1, Math.min(props.rack.height_u - units.value + 1, (on.value?.at?.unit ?? props.rack.height_u) - 1)))
 const height = computed(() => Math.min(units.value, props.rack.height_u) * u.value)
-const numbers = computed(() => Array.from({ length: props.rack.height_u }, (_, i) => unitNumber(props.lab, props.rack, props.rack.height_u - i)))
+const numbers = computed(() =>
+  Array.from({ length: props.rack.height_u }, (_, i) => unitNumber(props.lab, props.rack, props.rack.height_u - i)),
+)
 const shift = computed(() => (props.rack.height_u - foot.value - units.value + 1) * u.value)
 </script>
 
@@ -36,7 +38,18 @@ const shift = computed(() => (props.rack.height_u - foot.value - units.value + 1
   <div v-if="mounted" ref="box" class="box" aria-hidden="true">
     <svg :width="width" :height="height" :viewBox="`0 ${shift} ${width} ${height}`">
       <GraduatedScale :units="rack.height_u" :unit="u" :x="0" :y="0" :width="16" :numbers="numbers" />
-      <g class="still"><RackFace :lab="lab" :rack="rack" :face="on?.at?.face ?? 'front'" :held="held" :scale="scale" :x="50" :y="0" :posts="{ left: 6, right: 6, rail: 4 }" :picked="device.id" /></g>
+      <g class="still">
+        <RackFace
+          :lab="lab"
+          :rack="rack"
+          :face="on?.at?.face ?? 'front'"
+          :held="held"
+          :scale="scale"
+          :x="50"
+          :y="0"
+          :posts="{ left: 6, right: 6, rail: 4 }"
+          :picked="device.id" />
+      </g>
     </svg>
   </div>
 </template>

@@ -88,7 +88,11 @@ watch(answer, async (text) => {
   const asked = now && measures.has(now.field) && text.trim() ? now : undefined
   await ask(
     async () => asked && (await get(api('/api/v1/fit', { device_id: asked.device_id, field: asked.field, text }))),
-    (answered) => (fit.value = !answered || answered.wrong ? [] : answered.checks.filter((c) => c.outcome !== 'unchecked' && (c.about === asked?.field.split('_')[0] || c.about === 'behind'))),
+    (answered) =>
+      (fit.value =
+        !answered || answered.wrong
+          ? []
+          : answered.checks.filter((c) => c.outcome !== 'unchecked' && (c.about === asked?.field.split('_')[0] || c.about === 'behind'))),
   )
 })
 
@@ -143,7 +147,11 @@ function stop() {
   remember()
   void router.push('/rack')
 }
-const nextWords = computed(() => (next.value ? `${next.value.device_id === gap.value?.device_id ? '' : `${title(lab.value?.devices.get(next.value.device_id) ?? { id: '', device_kind: 'other', state: 'running' })}: `}${next.value.question}` : ''))
+const nextWords = computed(() => {
+  if (!next.value) return ''
+  const other = next.value.device_id === gap.value?.device_id ? undefined : lab.value?.devices.get(next.value.device_id)
+  return `${other ? `${title(other)}: ` : ''}${next.value.question}`
+})
 const name = computed(() => work.place?.name ?? rack.value?.name ?? 'Elsewhere')
 </script>
 
@@ -162,12 +170,25 @@ const name = computed(() => work.place?.name ?? rack.value?.name ?? 'Elsewhere')
       <p class="soft">{{ sub }}</p>
       <label for="walk-answer">{{ gap.question }}</label>
       <div class="field" :class="{ bad: wrong }">
-        <input id="walk-answer" ref="input" v-model="answer" class="figure" :placeholder="gap.example" :inputmode="gap.unit ? 'decimal' : 'text'" autocomplete="off" autocapitalize="off" spellcheck="false" @keydown.enter.prevent="keep" />
+        <input
+          id="walk-answer"
+          ref="input"
+          v-model="answer"
+          class="figure"
+          :placeholder="gap.example"
+          :inputmode="gap.unit ? 'decimal' : 'text'"
+          autocomplete="off"
+          autocapitalize="off"
+          spellcheck="false"
+          @keydown.enter.prevent="keep" />
         <span v-if="gap.unit" class="figure soft">{{ gap.unit }}</span>
       </div>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <p v-for="c in fit" :key="c.about" class="fit" role="status">
-        {{ c.say }} <b v-if="c.spare_mm !== undefined" :class="{ no: c.outcome === 'no' }">{{ Math.abs(Math.round(c.spare_mm * 10) / 10) }} mm {{ c.spare_mm < 0 ? 'too much' : 'to spare' }}.</b>
+        {{ c.say }}
+        <b v-if="c.spare_mm !== undefined" :class="{ no: c.outcome === 'no' }"
+          >{{ Math.abs(Math.round(c.spare_mm * 10) / 10) }} mm {{ c.spare_mm < 0 ? 'too much' : 'to spare' }}.</b
+        >
       </p>
       <p v-if="!fit.length && gap.matters && !wrong" class="soft">It tells you {{ gap.matters }}.</p>
       <div class="ways">
@@ -179,7 +200,9 @@ const name = computed(() => work.place?.name ?? rack.value?.name ?? 'Elsewhere')
     <div v-else-if="walk" class="ask">
       <h2>{{ gaps.length ? 'That is all for now' : 'Nothing missing here' }}</h2>
       <p>{{ walk.known }} of {{ walk.of }} facts that matter are known.</p>
-      <div v-if="gaps.length" class="ways"><button @click="again">Go back to the {{ gaps.length }} skipped</button></div>
+      <div v-if="gaps.length" class="ways">
+        <button @click="again">Go back to the {{ gaps.length }} skipped</button>
+      </div>
     </div>
     <footer>
       <button class="back" :disabled="!gap" @click="back">‹ Back</button>
