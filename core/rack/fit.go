@@ -254,7 +254,7 @@ func Behind(l *lab.Lab, t Thing, r lab.Rack, at *lab.Spot, units int, in []lab.D
 		spec := l.SpecOf(o)
 		switch {
 		case t.Spec.DepthMM == nil:
-			list = append(list, unchecked("behind", "depth_mm", "Its depth is not known, and %s is behind it.", o.Title()))
+			list = append(list, unchecked("behind", "depth_mm", "Its depth is unknown, and %s is behind it.", o.Title()))
 		case spec.DepthMM == nil || r.DepthMM == nil:
 			list = append(list, unchecked("behind", "", "%s is behind it, and whether they collide is unknown.", o.Title()))
 		default:

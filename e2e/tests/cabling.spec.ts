@@ -312,7 +312,7 @@ test.describe('in Quarry House', () => {
     await page.keyboard.press('Delete')
     await expect(jack(page, 'PP1/4')).toHaveAccessibleName('PP1 4: free')
     await page.keyboard.press('c')
-    await expect(page.getByText('A cable is being led from core 4')).toBeVisible()
+    await expect(page.getByText('Connecting a cable from core 4')).toBeVisible()
     await jack(page, 'PP1/4').focus()
     await page.keyboard.press('Enter')
     await expect(jack(page, 'core/4')).toHaveAccessibleName('core 4: to PP1/4')

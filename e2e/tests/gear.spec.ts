@@ -138,7 +138,7 @@ test.describe('in Quarry House', () => {
     await page.getByRole('link', { name: 'Side', exact: true }).click()
     const side = page.getByRole('group', { name: 'Pantry, from the side' })
     await expect(side.getByRole('img', { name: 'anvil, 710 mm deep', exact: true })).toBeVisible()
-    await expect(side.getByRole('img', { name: 'silo, depth not known' })).toBeVisible()
+    await expect(side.getByRole('img', { name: 'silo, depth unknown' })).toBeVisible()
     await page.getByRole('link', { name: 'Front', exact: true }).click()
     await page.getByRole('combobox', { name: 'Lens' }).selectOption('weight')
     await expect(drawn(page, 'anvil, server, 12-13')).toContainText('24 kg')

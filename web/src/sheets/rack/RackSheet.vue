@@ -79,11 +79,11 @@ const print = () => window.print()
         {{
           says ||
           (work.place
-            ? 'Outside any rack. Dashed sizes are not known yet.'
+            ? 'Outside any rack. Dashed sizes are unknown.'
             : row
               ? 'Drag from one rack to the next.'
               : showing === 'side'
-                ? 'Dashed brass: space kept for cables. Dashed red: depth not known.'
+                ? 'Dashed brass: space kept for cables. Dashed red: depth unknown.'
                 : free)
         }}
       </p>
