@@ -52,7 +52,7 @@ func History(today time.Time, newID func() lab.ID) ([]Moment, error) {
 			Text: "Old core sold to the choir's tenor; fetches it at the next rehearsal."})},
 		{ago(9, 11), "", write(lab.Note{ID: newID(), Day: on(9), Text: "Cleaned the filters of anvil and silo."})},
 		{ago(9, 12), "photos from the cleaning day", photographs(newID)},
-		{ago(5, 21), "draft “Quiet ember” begun", plans("Quiet ember",
+		{ago(5, 21), "draft “Quiet ember” started", plans("Quiet ember",
 			"Replace the loud 1U server with two mini PCs on a shelf, and give anvil the space it needs for rails.", on(5), newID, []planned{
 				{"", "ember", -4000, "for parts; the tenor wants the case"},
 				{`"Pantry" 4 rear power strip "strip B"`, "", 0, ""},
@@ -60,7 +60,7 @@ func History(today time.Time, newID func() lab.ID) ([]Moment, error) {
 				{`on "quiet shelf" mini pc "lark": 1.2kg, for "nightly encoding"`, "", 18000, "waits for memory in the post"},
 				{`on "quiet shelf" mini pc "pipit": 1.2kg, for "nightly encoding"`, "", 18000, ""},
 			})},
-		{ago(4, 22), "draft “One big box” begun", plans("One big box", "Let heron do what ember did, and keep the rest as it is.", on(4), newID,
+		{ago(4, 22), "draft “One big box” started", plans("One big box", "Let heron do what ember did, and keep the rest as it is.", on(4), newID,
 			[]planned{
 				{"", "ember", -4000, ""},
 				{`"Pantry" 19-20 server "heron", running`, "", 9000, "rails, if they can be had"},

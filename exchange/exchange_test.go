@@ -141,7 +141,7 @@ func TestWhatALineOfAFileDoes(t *testing.T) {
 	assert.Equal(t, []string{"2 changed anvil from Pantry 5-6 to Pantry 2-3", "3 changed board from Pantry 2 to Pantry 5",
 		"4 changed wren from Pantry 3 left half to not placed yet"},
 		read("name,where\nanvil,\"\"\"Pantry\"\" 2-3\"\nboard,\"\"\"Pantry\"\" 5\"\nwren,?\n"), "things change places")
-	assert.Equal(t, []string{"2 new lark Pantry 9-10", "3 new wren-2 on lark"},
+	assert.Equal(t, []string{"2 new lark at Pantry 9-10", "3 new wren-2 on lark"},
 		read("name,kind,where,takes_u\nlark,server,\"\"\"Pantry\"\" 9\",2\nwren-2,mini pc,\"on \"\"lark\"\"\",\n"),
 		"what stands on something new")
 	assert.Equal(t, []string{"2 changed anvil takes 3U (was 2U)", "3 same wren"}, read("name,takes_u\nanvil,3\nwren,1\n"))

@@ -74,14 +74,14 @@ func TestWhatALineOfAFileOfPartsDoes(t *testing.T) {
 
 	said, _ = partsRead(t, l, exchange.Taking{}, "device,seat,kind,size_bytes\nanvil,2,drive,6TB\nanvil,3,drive,6TB\n")
 	assert.Equal(t, "changed drive: size 6 TB (was 4 TB)", said[0], "what sits there is meant, where the line has no name")
-	assert.Equal(t, "new drive: anvil, bay 3", said[1])
+	assert.Equal(t, "new drive: in anvil, bay 3", said[1])
 
 	said, _ = partsRead(t, l, exchange.Taking{}, "name,device\nvault 1,spares bin\ncold spare,on order\n")
 	assert.Equal(t, []string{"changed vault 1: from anvil, bay 1 to the spares bin", "changed cold spare: from the spares bin to on order"},
 		said)
 
 	said, _ = partsRead(t, l, exchange.Taking{Guess: true, Kind: "drive"}, "Capacity;Serial No.;Host;Bay\n18TB;Q7;silo;4\n")
-	assert.Equal(t, []string{"new drive: silo, bay 4"}, said, "somebody else's list of drives")
+	assert.Equal(t, []string{"new drive: in silo, bay 4"}, said, "somebody else's list of drives")
 }
 
 func TestLinesOfPartsThatAreRefused(t *testing.T) {

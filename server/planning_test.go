@@ -43,7 +43,7 @@ func TestWhileADraftIsChosenEverythingGoesIntoIt(t *testing.T) {
 	assert.Contains(t, s.ask("GET", "/api/v1/find?q=lark&view=draft:quiet", "").body, `"title":"lark"`)
 	assert.Contains(t, s.ask("GET", "/api/v1/find?q=lark", "").body, `"hits":[]`)
 	ids, words, _ := s.steps("quiet")
-	assert.Equal(t, []string{"anvil moved from Pantry 5-6 to Pantry 1-2", `server "lark" added Pantry 9`}, words)
+	assert.Equal(t, []string{"anvil moved from Pantry 5-6 to Pantry 1-2", `server "lark" added at Pantry 9`}, words)
 
 	compared := s.ask("GET", "/api/v1/compare?from=built&to=draft:quiet", "")
 	assert.Len(t, compared.json["devices"], 2)

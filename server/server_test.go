@@ -213,7 +213,7 @@ func TestUndoAndRedo(t *testing.T) {
 	back := s.ask("POST", "/api/v1/undo", `{"base_revision":2}`)
 	require.Equal(t, 200, back.status, back.body)
 	assert.Len(t, back.json["removed"], 1)
-	assert.Equal(t, `ups "keep" added Pantry 1-2`, back.json["redo"])
+	assert.Equal(t, `ups "keep" added at Pantry 1-2`, back.json["redo"])
 	refused(t, s.ask("POST", "/api/v1/undo", `{"base_revision":2}`), 409, "base_revision", "first")
 	assert.Len(t, s.ask("POST", "/api/v1/redo", `{"base_revision":3}`).json["devices"], 1)
 	refused(t, s.ask("POST", "/api/v1/redo", `{"base_revision":4}`), 409, "", "nothing")

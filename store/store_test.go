@@ -246,5 +246,5 @@ func TestTheFileReadsByItself(t *testing.T) {
 	assert.False(t, weight.Valid, "an unknown weight is NULL")
 	var label string
 	require.NoError(t, db.QueryRow("SELECT label FROM logbook WHERE revision = 1").Scan(&label))
-	assert.Equal(t, `rack "Pantry" added; server "anvil" added Pantry 12-13`, label)
+	assert.Equal(t, `rack "Pantry" added; server "anvil" added at Pantry 12-13`, label)
 }

@@ -138,7 +138,7 @@ func TestTheLabGoesOutAndInByTheEndingOfTheFile(t *testing.T) {
 	require.Equal(t, 0, exit)
 	out, exit := run(t, "load", whole, "--data", other)
 	require.Equal(t, 0, exit, out)
-	assert.Contains(t, out, `server "anvil" Pantry 5-6`)
+	assert.Contains(t, out, `server "anvil" at Pantry 5-6`)
 	sheet := filepath.Join(other, "devices.csv")
 	_, exit = run(t, "save", sheet, "--data", data)
 	require.Equal(t, 0, exit)

@@ -47,7 +47,7 @@ func TestWhatIsLoadedIsSavedTheSame(t *testing.T) {
 	data := t.TempDir()
 	out, exit := run(t, "load", write(t, "lab.rundown", small), "--data", data)
 	require.Equal(t, 0, exit, out)
-	assert.Contains(t, out, `added    switch "core" Pantry 12`)
+	assert.Contains(t, out, `added    switch "core" at Pantry 12`)
 	assert.Contains(t, out, "change 1: 3 added")
 
 	saved := filepath.Join(t.TempDir(), "saved.rundown")
@@ -153,7 +153,7 @@ func TestAFileWithAMistakeLoadsNothingUnlessAsked(t *testing.T) {
 	assert.Contains(t, out, "nothing was loaded: 1 mistake;")
 	out, exit = run(t, "load", file, "--data", data, "--skip-mistakes")
 	assert.Equal(t, 0, exit)
-	assert.Contains(t, out, `server "y" Pantry 3`)
+	assert.Contains(t, out, `server "y" at Pantry 3`)
 	assert.Contains(t, out, "change 1: 4 added")
 }
 

@@ -99,7 +99,7 @@ func TestWhatIsDoneInADraftBecomesItsSteps(t *testing.T) {
 	b.types(`3 shelf "board": mini pc "lark", mini pc "linnet"`, true)
 	assert.Equal(t, []string{
 		"strip B moved from R 5 rear to R 4",
-		`shelf "board" added R 3`,
+		`shelf "board" added at R 3`,
 		`mini pc "lark" added on board`,
 		`mini pc "linnet" added on board`,
 	}, b.says(), "new things have a step each")
@@ -122,10 +122,10 @@ func TestGoingOnAboutAThingIsStillOneStep(t *testing.T) {
 	b := with(t, small)
 	b.types(`7 server "heron": 12kg`, true)
 	b.types(`8 server "heron", 400mm deep`, true)
-	assert.Equal(t, []string{`server "heron" added R 8`}, b.says())
+	assert.Equal(t, []string{`server "heron" added at R 8`}, b.says())
 	b.types(`7 switch "core"`, true)
 	b.types(`9 switch "core"`, true)
-	assert.Equal(t, []string{`server "heron" added R 8`}, b.says(), "back where it was: no step is left of it")
+	assert.Equal(t, []string{`server "heron" added at R 8`}, b.says(), "back where it was: no step is left of it")
 }
 
 func TestAStepIsNotFoldedWhereALaterOneNeedsIt(t *testing.T) {
@@ -133,10 +133,10 @@ func TestAStepIsNotFoldedWhereALaterOneNeedsIt(t *testing.T) {
 	b.types(`7 server "ember"`, true)           // out of 6
 	b.types(`6 server "heron": takes 1U`, true) // into 6
 	b.types(`6 rear server "ember"`, true)
-	assert.Equal(t, []string{"ember moved from R 6 to R 6 rear", `server "heron" added R 6`}, b.says())
+	assert.Equal(t, []string{"ember moved from R 6 to R 6 rear", `server "heron" added at R 6`}, b.says())
 	b.types(`7 server "heron"`, true)
 	b.types(`6 server "ember"`, true)
-	assert.Equal(t, []string{`server "heron" added R 7`}, b.says())
+	assert.Equal(t, []string{`server "heron" added at R 7`}, b.says())
 }
 
 func TestTheDraftSurvivesWhatDoesNotConcernIt(t *testing.T) {
@@ -145,7 +145,7 @@ func TestTheDraftSurvivesWhatDoesNotConcernIt(t *testing.T) {
 	b.types(`3 shelf "board"`, true)
 	b.types(`5 rear strip "strip B": 1.4kg`, false)
 	b.types(`7 switch "attic"`, false)
-	assert.Equal(t, []string{"strip B moved from R 5 rear to R 4", `shelf "board" added R 3`}, b.says())
+	assert.Equal(t, []string{"strip B moved from R 5 rear to R 4", `shelf "board" added at R 3`}, b.says())
 	drafted := draft.On(b.lab, quiet).Lab
 	id, _ := rundown.DeviceNamed(drafted)("strip B")
 	d, _ := lab.Find[lab.Device](drafted, id)
@@ -163,7 +163,7 @@ func TestAStepSaysWhyItNoLongerHolds(t *testing.T) {
 	b.apply([]lab.Change{{Before: ember}}) // gone
 	assert.Equal(t, []string{
 		"strip B moved from R 5 rear to R 4 ✗ meanwhile strip B moved from R 5 rear to R 7 rear",
-		`shelf "board" added R 3 ✗ “board” cannot take 3 at the front of “R”: “heron” takes 3 there`,
+		`shelf "board" added at R 3 ✗ “board” cannot take 3 at the front of “R”: “heron” takes 3 there`,
 		`mini pc "lark" added on board ✗ “board” does not exist`,
 		"ember moved from R 6 to R 7 ✗ “ember” no longer exists",
 	}, b.says())

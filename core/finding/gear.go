@@ -62,6 +62,14 @@ func shelves(l *lab.Lab, tell found) {
 	}
 }
 
+// sentence has a capital at its start, unless that is the device's own name.
+func sentence(d lab.Device, say string) string {
+	if strings.HasPrefix(say, d.Title()) {
+		return say
+	}
+	return text.Capital(say)
+}
+
 // parts looks for parts that do not fit their devices.
 func parts(l *lab.Lab, tell found) {
 	for d := range lab.Each[lab.Device](l) {
@@ -74,7 +82,7 @@ func parts(l *lab.Lab, tell found) {
 			if len(t.Parts) == 1 {
 				about = append(about, t.Parts[0])
 			}
-			tell(level, text.Capital(t.Say), about...)
+			tell(level, sentence(d, t.Say), about...)
 		}
 	}
 }

@@ -250,7 +250,7 @@ func TestACopyCountsOn(t *testing.T) {
 		require.NoError(t, err)
 		return rundown.Label(rundown.Edits(l, next, []lab.Change{c}))
 	}
-	assert.Equal(t, `patch panel "PP3" added R 7`, copied("PP1"))
+	assert.Equal(t, `patch panel "PP3" added at R 7`, copied("PP1"))
 	assert.Equal(t, `pi "finch-2" added on board`, strings.Replace(copied("finch"), "single-board computer", "pi", 1))
 	assert.Equal(t, "", rack.NextName(l, ""))
 	assert.Equal(t, "7-2", rack.NextName(l, "7"))

@@ -44,6 +44,8 @@ func (v Verb) says(detail string) string {
 		return ": " + detail
 	case detail == "":
 		return " " + string(v)
+	case detail == nowhere:
+		return " " + string(v) + ", " + detail
 	}
 	return " " + string(v) + " " + detail
 }
@@ -230,7 +232,22 @@ func addedWhere(l *lab.Lab, r lab.Record) string {
 		len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
 		return ""
 	}
-	return whereOf(l, r)
+	where := whereOf(l, r)
+	switch r.(type) {
+	case lab.Device:
+		if where != nowhere && !startsWith(where, "on ", "in ", "under ", "left of ", "right of ") {
+			return "at " + where
+		}
+	case lab.Part:
+		if !startsWith(where, "on ") {
+			return "in " + where
+		}
+	}
+	return where
+}
+
+func startsWith(s string, with ...string) bool {
+	return slices.ContainsFunc(with, func(w string) bool { return strings.HasPrefix(s, w) })
 }
 
 func whereOf(l *lab.Lab, r lab.Record) string {

@@ -67,7 +67,7 @@ func TestWhatIsTheSameThing(t *testing.T) {
 func TestATextThatAddsRemovesNothing(t *testing.T) {
 	base := fresh(t, quarry(t))
 	got := edits(t, base, "rack \"Pantry\"\n7 switch \"attic\"\nplace \"Shed\"", rundown.Options{})
-	assert.ElementsMatch(t, []string{`switch "attic" added Pantry 7`, `place "Shed" added`}, got)
+	assert.ElementsMatch(t, []string{`switch "attic" added at Pantry 7`, `place "Shed" added`}, got)
 }
 
 func TestMistakesThatOnlyTheLabShows(t *testing.T) {

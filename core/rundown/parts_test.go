@@ -57,7 +57,7 @@ func TestTheSameLineTwiceChangesNothing(t *testing.T) {
 	assert.Empty(t, p.Mistakes)
 	assert.Empty(t, p.Changes)
 	more := load(t, l, "rack \"R\": 4U\n"+strings.Replace(line, "2x 1TB", "3x 1TB", 1), rundown.Options{})
-	assert.Equal(t, []string{"drive added a, bay 7"}, words(l, more))
+	assert.Equal(t, []string{"drive added in a, bay 7"}, words(l, more))
 }
 
 func words(l *lab.Lab, p rundown.Plan) (list []string) {

@@ -164,7 +164,7 @@ func TestLoadingAnEditedTextIsADifference(t *testing.T) {
 		"anvil: depth 720 mm (was 710 mm)",
 		"ember renamed to cinder",
 		"wren: state running (was spare)",
-		`nas "new" added Larder 8`,
+		`nas "new" added at Larder 8`,
 		"camera added on sbc shelf",
 		"brush panel removed",
 	}, said)
@@ -208,12 +208,12 @@ func TestALineByItself(t *testing.T) {
 	base := fresh(t, quarry(t))
 	pantry, _ := base.Named(lab.KindRack, "Pantry")
 	cases := []struct{ line, want string }{
-		{`7 switch "attic": 4kg`, `switch "attic" added Pantry 7`},
-		{`8 switch attic`, `switch "attic" added Pantry 8`},
-		{`19 shelf: sbc "robin", spare, hub`, `shelf added Pantry 19; single-board computer "robin" added on shelf; hub added on shelf`},
+		{`7 switch "attic": 4kg`, `switch "attic" added at Pantry 7`},
+		{`8 switch attic`, `switch "attic" added at Pantry 8`},
+		{`19 shelf: sbc "robin", spare, hub`, `shelf added at Pantry 19; single-board computer "robin" added on shelf; hub added on shelf`},
 		{`server "anvil": 25kg`, "anvil: weight 25 kg (was 24 kg)"},
 		{`19-20 server "anvil"`, "anvil moved from Pantry 12-13 to Pantry 19-20"},
-		{`in "Loft" camera "gull"`, `camera "gull" added Loft`},
+		{`in "Loft" camera "gull"`, `camera "gull" added at Loft`},
 		{`on "sbc shelf" pi "tern"`, `single-board computer "tern" added on sbc shelf`},
 		{`in "leads" thing "crimper"`, `other "crimper" added in leads`},
 		{`22 brush panel`, ""},

@@ -322,10 +322,13 @@ func WhereText(l *lab.Lab, d lab.Device, in lab.ID) string {
 	return prefix + string(d.At.Where)
 }
 
+// nowhere is where a device is that is not placed.
+const nowhere = "not placed yet"
+
 // WhereWords says where a device is in a sentence: "Pantry 12-13".
 func WhereWords(l *lab.Lab, d lab.Device) string {
 	if d.At == nil {
-		return "not placed yet"
+		return nowhere
 	}
 	r, _ := lab.Find[lab.Rack](l, d.At.Rack)
 	switch d.At.Where {

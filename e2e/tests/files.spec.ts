@@ -69,7 +69,7 @@ test.describe('in Quarry House', () => {
     await pick('Host,Bay,Capacity\nanvil,7,2TB\nanvil,1,2TB\n')
     await dialog.getByLabel('It lists').selectOption('parts')
     await dialog.getByLabel('What is new in it is a').selectOption('drive')
-    await expect(lines).toContainText('newdriveanvil, bay 7')
+    await expect(lines).toContainText('newdrivein anvil, bay 7')
     await expect(lines).toContainText('2 TB (was 8 TB)')
 
     await dialog.getByLabel('It lists').selectOption('devices')

@@ -13,7 +13,7 @@ test('the quick line completes, shows where a thing would land, and says what is
   await page.keyboard.press('Tab')
   await page.keyboard.type('"PP4"')
   await expect(page.locator('[data-ghost]')).toContainText('PP4')
-  await expect(page.locator('[data-would]')).toContainText('patch panel "PP4" added Pantry 19-20')
+  await expect(page.locator('[data-would]')).toContainText('patch panel "PP4" added at Pantry 19-20')
   await page.keyboard.press('Enter')
   await expect(drawn(page, 'PP4, patch panel, 19-20')).toBeVisible()
   await expect(page.locator('[data-ghost]')).toHaveCount(0)

@@ -118,7 +118,7 @@ test('a draft replaces the faulty server, is compared, ticked off and undone', a
   await steps.getByRole('button', { name: 'Name: New draft, edit' }).click()
   await steps.getByRole('textbox', { name: 'Name' }).fill('Osprey')
   await page.keyboard.press('Enter')
-  const added = steps.getByRole('listitem').filter({ hasText: 'server "osprey" added Pantry 6' })
+  const added = steps.getByRole('listitem').filter({ hasText: 'server "osprey" added at Pantry 6' })
   await added.getByRole('button', { name: 'Price: unknown, edit' }).click()
   await added.getByRole('textbox', { name: 'Price' }).fill('cheap')
   await page.keyboard.press('Enter')
@@ -191,7 +191,7 @@ test('last month is looked at, compared with today, and a run of changes undone'
 
 test('findings lead to their things and are accepted with a reason', async ({ page }) => {
   await page.keyboard.press('9')
-  const act = page.locator('[data-finding]').filter({ hasText: 'loft switch (230 mm, front) and loft strip (190 mm, rear) meet' })
+  const act = page.locator('[data-finding]').filter({ hasText: 'loft switch (230 mm, front) and loft strip (190 mm, rear) collide' })
   await act.getByRole('button', { name: 'Accept…' }).click()
   await page.getByRole('textbox', { name: 'Why this is acceptable' }).fill('the leads are bent on purpose')
   await page.keyboard.press('Enter')

@@ -17,7 +17,7 @@ const broken = computed(() => left.value.filter((s) => s.why))
 const sub = computed(() => {
   const begun = props.effect.draft.begun_on
   const holds = !left.value.length ? 'all done' : broken.value.length ? `${broken.value.length} no longer hold` : 'still holds'
-  return [begun && `begun ${days(begun)}`, `on top of change #${props.effect.revision}`, holds].filter(Boolean).join(' · ')
+  return [begun && `started ${days(begun)}`, `on top of change #${props.effect.revision}`, holds].filter(Boolean).join(' · ')
 })
 
 function shift(step: Schemas['Step'], by: 1 | -1) {
