@@ -25,8 +25,11 @@ export const test = base.extend<Fixtures>({
     const complaints: string[] = []
     page.on('pageerror', (e) => complaints.push(e.message))
     page.on('console', (m) => {
-      // A request that is refused or not answered is shown by the browser too; everything else is ours.
-      if (m.type() === 'error' && !/responded with a status of 4|ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE/.test(m.text()))
+      // A request that is refused, not answered or cut off with its server is shown by the browser too; everything else is ours.
+      if (
+        m.type() === 'error' &&
+        !/responded with a status of 4|ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_INCOMPLETE_CHUNKED_ENCODING/.test(m.text())
+      )
         complaints.push(m.text())
     })
     await page.goto(lab.url)

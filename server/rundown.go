@@ -24,6 +24,7 @@ type Rundown struct {
 // Plan is what loading a text would do.
 type Plan struct {
 	Mistakes []text.Mistake `json:"mistakes" required:"true" nullable:"false"`
+	Kept     []rundown.Kept `json:"kept" required:"true" nullable:"false" description:"Phrases that would be kept as remarks"`
 	Delta    Delta          `json:"delta" required:"true" description:"The records as they would be"`
 	Lines    []LineRecords  `json:"lines" required:"true" nullable:"false"`
 }
@@ -87,10 +88,13 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 }
 
 func planOf(v seen, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
+	out := Plan{Mistakes: p.Mistakes, Kept: p.Kept, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
 	out.Delta.Revision, out.Delta.View = v.now.Revision, v.View
 	if out.Mistakes == nil {
 		out.Mistakes = []text.Mistake{}
+	}
+	if out.Kept == nil {
+		out.Kept = []rundown.Kept{}
 	}
 	for _, line := range slices.Sorted(maps.Keys(p.Lines)) {
 		out.Lines = append(out.Lines, LineRecords{line, p.Lines[line]})

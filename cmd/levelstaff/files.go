@@ -145,6 +145,9 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 	for _, m := range p.Mistakes {
 		fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
 	}
+	for _, k := range p.Kept {
+		fmt.Fprintf(cmd.OutOrStdout(), "kept as a remark, line %d: %s\n", k.Line, k.Text)
+	}
 	if len(p.Mistakes) > 0 && !skip {
 		if len(p.Mistakes) == 1 {
 			return nil, errors.New("nothing was loaded: 1 mistake; fix it, or load the other lines with --skip-mistakes")

@@ -136,6 +136,7 @@ type Cable struct {
 	Run     ID         `json:"run_id,omitempty" description:"The run in the building it lies in"`
 	SpeedMb *int       `json:"speed_mb,omitempty" minimum:"1" maximum:"2000000" description:"Of a wireless link, what it carries in Mbit/s"`
 	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
+	Remarked
 }
 
 // Key implements Record.
@@ -199,6 +200,7 @@ func (c Cable) check(f *faults) {
 	oneOf(f, "state", c.State, cableStates)
 	optional(f, "way", c.Way, cableWays)
 	f.text("notes", c.Notes, maxNotes)
+	c.Remarked.check(f)
 	f.counted("speed_mb", c.SpeedMb, 2_000_000)
 	if c.Kind == Wireless {
 		if c.Colour != "" || c.LengthM != nil || c.Way != "" || c.Run != "" {

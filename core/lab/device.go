@@ -77,8 +77,9 @@ type Device struct {
 	State   State      `json:"state" required:"true"`
 	Purpose string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
 	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
-	Why     string     `json:"why,omitempty" maxLength:"500" description:"Why it was bought, in a sentence"`
-	Sheet   ID         `json:"sheet_id,omitempty" description:"The spec sheet of its model; the device's own facts override it"`
+	Remarked
+	Why   string `json:"why,omitempty" maxLength:"500" description:"Why it was bought, in a sentence"`
+	Sheet ID     `json:"sheet_id,omitempty" description:"The spec sheet of its model; the device's own facts override it"`
 	Spec
 	Remote  string   `json:"remote_address,omitempty" maxLength:"200" description:"Private: where its remote management answers" lab:"private"`
 	Web     string   `json:"web_page,omitempty" maxLength:"500" description:"Private" lab:"private"`
@@ -153,6 +154,7 @@ func (d Device) check(f *faults) {
 	oneOf(f, "state", d.State, states)
 	f.line("purpose", d.Purpose, maxPurpose)
 	f.text("notes", d.Notes, maxNotes)
+	d.Remarked.check(f)
 	d.Spec.check(f)
 	d.Money.check(f)
 	d.checkWays(f)

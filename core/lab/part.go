@@ -53,7 +53,8 @@ type Part struct {
 	Maker   string   `json:"maker,omitempty" maxLength:"80"`
 	Model   string   `json:"model,omitempty" maxLength:"80"`
 	Notes   string   `json:"notes,omitempty" maxLength:"10000"`
-	Serial  string   `json:"serial,omitempty" maxLength:"80" description:"Private" lab:"private"`
+	Remarked
+	Serial string `json:"serial,omitempty" maxLength:"80" description:"Private" lab:"private"`
 
 	SizeBytes *int64   `json:"size_bytes,omitempty" description:"Of a drive or a memory module"`
 	Form      Form     `json:"form,omitempty" description:"Of a drive"`
@@ -141,6 +142,7 @@ func (p Part) check(f *faults) {
 	f.name("maker", p.Maker)
 	f.name("model", p.Model)
 	f.text("notes", p.Notes, maxNotes)
+	p.Remarked.check(f)
 	f.name("serial", p.Serial)
 	f.bytes("size_bytes", p.SizeBytes)
 	optional(f, "form", p.Form, forms)

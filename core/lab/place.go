@@ -7,6 +7,7 @@ type Place struct {
 	Name  string `json:"name" required:"true" maxLength:"80" lab:"name"`
 	In    ID     `json:"place_id,omitempty" description:"The place this one is in"`
 	Notes string `json:"notes,omitempty" maxLength:"10000"`
+	Remarked
 }
 
 // Key implements Record.
@@ -30,6 +31,7 @@ func (p Place) check(f *faults) {
 	f.need("name", p.Name)
 	f.name("name", p.Name)
 	f.text("notes", p.Notes, maxNotes)
+	p.Remarked.check(f)
 }
 
 func (p Place) checkIn(l *Lab, f *faults) {

@@ -49,6 +49,7 @@ type Rack struct {
 	HoldsKG   *float64 `json:"holds_kg,omitempty" description:"The load it may carry; for a wall cabinet, what its fixing may"`
 	Stance    Stance   `json:"stance,omitempty" description:"How it is held up; absent while unknown"`
 	Notes     string   `json:"notes,omitempty" maxLength:"10000"`
+	Remarked
 }
 
 // Key implements Record.
@@ -90,6 +91,7 @@ func (r Rack) check(f *faults) {
 		oneOf(f, "stance", r.Stance, stances)
 	}
 	f.text("notes", r.Notes, maxNotes)
+	r.Remarked.check(f)
 }
 
 // checkIn finds what a rack that was made lower no longer has units for.

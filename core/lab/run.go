@@ -10,6 +10,7 @@ type Run struct {
 	LengthM  *float64 `json:"length_m,omitempty"`
 	InsideMM *float64 `json:"inside_mm,omitempty" description:"Inside diameter of a conduit or duct; absent where cables just lie"`
 	Notes    string   `json:"notes,omitempty" maxLength:"10000"`
+	Remarked
 }
 
 // Key implements Record.
@@ -39,4 +40,5 @@ func (r Run) check(f *faults) {
 	f.between("length_m", r.LengthM, 0.1, longestM, "m")
 	f.between("inside_mm", r.InsideMM, 1, 2000, "mm")
 	f.text("notes", r.Notes, maxNotes)
+	r.Remarked.check(f)
 }

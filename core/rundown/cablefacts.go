@@ -43,6 +43,7 @@ func cableFacts() []fact {
 			{lab.CableSpare, "spare", nil},
 			{lab.CableFaulty, "faulty", []string{"broken", "dead"}},
 		}),
+		remarks(ofCable, func(c *lab.Cable) *[]string { return &c.Remarks }),
 		note(ofCable, func(c *lab.Cable) *string { return &c.Notes }),
 
 		measure(ofRun, "length", "length_m", text.Metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 {
@@ -53,6 +54,7 @@ func cableFacts() []fact {
 		}),
 		reference(ofRun, lab.KindPlace, "place it starts in", "from_place_id", []string{"from"}, func(r *lab.Run) *lab.ID { return &r.From }),
 		reference(ofRun, lab.KindPlace, "place it leads to", "to_place_id", []string{"to"}, func(r *lab.Run) *lab.ID { return &r.To }),
+		remarks(ofRun, func(r *lab.Run) *[]string { return &r.Remarks }),
 		note(ofRun, func(r *lab.Run) *string { return &r.Notes }),
 
 		legend(),

@@ -44,7 +44,7 @@ func TestALineSaysMoreOfACableOrAddsOne(t *testing.T) {
 	l := fresh(t, pantry+"core/1 - PP1/1 0.25m\nPP1/2 = ?\n")
 	for line, want := range map[string]string{
 		"PP1/1 - core/1 yellow":           "core/1 - PP1/1 0.25m yellow",
-		"core/1 - PP1/1 furlong":          "", // nothing to say
+		"core/1 - PP1/1 yelow":            "", // a slip
 		"PP1/2 = PP2/2 3m":                "PP1/2 = PP2/2 3m",
 		"core/5 - PP1/5":                  "core/5 - PP1/5",
 		"core/6 - PP1/6 rear 2m cat 6a":   "core/6 = PP1/6 2m cat6a",

@@ -44,6 +44,10 @@ type fact struct {
 	raw func(box) string
 	// many: it is a list, and each phrase adds to it.
 	many bool
+	// adds: a line by itself adds to the list that there is.
+	adds bool
+	// texts is the list, where each entry is a phrase by itself.
+	texts func(box) []string
 	// number is the value to sort and reckon with, in the base unit, and
 	// measured what it is counted in.
 	number   func(box) *float64
@@ -106,6 +110,9 @@ func closed(b box) lab.Record { return reflect.ValueOf(b).Elem().Interface().(la
 
 // say is the phrase for what the record has.
 func (f *fact) say(l *lab.Lab, b box) string {
+	if f.texts != nil {
+		return remarkPhrases(f.of, f.texts(b))
+	}
 	if f.write != nil {
 		return f.write(l, b)
 	}
@@ -132,6 +139,7 @@ var facts = slices.Concat([]fact{
 	}),
 
 	reference(scope(lab.KindPlace), lab.KindPlace, "place", "place_id", []string{"in"}, func(p *lab.Place) *lab.ID { return &p.In }),
+	remarks(scope(lab.KindPlace), func(p *lab.Place) *[]string { return &p.Remarks }),
 	note(scope(lab.KindPlace), func(p *lab.Place) *string { return &p.Notes }),
 
 	rackUnits(),
@@ -169,6 +177,7 @@ var facts = slices.Concat([]fact{
 		{lab.OnWall, "on a wall", []string{"wall", "on the wall", "on wall"}},
 	}),
 	reference(scope(lab.KindRack), lab.KindPlace, "place", "place_id", []string{"in"}, func(r *lab.Rack) *lab.ID { return &r.Place }),
+	remarks(scope(lab.KindRack), func(r *lab.Rack) *[]string { return &r.Remarks }),
 	note(scope(lab.KindRack), func(r *lab.Rack) *string { return &r.Notes }),
 
 	kindFact(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.DeviceKind { return &s.Kind }).inPhrases(),
@@ -201,7 +210,8 @@ var facts = slices.Concat([]fact{
 	},
 	wayFacts(),
 	moneyFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Money { return &d.Money }),
-	[]fact{note(scope(lab.KindDevice), func(d *lab.Device) *string { return &d.Notes })},
+	[]fact{remarks(scope(lab.KindDevice), func(d *lab.Device) *[]string { return &d.Remarks }),
+		note(scope(lab.KindDevice), func(d *lab.Device) *string { return &d.Notes })},
 	partFacts(),
 	cableFacts(),
 )

@@ -29,6 +29,7 @@ type Plan struct {
 	Lab      *lab.Lab       // the lab with the text loaded, but for the mistakes
 	Changes  []lab.Change   // what leads there
 	Mistakes []text.Mistake // in the order of the lines
+	Kept     []Kept         // phrases that are kept as remarks
 	Lines    map[int][]lab.Key
 }
 
@@ -81,6 +82,7 @@ type loader struct {
 	opt       Options
 	kinds     []lineKind
 	mistakes  []text.Mistake
+	kept      []Kept
 	byKind    map[lab.RecordKind][]*thing
 	ids       map[*thing]lab.ID
 	used      map[lab.ID]bool // records the text speaks of
@@ -280,7 +282,7 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is given twice", s.fact.name))
 			continue
 		}
-		if s.fact.many && !given[s.fact.field] {
+		if s.fact.many && !given[s.fact.field] && (ld.opt.All || !s.fact.adds) {
 			s.fact.set(b, nil)
 		}
 		given[s.fact.field] = true
@@ -299,6 +301,9 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 		}
 		done[s.fact.field] = true
 		value := s.value
+		if s.kept {
+			ld.keep(t, s)
+		}
 		if _, open := value.(yet); open {
 			var err error
 			if value, err = ld.setting(r).out(value); err != nil {
@@ -445,7 +450,7 @@ func (ld *loader) leaveOut(t *thing) {
 }
 
 func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
-	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, Lines: map[int][]lab.Key{}}
+	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, Kept: ld.kept, Lines: map[int][]lab.Key{}}
 	for _, key := range ld.order {
 		if t := ld.lines[key]; t != nil && next.Get(key) != nil {
 			p.Lines[t.line] = append(p.Lines[t.line], key)

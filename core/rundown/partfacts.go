@@ -21,7 +21,7 @@ func partFacts() []fact {
 				return &p.Serial
 			}, text.Quote).under(Hidden))
 		all = append(all, moneyFacts(of, func(p *lab.Part) *lab.Money { return &p.Money })...)
-		all = append(all, note(of, func(p *lab.Part) *string { return &p.Notes }))
+		all = append(all, remarks(of, func(p *lab.Part) *[]string { return &p.Remarks }), note(of, func(p *lab.Part) *string { return &p.Notes }))
 	}
 	return all
 }

@@ -15,11 +15,13 @@ import (
 func (t *thing) facts(tokens []text.Token) []text.Mistake {
 	var mistakes []text.Mistake
 	about := t
+	first := true
 	for phrase := range text.Cut(tokens) {
 		if t.kind == lab.KindCable {
-			if m := t.breath(phrase); m != nil {
+			if m := t.breath(phrase, first); m != nil {
 				mistakes = append(mistakes, *m)
 			}
+			first = false
 			continue
 		}
 		if about.kind == lab.KindDevice {
@@ -39,6 +41,11 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 			}
 			s, err = readFact(scope(lab.KindDevice), phrase)
 		}
+		if err != nil && s.fact == nil {
+			if kept, ok := remarked(about.scope(), phrase); ok {
+				s, err = kept, nil
+			}
+		}
 		if err != nil {
 			mistakes = append(mistakes, *t.inPhrase(about.scope(), phrase, err))
 			continue
@@ -49,16 +56,27 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 }
 
 // breath reads what is said of a cable in one breath: one fact after another,
-// each as few words as make sense.
-func (t *thing) breath(tokens []text.Token) *text.Mistake {
-	for len(tokens) > 0 {
+// each as few words as make sense. What is left of the first breath is a remark;
+// a later one is a remark as a whole, where it is not all facts.
+func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
+	var facts []said
+	for tokens := phrase; len(tokens) > 0; {
 		s, taken := nextFact(t.scope(), tokens)
 		if taken == 0 {
-			return t.notOfCable(tokens)
+			rest := tokens
+			if !first {
+				rest, facts = phrase, nil
+			}
+			kept, ok := remarked(t.scope(), rest)
+			if !ok {
+				return t.notOfCable(tokens)
+			}
+			s, taken = kept, len(tokens)
 		}
-		t.said = append(t.said, s)
+		facts = append(facts, s)
 		tokens = tokens[taken:]
 	}
+	t.said = append(t.said, facts...)
 	return nil
 }
 

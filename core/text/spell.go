@@ -50,6 +50,17 @@ func Nearest(typed string, words []string) string {
 	return best
 }
 
+// Slip is the word that a typed one is a slip of: one letter off, and one more
+// for each so many letters; "" where it is none, or too short to tell.
+func Slip(typed string, words []string, forEach int) string {
+	const tellable = 4
+	near := Nearest(typed, words)
+	if n := len(Plain(typed)); near == "" || n < tellable || distance(Plain(typed), Plain(near)) > 1+n/forEach {
+		return ""
+	}
+	return near
+}
+
 // distance counts the letters to change, leave out or put in; two neighbours
 // that were swapped count once.
 func distance(a, b string) int {

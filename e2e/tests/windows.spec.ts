@@ -14,7 +14,7 @@ test('two windows stay in step, and neither loses what was typed', async ({ page
   await field.fill('250')
   await onStaff(other, 'attic').click()
   await setFact(other, 'Depth', '300')
-  await expect(page.getByText('Another window made it 300 mm meanwhile. Enter keeps what you typed, Escape takes theirs.')).toBeVisible()
+  await expect(page.getByText('Changed to 300 mm in another window. Enter keeps what you typed, Escape takes theirs.')).toBeVisible()
   await expect(field).toHaveValue('250')
   await field.press('Enter')
   await expect(page.getByRole('button', { name: 'Depth: 250 mm, edit' })).toBeVisible()

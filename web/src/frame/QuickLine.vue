@@ -39,7 +39,8 @@ const mistake = computed(() => (work.line.trim() && !completions.value.length ? 
 const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?? []) : []))
 const completions = computed(() => work.check?.completions ?? [])
 /** What the line would do, once it says something that can be done. */
-const would = computed(() => edits.value.map((e) => `${e.title}${e.says}`).join('; '))
+const kept = computed(() => (work.line.trim() ? (work.check?.plan.kept ?? []) : []).map((k) => `“${k.text}” is kept as a remark`))
+const would = computed(() => [...edits.value.map((e) => `${e.title}${e.says}`), ...kept.value].join('; '))
 /** A line is done: what may come next is no longer in the way until one types on or asks for it. */
 const quiet = ref(false)
 watch([() => work.line, focused], ([line, here]) => (quiet.value &&= !line && here))

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-// What the text would change, and what could not be read.
-import type { Edit, Mistake } from '../../api/client'
+// What the text would change, what could not be read, and what was only kept as
+// a remark.
+import type { Edit, Mistake, Schemas } from '../../api/client'
 
-defineProps<{ edits: Edit[]; mistakes: Mistake[] }>()
+defineProps<{ edits: Edit[]; mistakes: Mistake[]; kept?: Schemas['Kept'][] }>()
 defineEmits<{ go: [mistake: Mistake] }>()
 const signs: Record<Edit['verb'], string> = { added: '+', renamed: '≈', moved: '→', changed: '~', removed: '−' }
 const most = 60
@@ -17,6 +18,9 @@ const most = 60
           <i>line {{ m.line }}</i
           >{{ m.detail }}
         </button>
+      </li>
+      <li v-for="(k, i) in kept?.slice(0, most)" :key="`k${i}`" class="soft">
+        <i>line {{ k.line }}</i> kept as a remark: “{{ k.text }}”
       </li>
       <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb">
         <i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b

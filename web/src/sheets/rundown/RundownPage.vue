@@ -95,6 +95,7 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
         <EditList
           :edits="edits"
           :mistakes="mistakes"
+          :kept="plan?.kept"
           @go="
             (m) =>
               editor &&
