@@ -48,7 +48,7 @@ func TestAListIsLookedAtBeforeItIsTaken(t *testing.T) {
 		"mapped: 1":               {"columns": []string{"name"}},
 		"there is no column":      {"columns": []string{"name", "shoe", ""}},
 		"are taken for name":      {"columns": []string{"name", "name", ""}},
-		"is not a kind of device": {"kind": "toaster", "columns": nil},
+		"is not a kind of device": {"kind": "swich", "columns": nil},
 	} {
 		body := map[string]any{"base_revision": 3, "guess": true, "text": theirs["text"]}
 		for k, v := range more {

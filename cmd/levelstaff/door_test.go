@@ -146,10 +146,10 @@ func TestTheLabGoesOutAndInByTheEndingOfTheFile(t *testing.T) {
 	assert.Equal(t, 0, exit)
 	assert.Equal(t, "nothing to change\n", out)
 
-	bad := write(t, "bad.csv", "name,kind,where\nlark,fridge,?\nwren,mini pc,?\n")
+	bad := write(t, "bad.csv", "name,kind,where\nlark,swich,?\nwren,mini pc,?\n")
 	out, exit = run(t, "load", bad, "--data", other)
 	assert.Equal(t, 1, exit)
-	assert.Contains(t, out, bad+":2: lark: kind: “fridge” is not a kind of device")
+	assert.Contains(t, out, bad+":2: lark: kind: “swich” is not a kind of device")
 	assert.Contains(t, out, "nothing was loaded: one line is refused")
 	out, exit = run(t, "load", write(t, "cut.json", `{"format": "levelstaff-lab", "ver`), "--data", other)
 	assert.Equal(t, 1, exit)

@@ -100,7 +100,7 @@ func (c *Card) device(l *lab.Lab, d lab.Device) {
 func sortOf(r lab.Record) string {
 	switch r := r.(type) {
 	case lab.Device:
-		return cmp.Or(r.Kind.Words(), r.Key().Kind.Words())
+		return cmp.Or(r.KindWords(), r.Key().Kind.Words())
 	case lab.SpecSheet:
 		return "spec sheet of a " + r.Kind.Words()
 	case lab.Part:

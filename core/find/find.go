@@ -84,10 +84,10 @@ func New(l *lab.Lab) *Index {
 func (ix *Index) record(r lab.Record) {
 	about := rundown.AboutOf(ix.lab, r)
 	where := about.Where
-	kind, purpose, notes := r.Key().Kind.Words(), "", rundown.NotesOf(r)
+	kind, purpose, notes := r.Key().Kind.Words(), "", written(rundown.NotesOf(r), rundown.RemarksOf(r)...)
 	switch r := r.(type) {
 	case lab.Device:
-		kind, purpose = r.Kind.Words()+" "+string(r.State), r.Purpose
+		kind, purpose = r.KindWords()+" "+string(r.State), r.Purpose
 		where += " " + holderWords(ix.lab, r)
 		notes = written(notes, r.Maker, r.Model, r.Serial, r.Remote, r.Web, r.Console)
 	case lab.Part:
@@ -287,7 +287,7 @@ func (ix *Index) hit(at int32, score int, words []string) Hit {
 	h := Hit{Record: e.about, Kind: e.record.Key().Kind.Words(), score: score}
 	switch r := e.record.(type) {
 	case lab.Device:
-		h.Kind, h.Said = r.Kind.Words(), r.Purpose
+		h.Kind, h.Said = r.KindWords(), r.Purpose
 	case lab.Part:
 		h.Kind = string(r.Kind)
 	}

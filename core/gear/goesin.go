@@ -75,7 +75,7 @@ func GoesIn(spec lab.Spec, p lab.Part) string {
 var takesInterface = map[string][]string{"sas": {"sas", "sata"}, "sata": {"sata"}, "nvme": {"nvme"}, "ide": {"ide"}, "scsi": {"scsi"}}
 
 func driveInBay(bay lab.BayGroup, p lab.Part) string {
-	if p.Form != "" && p.Form != bay.Form && !(p.Form == "2.5in" && bay.Form == "3.5in") { // which an adapter does
+	if p.Form != "" && bay.Form != "" && p.Form != bay.Form && !(p.Form == "2.5in" && bay.Form == "3.5in") { // which an adapter does
 		return fmt.Sprintf("the bay is %s and the drive %s", bay.Form, p.Form)
 	}
 	if p.Interface != "" && len(bay.Interfaces) > 0 && !slices.ContainsFunc(bay.Interfaces, func(i string) bool {

@@ -148,7 +148,7 @@ func takes(spec lab.Spec, k lab.PartKind, seat int) string {
 			if b.Side == lab.Inside || b.Side == lab.AtRear {
 				said += ", " + string(b.Side)
 			}
-			return said
+			return strings.TrimSpace(said)
 		}
 	case lab.Card:
 		if g, ok := spec.SlotAt(seat); ok {

@@ -74,6 +74,7 @@ type Device struct {
 	ID      ID         `json:"id" required:"true"`
 	Name    string     `json:"name,omitempty" maxLength:"80" lab:"name"`
 	Kind    DeviceKind `json:"device_kind" required:"true"`
+	Own     string     `json:"other_kind,omitempty" maxLength:"40" description:"What one of kind other is, in its owner's words"`
 	State   State      `json:"state" required:"true"`
 	Purpose string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
 	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
@@ -100,6 +101,15 @@ func (d Device) Key() Key { return Key{KindDevice, d.ID} }
 func (d Device) Title() string {
 	if d.Name != "" {
 		return d.Name
+	}
+	return d.KindWords()
+}
+
+// KindWords is what a device is: its kind, or for one of kind other its owner's
+// words for it.
+func (d Device) KindWords() string {
+	if d.Kind == Other && d.Own != "" {
+		return d.Own
 	}
 	return d.Kind.Words()
 }
@@ -169,6 +179,10 @@ func (d Device) check(f *faults) {
 
 func (d Device) checkWays(f *faults) {
 	f.line("why", d.Why, maxPurpose)
+	f.line("other_kind", d.Own, 40)
+	if d.Own != "" && d.Kind != Other {
+		f.add("other_kind", "only a device of kind other has a kind of its own")
+	}
 	f.line("remote_address", d.Remote, 200)
 	f.line("console", d.Console, 200)
 	f.name("serial", d.Serial)

@@ -163,7 +163,7 @@ func portsOf(spec Spec, d Device) Ports {
 
 func inletsOf(spec Spec, d Device) int {
 	switch {
-	case !d.Kind.Traits().Inlet:
+	case !d.Kind.Traits().Inlet && d.Own == "":
 		return 0
 	case spec.SupplyBays != nil:
 		return *spec.SupplyBays

@@ -153,7 +153,7 @@ func (Side) Enum() []any { return anys(sides) }
 // BayGroup is a number of alike drive bays.
 type BayGroup struct {
 	Count      int      `json:"count" required:"true" minimum:"1" maximum:"256"`
-	Form       Form     `json:"form" required:"true"`
+	Form       Form     `json:"form,omitempty" description:"Absent while unknown"`
 	Interfaces []string `json:"interfaces,omitempty" nullable:"false" maxItems:"4" description:"sata, sas, nvme, ide or scsi"`
 	Side       Side     `json:"side,omitempty" description:"front if it is absent"`
 }
@@ -198,7 +198,7 @@ func (CardHeight) Enum() []any { return anys(cardHeights) }
 // OutletGroup is a number of alike outlets for power.
 type OutletGroup struct {
 	Count     int    `json:"count" required:"true" minimum:"1" maximum:"128"`
-	Connector string `json:"connector" required:"true" maxLength:"20" description:"Such as c13, c19, uk or schuko"`
+	Connector string `json:"connector,omitempty" maxLength:"20" description:"Such as c13, c19, uk or schuko; absent while unknown"`
 	Face      Face   `json:"face,omitempty" description:"front if it is absent"`
 	Battery   bool   `json:"battery,omitempty" description:"Held by a battery when the mains fail"`
 }
@@ -319,7 +319,7 @@ func (s Spec) checkGroups(f *faults) {
 	}
 	for _, b := range s.Bays {
 		f.count("bays", b.Count, 256)
-		oneOf(f, "bays", b.Form, forms)
+		optional(f, "bays", b.Form, forms)
 		optional(f, "bays", b.Side, sides)
 		for _, i := range b.Interfaces {
 			oneOf(f, "bays", i, interfaces)
@@ -339,7 +339,6 @@ func (s Spec) checkGroups(f *faults) {
 	}
 	for _, o := range s.Outlets {
 		f.count("outlets", o.Count, 128)
-		f.need("outlets", o.Connector)
 		f.line("outlets", o.Connector, 20)
 		optional(f, "outlets", o.Face, faces)
 	}

@@ -22,6 +22,8 @@ type Traits struct {
 	RearPower bool `json:"rear_power,omitempty"` // its power leads are at the back and want room
 	Portless  bool `json:"portless,omitempty"`   // nothing is plugged into it
 	Joined    bool `json:"joined,omitempty"`     // its ports go through to the other side
+	Computes  bool `json:"computes,omitempty"`   // it is a computer, with memory and drives
+	Feeds     bool `json:"feeds,omitempty"`      // its outlets feed others
 	Bridges   bool `json:"bridges,omitempty"`    // it passes frames from port to port
 	Routes    bool `json:"routes,omitempty"`     // it passes packets from network to network
 
@@ -30,10 +32,10 @@ type Traits struct {
 }
 
 var deviceTraits = []Traits{
-	{Kind: Server, Words: "server", Inlet: true, RearPower: true, Warm: true},
-	{Kind: MiniPC, Words: "mini PC", Stands: true, Inlet: true, Warm: true},
-	{Kind: SingleBoard, Words: "single-board computer", Short: "SBC", Stands: true, Inlet: true, Warm: true},
-	{Kind: NAS, Words: "NAS", Inlet: true, RearPower: true, Warm: true},
+	{Kind: Server, Words: "server", Inlet: true, RearPower: true, Warm: true, Computes: true},
+	{Kind: MiniPC, Words: "mini PC", Stands: true, Inlet: true, Warm: true, Computes: true},
+	{Kind: SingleBoard, Words: "single-board computer", Short: "SBC", Stands: true, Inlet: true, Warm: true, Computes: true},
+	{Kind: NAS, Words: "NAS", Inlet: true, RearPower: true, Warm: true, Computes: true},
 	{Kind: DiskShelf, Words: "disk shelf", Short: "disks", Inlet: true, RearPower: true},
 	{Kind: TapeLibrary, Words: "tape library", Short: "tape", Inlet: true, RearPower: true},
 	{Kind: Switch, Words: "switch", Inlet: true, Warm: true, Bridges: true},
@@ -50,15 +52,15 @@ var deviceTraits = []Traits{
 	{Kind: Drawer, Words: "drawer", Holds: true, Encloses: true, Passive: true, Portless: true},
 	{Kind: KVMSwitch, Words: "KVM switch", Short: "KVM", Inlet: true},
 	{Kind: ConsoleServer, Words: "console server", Short: "console", Inlet: true},
-	{Kind: UPS, Words: "UPS", Inlet: true, RearPower: true, Warm: true},
-	{Kind: PDU, Words: "PDU", Inlet: true},
-	{Kind: PowerStrip, Words: "power strip", Short: "strip", Inlet: true},
+	{Kind: UPS, Words: "UPS", Inlet: true, RearPower: true, Warm: true, Feeds: true},
+	{Kind: PDU, Words: "PDU", Inlet: true, Feeds: true},
+	{Kind: PowerStrip, Words: "power strip", Short: "strip", Inlet: true, Feeds: true},
 	{Kind: FanUnit, Words: "fan unit", Inlet: true},
 	{Kind: Sensor, Words: "sensor", Stands: true},
-	{Kind: Recorder, Words: "recorder", Inlet: true, Warm: true},
+	{Kind: Recorder, Words: "recorder", Inlet: true, Warm: true, Computes: true},
 	{Kind: Hub, Words: "hub", Stands: true, Inlet: true},
 	{Kind: Display, Words: "display", Stands: true, Inlet: true, Warm: true},
-	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true},
+	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true, Computes: true},
 	{Kind: Camera, Words: "camera", Stands: true, Warm: true},
 	{Kind: Other, Words: "other"},
 }

@@ -102,12 +102,30 @@ func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
 			}
 			k, n := readKind(tokens)
 			if typed := text.Joined(tokens); n == 0 || n < len(tokens) {
+				if of == scope(lab.KindDevice) && isOwnKind(typed) {
+					return ownKind(typed), nil
+				}
 				return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
 			}
 			return k, nil
 		},
-		set:  func(b box, v any) { *at(b.(*R)), _ = v.(lab.DeviceKind) },
-		show: func(_ *lab.Lab, b box) string { return at(b.(*R)).Words() }}
+		set: func(b box, v any) {
+			k, _ := v.(lab.DeviceKind)
+			own, _ := v.(ownKind)
+			if own != "" {
+				k = lab.Other
+			}
+			*at(b.(*R)) = k
+			if d, ok := b.(*lab.Device); ok && (k != lab.Other || own != "") {
+				d.Own = string(own)
+			}
+		},
+		show: func(_ *lab.Lab, b box) string {
+			if d, ok := b.(*lab.Device); ok {
+				return d.KindWords()
+			}
+			return at(b.(*R)).Words()
+		}}
 	for _, k := range lab.DeviceKinds() {
 		f.choices = append(f.choices, k.Words())
 	}

@@ -285,8 +285,8 @@ func PartWhere(l *lab.Lab, p lab.Part) string {
 // brackets, what it was: "weight 25 kg (was 24 kg)".
 func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 	var said []string
-	if a, b := was, is; a.Key().Kind == lab.KindDevice && a.(lab.Device).Kind != b.(lab.Device).Kind {
-		said = append(said, fmt.Sprintf("kind %s (was %s)", KindText(b.(lab.Device).Kind), KindText(a.(lab.Device).Kind)))
+	if a, ok := was.(lab.Device); ok && a.KindWords() != is.(lab.Device).KindWords() {
+		said = append(said, fmt.Sprintf("kind %s (was %s)", kindOf(is.(lab.Device)), kindOf(a)))
 	}
 	from, to := open(was), open(is)
 	for _, f := range factsOf(scopeOf(is)) {

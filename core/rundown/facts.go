@@ -184,6 +184,7 @@ var facts = slices.Concat([]fact{
 	note(scope(lab.KindSheet), func(s *lab.SpecSheet) *string { return &s.Notes }),
 
 	kindFact(scope(lab.KindDevice), func(d *lab.Device) *lab.DeviceKind { return &d.Kind }),
+	ownKindFact(),
 	spotFact(),
 
 	choice(scope(lab.KindDevice), "state", "state", func(d *lab.Device) *lab.State { return &d.State }, stateOptions),

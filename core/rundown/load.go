@@ -289,7 +289,7 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 	}
 	if ld.opt.Forget {
 		for _, f := range factsOf(t.scope()) {
-			if !given[f.field] && f.field != "takes_u" {
+			if !given[f.field] && f.field != "takes_u" && f.field != "other_kind" { // these the head has
 				f.set(b, nil)
 			}
 		}

@@ -35,7 +35,9 @@ func (ld *loader) devices(lines []*thing) {
 }
 
 // title is what others call a device of the text, folded.
-func (t *thing) title() string { return lab.FoldName(lab.Device{Name: t.name, Kind: t.device}.Title()) }
+func (t *thing) title() string {
+	return lab.FoldName(lab.Device{Name: t.name, Kind: t.device, Own: t.own}.Title())
+}
 
 // settle finds the device that a thing is and puts down what is said of it.
 func (m *matcher) settle(t *thing) {
@@ -296,7 +298,9 @@ func (ld *loader) device(t *thing, was lab.Device, spot *lab.Spot, takes *int) {
 	if t.name != "" || ld.opt.Forget {
 		d.Name = t.name
 	}
-	d.Kind = t.device
+	if d.Kind = t.device; d.Kind != lab.Other || t.own != "" {
+		d.Own = t.own
+	}
 	d.At = spot
 	d = ld.apply(t, d).(lab.Device)
 	if takes != nil || ld.opt.Forget {

@@ -32,6 +32,7 @@ type thing struct {
 	seats    *seats         // of a part
 	wire     *strand        // of a cable
 	device   lab.DeviceKind // of a device
+	own      string         // of one of kind other, in its owner's words
 	where    *where         // of a device
 	file     string
 	line     int
@@ -276,6 +277,13 @@ func (p *parser) putDevice(t *thing) {
 		}
 	} else {
 		p.open = nil
+	}
+	if t.own != "" && !p.alone && t.where == nil && t.indent == 0 && (up == nil || up.kind != lab.KindPlace) {
+		// It may be the head of a section that is unknown here.
+		if line, slip := text.LexField(t.own); slip == nil {
+			p.mistake(*t.notAKind(line.Tokens, false))
+		}
+		t.broken, t.device = true, ""
 	}
 	if len(p.open) >= maxNested {
 		p.mistake(*t.at(nil, fmt.Errorf("devices stack at most %d deep", maxNested)))

@@ -100,7 +100,7 @@ func partHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 		return n, t.at(tokens[:n], err)
 	}
 	if n == 0 {
-		return 0, nil
+		return t.bareHead(tokens), nil
 	}
 	k, used := readPartKind(tokens[n:])
 	if used == 0 {
@@ -108,6 +108,20 @@ func partHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 	}
 	t.part = k
 	return n + used, nil
+}
+
+// bareHead reads a part without a seat on a line under its device, "card: gpu",
+// where the word is no kind of device as well.
+func (t *thing) bareHead(tokens []text.Token) int {
+	k, used := readPartKind(tokens)
+	if _, device := readKind(tokens); used == 0 || device > 0 || t.indent == 0 {
+		return 0
+	}
+	if len(tokens) > used && tokens[used].Kind == text.Word {
+		return 0
+	}
+	t.part, t.seats = k, &seats{count: 1}
+	return used
 }
 
 func (t *thing) notAPart(tokens []text.Token) *text.Mistake {
@@ -151,7 +165,12 @@ func (t *thing) parts(phrase []text.Token) (inLine, bool) {
 		n, _ = r.count()
 		rest = r.tokens
 	}
+	counted := len(rest) < len(phrase) || n > 1
+	facts := rest
 	kind, rest, ok := partInWords(rest)
+	if is := t.device.Traits(); !ok && counted && (is.Computes || t.device == lab.DiskShelf) && isTerabytes(phrase) {
+		kind, rest, ok = lab.Drive, facts, true
+	}
 	if !ok || n < 1 || n > 512 {
 		return inLine{}, false
 	}
@@ -222,9 +241,7 @@ func (t *thing) memoryOf(phrase []text.Token) (inLine, bool) {
 	in := inLine{said: []said{{fact: indexes[scope(lab.KindDevice)].byField["memory_most_bytes"], value: valueOrNil(most), col: col,
 		end: end}}}
 	if fitted != nil {
-		size := said{fact: indexes[partScope(lab.Memory)].byField["size_bytes"], value: *fitted, col: col, end: end}
-		in.parts = []*thing{{kind: lab.KindPart, part: lab.Memory, seats: &seats{count: 1}, said: []said{size}, file: t.file, line: t.line,
-			col: col, end: end}}
+		in.parts = []*thing{t.memory(*fitted, phrase)}
 	}
 	return in, true
 }

@@ -222,10 +222,10 @@ func TestPortsBaysAndSlotsInTheirManyWays(t *testing.T) {
 		{"ports", "4 ports rj45 class 9", "PoE classes are 0 to 8"},
 		{"ports", "4 ports rj45 type 7", "PoE types are 1 to 4"},
 		{"ports", "4 ports rj45 0.0001G", "is not a speed"},
-		{"bays", "4 bays huge", "how large are the bays?"},
+		{"bays", "4 bays huge", "“huge” is not a fact about drive bays"},
 		{"slots", "2 slots x3", "how long are the slots"},
 		{"slots", "2 slots x16 wired wide", "how many lanes are wired?"},
-		{"outlets", "4 outlets", "which outlets?"},
+		{"outlets", "4 outlets \"x\"", "which outlets?"},
 		{"sockets", "-1", "is not a number of them"},
 		{"private", `"pin"`, "has a name and a value"},
 	} {

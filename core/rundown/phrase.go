@@ -30,9 +30,19 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 				about.said = append(about.said, more.said...)
 				continue
 			}
+			if more, ok := about.figure(phrase); ok {
+				about.within = append(about.within, more.parts...)
+				about.said = append(about.said, more.said...)
+				continue
+			}
 		}
 		s, err := readFact(about.scope(), phrase)
-		if k, used := readKind(phrase); err != nil && used > 0 && (t.kind == lab.KindDevice || t.kind == lab.KindPlace) {
+		if err != nil && s.fact != nil && s.fact.field == "ports" {
+			if full, ok := about.withConnector(phrase); ok {
+				s, err = readFact(about.scope(), full)
+			}
+		}
+		if k, used := readKind(phrase); err != nil && used > 0 && t.mayHold(phrase[used:]) {
 			about = &thing{kind: lab.KindDevice, device: k, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 			t.within = append(t.within, about)
 			phrase, _ = about.readName(phrase[used:])
@@ -41,7 +51,7 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 			}
 			s, err = readFact(scope(lab.KindDevice), phrase)
 		}
-		if err != nil && s.fact == nil {
+		if err != nil {
 			if kept, ok := remarked(about.scope(), phrase); ok {
 				s, err = kept, nil
 			}
@@ -53,6 +63,19 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 		about.said = append(about.said, s)
 	}
 	return mistakes
+}
+
+// mayHold reports whether a kind of device in a phrase begins another device,
+// which stands on this one: one that is made to hold others, or a place, takes
+// any, another one those with a name in quotes.
+func (t *thing) mayHold(rest []text.Token) bool {
+	switch t.kind {
+	case lab.KindPlace:
+		return true
+	case lab.KindDevice:
+		return t.device.Traits().Holds || len(rest) > 0 && rest[0].Kind == text.Quoted
+	}
+	return false
 }
 
 // breath reads what is said of a cable in one breath: one fact after another,

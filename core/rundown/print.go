@@ -99,7 +99,15 @@ func sectionHead(kind, name string) string {
 	return kind + " " + text.Quote(name)
 }
 
-func deviceTitle(d lab.Device) string { return sectionHead(KindText(d.Kind), d.Name) }
+func deviceTitle(d lab.Device) string { return sectionHead(headKind(d), d.Name) }
+
+// RemarksOf are a record's remarks; none where its kind has none.
+func RemarksOf(r lab.Record) []string {
+	if f, ok := indexes[scopeOf(r)].byField["remarks"]; ok {
+		return f.texts(open(r))
+	}
+	return nil
+}
 
 // held writes what a record holds, each line indented by that many blanks
 // where no units stand before it.

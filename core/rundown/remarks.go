@@ -106,7 +106,7 @@ func isRemark(of scope, phrase []text.Token) bool {
 	if slices.ContainsFunc(phrase, func(t text.Token) bool { return t.Kind != text.Word && t.Kind != text.Quoted }) {
 		return false
 	}
-	if f, _ := factNamed(of, phrase); f != nil {
+	if f, rest := factNamed(of, phrase); f != nil && len(rest) > 0 {
 		return false // it is about that fact, and wrong
 	}
 	return misspelt(of, phrase) == ""
@@ -125,7 +125,7 @@ func misspelt(of scope, phrase []text.Token) string {
 		forEach = 6
 	}
 	for _, t := range []text.Token{phrase[0], phrase[len(phrase)-1]} {
-		if t.Kind != text.Word || known[t.Plain] {
+		if t.Kind != text.Word || known[t.Plain] || slices.Contains(plainEnglish, t.Plain) {
 			continue
 		}
 		if near := text.Slip(t.Text, slices.Collect(maps.Keys(known)), forEach); near != "" {
@@ -134,6 +134,10 @@ func misspelt(of scope, phrase []text.Token) string {
 	}
 	return ""
 }
+
+// plainEnglish are words of any sentence that differ little from ours.
+var plainEnglish = []string{"with", "from", "into", "onto", "this", "that", "then", "when", "more", "less", "some", "same", "only", "also",
+	"very", "used", "made", "like", "good", "needs", "wants", "lives", "sits", "hangs"}
 
 // wordsOf are the words that begin or end a fact of a kind of record, and the
 // kinds of device where one may stand there.

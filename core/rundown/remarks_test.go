@@ -84,3 +84,77 @@ func remarksOf(r lab.Record) []string {
 	}
 	return nil
 }
+
+// A word that is no kind known here makes the kind other with that word.
+func TestAnUnusualKindIsKept(t *testing.T) {
+	l := fresh(t, `rack "R": 9U
+9 air conditioner "chill": 4kg, leaks
+5 shelf "s":
+  harp amplifier "amp"
+place "Loft"
+  kiln "oven"
+`)
+	d := named(t, l, "chill")
+	assert.Equal(t, []any{lab.Other, "air conditioner", "air conditioner"}, []any{d.Kind, d.Own, d.KindWords()})
+	assert.Equal(t, []string{"leaks"}, d.Remarks)
+	assert.Equal(t, "harp amplifier", named(t, l, "amp").Own)
+	text := rundown.Print(l)
+	assert.Contains(t, text, `air conditioner "chill"`)
+	again := fresh(t, text)
+	assert.Equal(t, text, rundown.Print(again))
+	assert.Equal(t, "air conditioner", named(t, typed(t, l, `other "chill": 5kg`).Lab, "chill").Own, "said less exactly, it stays")
+	is, err := rundown.SetFact(l, d, "device_kind", "server", "")
+	require.NoError(t, err)
+	assert.Equal(t, []any{lab.Server, ""}, []any{is.(lab.Device).Kind, is.(lab.Device).Own})
+	is, err = rundown.SetFact(l, is, "device_kind", "tuner", "")
+	require.NoError(t, err)
+	assert.Equal(t, "tuner", is.(lab.Device).KindWords())
+	_, err = rundown.SetFact(l, is, "device_kind", "swich", "")
+	assert.ErrorContains(t, err, "did you mean switch")
+
+	odd := typed(t, l, `other "chill": is a "switch 9"`)
+	require.Empty(t, odd.Mistakes)
+	assert.Equal(t, rundown.Print(odd.Lab), rundown.Print(fresh(t, rundown.Print(odd.Lab))), "words that read as something else are quoted")
+
+	for line, say := range map[string]string{
+		`7 naz "x"`:   "did you mean nas?",
+		`7 pool "x"`:  "is not a kind",
+		`7 kiln`:      "is not a kind",
+		`7 drive "x"`: "",
+	} {
+		p := typed(t, l, line)
+		require.NotEmpty(t, p.Mistakes, line)
+		assert.Contains(t, p.Mistakes[0].Say, say, line)
+	}
+}
+
+// Figures without a word mean what they mean on that kind of device.
+func TestBareFiguresMeanWhatTheyMeanOnTheKind(t *testing.T) {
+	l := fresh(t, `rack "R": 12U
+1-2 ups "keep": 1500VA, 900W, 35 min, 420W for 2min
+3 nas "silo": 64GB, 10G, 28W
+4 switch "core": 24 ports, 2 sfp+ 10G, 22W
+5 patch panel "P": 24 ports
+6 pdu "bar": 13A
+7 server "amp": 9kg
+    card: network, 2 wide
+    supply: 450W
+`)
+	keep, silo := named(t, l, "keep"), named(t, l, "silo")
+	assert.Equal(t, []string{"1500VA", "900W", "35 min", "420W for 2min"}, keep.Remarks, "kept for the power sheet")
+	assert.Nil(t, keep.TypicalW)
+	assert.Equal(t, 28.0, *silo.TypicalW)
+	assert.Equal(t, []string{"10G"}, silo.Remarks)
+	assert.Nil(t, silo.WeightKG, "10G is a speed, and no weight of ten grams")
+	assert.Equal(t, int64(64<<30), *l.PartsOf(silo.ID)[0].SizeBytes)
+	assert.Equal(t, "rj45", named(t, l, "core").Ports[0].Connector)
+	assert.Equal(t, "rj45", named(t, l, "P").Ports[0].Connector)
+	assert.Equal(t, []string{"13A"}, named(t, l, "bar").Remarks)
+	parts := l.PartsOf(named(t, l, "amp").ID)
+	require.Len(t, parts, 2)
+	for i, kind := range []lab.PartKind{lab.Card, lab.Supply} {
+		assert.Equal(t, []any{kind, 0}, []any{parts[i].Kind, parts[i].Seat}, "without a seat it is loose inside")
+	}
+	text := rundown.Print(l)
+	assert.Equal(t, text, rundown.Print(fresh(t, text)), "what is written reads back")
+}

@@ -35,9 +35,7 @@ func readBays(r *groupReader) (lab.BayGroup, error) {
 		return g, err
 	}
 	r.word("bays", "bay", "drive bays", "drive bay")
-	if g.Form = r.form(); g.Form == "" {
-		return g, fmt.Errorf("how large are the bays? Write %s", r.example)
-	}
+	g.Form = r.form()
 	if m := r.match(interfaceWord); m != nil {
 		g.Interfaces = strings.Split(m[1], "/")
 	}
@@ -48,7 +46,7 @@ func readBays(r *groupReader) (lab.BayGroup, error) {
 }
 
 func baysText(g lab.BayGroup) string {
-	s := fmt.Sprintf("%d bays %s", g.Count, g.Form)
+	s := strings.TrimSpace(fmt.Sprintf("%d bays %s", g.Count, g.Form))
 	if len(g.Interfaces) > 0 {
 		s += " " + strings.Join(g.Interfaces, "/")
 	}
@@ -128,7 +126,7 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 	if g.Face == lab.Front {
 		g.Face = ""
 	}
-	if len(r.tokens) == 0 || r.tokens[0].Kind != text.Word {
+	if len(r.tokens) > 0 && r.tokens[0].Kind != text.Word {
 		return g, fmt.Errorf("which outlets? Write the connector, such as %s", r.example)
 	}
 	g.Connector = strings.ReplaceAll(text.Plainly(r.tokens), " ", "-")
@@ -137,7 +135,7 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 }
 
 func outletsText(g lab.OutletGroup) string {
-	s := fmt.Sprintf("%d outlets %s", g.Count, g.Connector)
+	s := strings.TrimSpace(fmt.Sprintf("%d outlets %s", g.Count, g.Connector))
 	if g.Battery {
 		s += " battery"
 	}

@@ -96,6 +96,10 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 	}
 	k, used := readKind(tokens[n:])
 	if used == 0 {
+		if t.own, used = readOwnKind(tokens[n:]); used > 0 {
+			t.device = lab.Other
+			return n + used, nil
+		}
 		if err := noJoin(tokens[n:]); err != nil && w == nil {
 			t.kind = lab.KindCable
 			return 0, t.at(tokens, err)

@@ -93,3 +93,24 @@ test.describe('an edited text', () => {
     await expect(drawn(page, 'console, KVM switch, 18')).toHaveCount(0)
   })
 })
+
+test('what is said in unusual words is kept, shown before it is applied, and found', async ({ page }) => {
+  await page.getByRole('link', { name: 'rundown page' }).click()
+  await expect(page.getByRole('textbox', { name: 'Rundown' })).toBeFocused()
+  await page.keyboard.insertText(
+    'rack "Hall": 6U, lids off when it runs\n5 air conditioner "chill": not bolted, 4kg\n1 ups "keep": 1500VA, 35 min\n',
+  )
+  const would = page.getByRole('region', { name: 'What applying the text would do' })
+  await expect(would).toContainText('kept as a remark: “lids off when it runs”')
+  await expect(would).toContainText('air conditioner "chill" added at Hall 5')
+  await page.getByRole('button', { name: 'Apply', exact: true }).click()
+  await expect(page.getByText('The text matches the lab.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.getByRole('link', { name: /Rack/ }).first().click()
+  await expect(drawn(page, 'chill, air conditioner, 5')).toBeVisible()
+  await onStaff(page, 'chill').click()
+  await expect(page.getByRole('complementary', { name: 'Card' }).getByRole('button', { name: 'Remarks: not bolted, edit' })).toBeVisible()
+  await page.keyboard.press('/')
+  await page.keyboard.type('bolted')
+  await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('chill')
+})

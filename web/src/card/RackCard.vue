@@ -5,7 +5,7 @@ import { api } from '../api/address'
 import type { Rack } from '../api/client'
 import { useLab, type LabState } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
-import { count, kg, kindWords, title } from '../lab/words'
+import { count, kg, whatIs, title } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
 import RecordCard from './RecordCard.vue'
@@ -54,7 +54,7 @@ const carries = computed(() => {
       <ul class="things">
         <li v-for="d in unweighed" :key="d.id">
           <button @click="work.pick(d.id)">
-            <b>{{ title(d) }}</b><span class="soft">{{ kindWords(d.device_kind) }}</span>
+            <b>{{ title(d) }}</b><span class="soft">{{ whatIs(d) }}</span>
           </button>
         </li>
       </ul>

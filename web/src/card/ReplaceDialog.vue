@@ -7,7 +7,7 @@ import { latest } from '../api/latest'
 import { post, type Device, type Schemas } from '../api/client'
 import { attempt, useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
-import { kindWords, title } from '../lab/words'
+import { whatIs, title } from '../lab/words'
 import { useWork } from '../work/work'
 
 const props = defineProps<{ device: Device }>()
@@ -25,7 +25,7 @@ const others = computed(() => {
     .map(({ id, cells: [name, kind, at, state] }) => ({
       id,
       words: [name, kind, at ? at.replaceAll('"', '') : 'not placed yet'].filter(Boolean).join(', '),
-      rank: (kind === kindWords(props.device.device_kind) ? 0 : 2) + (at && state === 'running' ? 1 : 0),
+      rank: (kind === whatIs(props.device) ? 0 : 2) + (at && state === 'running' ? 1 : 0),
     }))
     .sort((a, b) => a.rank - b.rank || a.words.localeCompare(b.words))
 })

@@ -4,7 +4,7 @@
 import { computed } from 'vue'
 import type { Device, Face, Rack, Space } from '../api/client'
 import type { LabState } from '../lab/useLab'
-import { kindWords, title, unitRange } from '../lab/words'
+import { whatIs, title, unitRange } from '../lab/words'
 import DeviceFace from './DeviceFace.vue'
 import { layoutOf } from './layout'
 import { faceMM, fitText, unitMM, unitsBox, type Box } from './scale'
@@ -55,7 +55,7 @@ const pieceBox = (p: { unit: number; units: number; left: number; right: number 
 
 function describe(d: Device): string {
   const units = d.at?.where === 'units' ? unitRange(props.lab, props.rack, d.at.unit ?? 1, d.takes_u ?? 1) : ''
-  return [title(d), kindWords(d.device_kind), units].filter(Boolean).join(', ')
+  return [title(d), whatIs(d), units].filter(Boolean).join(', ')
 }
 </script>
 

@@ -4,7 +4,7 @@
 import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
-import { kindShort, title } from '../lab/words'
+import { whatIsShort, title } from '../lab/words'
 import { useWork } from '../work/work'
 
 const work = useWork()
@@ -40,7 +40,7 @@ function pick(d: Device) {
               :aria-current="d.id === work.deviceId"
               :data-staff="d.id"
               @click="pick(d)">
-              <b>{{ title(d) }}</b><span>{{ d.state === 'running' ? kindShort(d.device_kind) : d.state }}</span>
+              <b>{{ title(d) }}</b><span>{{ d.state === 'running' ? whatIsShort(d) : d.state }}</span>
             </button>
           </li>
         </ul>
@@ -72,7 +72,7 @@ function pick(d: Device) {
           :aria-current="d.id === work.deviceId"
           :data-staff="d.id"
           @click="pick(d)">
-          <b>{{ title(d) }}</b><span>{{ d.takes_u ? `${d.takes_u}U` : kindShort(d.device_kind) }}</span>
+          <b>{{ title(d) }}</b><span>{{ d.takes_u ? `${d.takes_u}U` : whatIsShort(d) }}</span>
         </button>
       </li>
     </ul>

@@ -10,7 +10,7 @@ import { shareOf } from '../draw/scale'
 import { useFindings } from '../lab/useFindings'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
-import { count, kindShort, title, unitNumber, kindWords } from '../lab/words'
+import { count, whatIsShort, title, unitNumber, whatIs } from '../lab/words'
 import { useWork } from '../work/work'
 
 const props = defineProps<{ rack: Rack }>()
@@ -111,7 +111,7 @@ watch(
         <b>{{ title(d) }}</b>
         <span
           ><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />{{
-            state(d) || (holds(d) ? count(holds(d)) : d.name ? kindShort(d.device_kind) : '')
+            state(d) || (holds(d) ? count(holds(d)) : d.name ? whatIsShort(d) : '')
           }}<em v-if="gaps.get(d.id)" :aria-label="`${gaps.get(d.id)} facts missing`">?{{ gaps.get(d.id) }}</em></span
         >
       </button>
@@ -133,7 +133,7 @@ watch(
         :class="[d.state, { picked: isPicked(d) }]"
         :aria-current="isPicked(d)"
         :data-staff="d.id"
-        :title="`${title(d)}, ${kindWords(d.device_kind)}`"
+        :title="`${title(d)}, ${whatIs(d)}`"
         @click="pick(d, $event)">
         <b>{{ title(d) }}</b><i v-if="asks.get(d.id)" class="asks" :class="asks.get(d.id)" :title="`a finding: ${asks.get(d.id)}`" />
       </button>

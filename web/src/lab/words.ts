@@ -26,7 +26,13 @@ export const kindWords = (kind: Schemas['DeviceKind']): string => traitsOf(kind)
 /** The same where there is little room. */
 export const kindShort = (kind: Schemas['DeviceKind']): string => traitsOf(kind).short ?? traitsOf(kind).words
 
-export const title = (d: Device): string => d.name ?? kindWords(d.device_kind)
+/** What a device is: its kind, or its owner's words where that is other. */
+export const whatIs = (d: Device): string => d.other_kind ?? kindWords(d.device_kind)
+
+/** The same where there is little room. */
+export const whatIsShort = (d: Device): string => d.other_kind ?? kindShort(d.device_kind)
+
+export const title = (d: Device): string => d.name ?? whatIs(d)
 
 /** The number on the rail of a unit that is counted from the foot. */
 export function unitNumber(lab: LabState, rack: Rack, unit: number): number {

@@ -9,7 +9,7 @@ import JacketMark from '../../draw/JacketMark.vue'
 import { heldWords, legWords, reachWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
-import { kindWords, title } from '../../lab/words'
+import { whatIs, title } from '../../lab/words'
 import { useWork } from '../../work/work'
 import TakenNote from './TakenNote.vue'
 import LeadFacts from './LeadFacts.vue'
@@ -36,7 +36,7 @@ const trail = computed(() => info.value?.trail)
 const lead = computed(() => (info.value?.lead?.cable_id === cable.value?.id ? info.value?.lead : undefined))
 const what = computed(() =>
   [
-    kindWords(device.value?.device_kind ?? 'other') + ' port',
+    (device.value ? whatIs(device.value) : '') + ' port',
     info.value?.name,
     info.value?.poe_out_type ? `PoE type ${info.value.poe_out_type}` : '',
   ]

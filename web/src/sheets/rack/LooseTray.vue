@@ -2,7 +2,7 @@
 // Things that are not placed yet, waiting beside the drawing to be dragged
 // into units.
 import type { Device } from '../../api/client'
-import { kindWords, title } from '../../lab/words'
+import { whatIs, title } from '../../lab/words'
 
 defineProps<{ devices: Device[]; picked: string }>()
 const emit = defineEmits<{ lift: [device: Device, event: PointerEvent]; pick: [id: string] }>()
@@ -17,7 +17,7 @@ const emit = defineEmits<{ lift: [device: Device, event: PointerEvent]; pick: [i
       :key="d.id"
       class="loose"
       :class="{ picked: d.id === picked }"
-      :title="kindWords(d.device_kind)"
+      :title="whatIs(d)"
       @pointerdown="emit('lift', d, $event)"
       @click="emit('pick', d.id)">
       <b>{{ title(d) }}</b><span v-if="d.takes_u" class="soft figure">{{ d.takes_u }}U</span>

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Device } from '../../api/client'
 import DeviceFace from '../../draw/DeviceFace.vue'
 import { sizeMM } from '../../draw/scale'
-import { kindWords, title } from '../../lab/words'
+import { whatIs, title } from '../../lab/words'
 
 const props = defineProps<{ devices: Device[]; width: number; picked: string }>()
 const emit = defineEmits<{ lift: [device: Device, event: PointerEvent] }>()
@@ -43,7 +43,7 @@ const row = computed(() => {
       <title>{{ title(r.device) }}</title>
       <DeviceFace :device="r.device" :box="r.box" :scale="scale" :picked="r.device.id === picked" small back />
       <text :x="r.box.x" :y="floor + 18" class="name">{{ title(r.device) }}</text>
-      <text :x="r.box.x" :y="floor + 35" class="kind">{{ kindWords(r.device.device_kind) }}</text>
+      <text :x="r.box.x" :y="floor + 35" class="kind">{{ whatIs(r.device) }}</text>
       <text v-if="!r.known" :x="r.box.x" :y="floor + 52" class="size">? mm</text>
     </g>
   </svg>

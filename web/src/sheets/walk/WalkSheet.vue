@@ -9,7 +9,7 @@ import { latest } from '../../api/latest'
 import { get, Refused, type Schemas } from '../../api/client'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
-import { kindWords, title } from '../../lab/words'
+import { whatIs, title } from '../../lab/words'
 import { useWork } from '../../work/work'
 import WalkDrawing from './WalkDrawing.vue'
 
@@ -60,7 +60,7 @@ const next = computed(() => {
 const number = computed(() => (gap.value ? (walk.value?.of ?? 0) - gaps.value.length + gaps.value.indexOf(gap.value) + 1 : 0))
 const sub = computed(() => {
   const d = device.value
-  return d && [kindWords(d.device_kind), gap.value?.where, d.purpose].filter(Boolean).join(' · ')
+  return d && [whatIs(d), gap.value?.where, d.purpose].filter(Boolean).join(' · ')
 })
 
 const answer = ref('')

@@ -1,0 +1,95 @@
+package rundown
+
+import (
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/text"
+)
+
+// neverKinds begin lines and phrases of other sorts, some of them of records
+// still to come, so that they are no kind of device however they stand.
+var neverKinds = []string{"vlan", "subnet", "line", "circuit", "pool", "dataset", "copy", "share", "service", "cluster", "stack",
+	"template", "aggregate", "wireless", "tunnel", "from", "name", "on", "open", "in", "under", "left", "right", "top", "rear", "front",
+	"virtual", "route", "wall", "address", "lab", "rack", "place", "run", "sheet", "spare", "ordered", "loose"}
+
+// ownKind is a kind in its owner's words.
+type ownKind string
+
+// readOwnKind reads words that are no kind known here, before a name in quotes:
+// air conditioner "chill". It tells how many words they are; 0 where they are a
+// known kind misspelt, or the head of another line.
+func readOwnKind(tokens []text.Token) (string, int) {
+	n := 0
+	for n < len(tokens) && n <= mostKindWords && tokens[n].Kind == text.Word {
+		n++
+	}
+	if n == 0 || n > mostKindWords || n == len(tokens) || tokens[n].Kind != text.Quoted {
+		return "", 0
+	}
+	words := text.Joined(tokens[:n])
+	if !isOwnKind(words) {
+		return "", 0
+	}
+	return words, n
+}
+
+func isOwnKind(words string) bool {
+	first, _, _ := strings.Cut(text.Plain(words), " ")
+	heads := slices.Clone(neverKinds)
+	for _, k := range lab.PartKinds() {
+		heads = append(heads, string(k))
+	}
+	if slices.Contains(heads, first) || strings.ContainsAny(words, "0123456789/") {
+		return false
+	}
+	if short := len(words) < 4; short && text.Nearest(words, kindNames()) != "" {
+		return false
+	}
+	return text.Slip(words, kindNames(), 6) == ""
+}
+
+// headKind is what a line calls a device: its owner's words for it where they
+// read back before its name.
+func headKind(d lab.Device) string {
+	if d.Kind != lab.Other || d.Own == "" || d.Name == "" {
+		return KindText(d.Kind)
+	}
+	line, slip := text.LexField(d.Own + " " + text.Quote(d.Name))
+	if slip != nil {
+		return KindText(d.Kind)
+	}
+	if k, _ := readKind(line.Tokens); k != "" {
+		return KindText(d.Kind)
+	}
+	if own, _ := readOwnKind(line.Tokens); own != d.Own {
+		return KindText(d.Kind)
+	}
+	return d.Own
+}
+
+// kindOf is what a device is, as the rundown writes it.
+func kindOf(d lab.Device) string {
+	if d.Own != "" {
+		return d.Own
+	}
+	return KindText(d.Kind)
+}
+
+// ownKindFact is what a device of kind other is; a line says it in its head
+// where that reads back.
+func ownKindFact() fact {
+	of := scope(lab.KindDevice)
+	f := written(of, "kind in words", "other_kind", []string{"is a"}, `is a "air conditioner"`, func(d *lab.Device) *string {
+		return &d.Own
+	}, text.Quote)
+	said := f.write
+	f.write = func(l *lab.Lab, b box) string {
+		if d := b.(*lab.Device); headKind(*d) == d.Own {
+			return ""
+		}
+		return said(l, b)
+	}
+	return f.optional()
+}
