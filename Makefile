@@ -29,7 +29,7 @@ test: check libreoffice readers
 
 ## check: formatting, linters, types
 check: web/src/api/schema.d.ts web/dist/index.html
-	go test .
+	go test -count=1 .
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "these files want gofmt"; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...

@@ -117,7 +117,7 @@ var endWords = map[cabling.TrailEnd]string{cabling.EndsAtGap: "goes no further",
 	cabling.EndsInLoop: "round in a circle"}
 
 func stopFill(s cabling.Stop) string {
-	if s.Sort == "joint" {
+	if s.Kind == "joint" {
 		return "#e9e3d4"
 	}
 	return "#eaf2f3"

@@ -170,7 +170,7 @@ type fittingQuery struct {
 	Sheet  lab.ID       `query:"sheet_id" description:"A spec sheet of the lab or one that comes with the program"`
 	Device lab.ID       `query:"device_id" description:"Or a device"`
 	Text   string       `query:"text" description:"Or facts as they are typed: server, 2U high, 447mm wide"`
-	Part   rack.Portion `query:"part" description:"How much of the width it takes; whole if left out"`
+	Part   rack.Portion `query:"portion" description:"How much of the width it takes; whole if left out"`
 }
 
 // Fitting is where a thing would fit.
@@ -196,7 +196,7 @@ func (s *Server) fitting(c fiber.Ctx) error {
 	case thing.Spec.HeightMM != nil:
 		units = rack.UnitsFor(*thing.Spec.HeightMM)
 	}
-	return c.JSON(Fitting{thing.Title, units, rack.Where(v.lab, thing, units, rack.Portion(c.Query("part")))})
+	return c.JSON(Fitting{thing.Title, units, rack.Where(v.lab, thing, units, rack.Portion(c.Query("portion")))})
 }
 
 // thing is what the query asks about: a sheet, a device, or facts as typed.

@@ -12,7 +12,7 @@ import (
 type slotsQuery struct {
 	ID      string       `path:"id"`
 	Devices []string     `query:"device_id" description:"What is to go somewhere, the thing that is held first"`
-	Part    rack.Portion `query:"part" description:"How much of the width it is to take; what it takes now, if left out"`
+	Part    rack.Portion `query:"portion" description:"How much of the width it is to take; what it takes now, if left out"`
 }
 
 // Slots is where in a rack devices would fit.
@@ -35,7 +35,7 @@ func (s *Server) slots(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	part := rack.Portion(c.Query("part"))
+	part := rack.Portion(c.Query("portion"))
 	if part == "" {
 		part = rack.WholePart
 		if at := devices[0].At; at != nil && at.Where == lab.InUnits {

@@ -68,7 +68,7 @@ video/hdmi1 = screen/hdmi1
 `)
 	var said []string
 	for _, w := range cabling.Of(l).WaysIn() {
-		said = append(said, strings.TrimSpace(fmt.Sprintf("%s: %s %s %s %d %s", w.Title, w.Sort, w.By, w.Input, w.TCP, w.Address)))
+		said = append(said, strings.TrimSpace(fmt.Sprintf("%s: %s %s %s %d %s", w.Title, w.Kind, w.By, w.Input, w.TCP, w.Address)))
 	}
 	assert.ElementsMatch(t, []string{"bolt: kvm desk kvm kvm3 0", "bolt: console lines serial2 7002", "bolt: management  mgmt 0 10.0.0.9",
 		"box: video video hdmi1 0"}, said)

@@ -128,7 +128,7 @@ func links(l *lab.Lab) map[string]int {
 	n := map[string]int{}
 	for _, trail := range cabling.Of(l).Trails() {
 		first, last := trail.Stops[0], trail.Stops[len(trail.Stops)-1]
-		if trail.End == cabling.EndsInPort && first.Sort == "device" && first.Device != last.Device {
+		if trail.End == cabling.EndsInPort && first.Kind == "device" && first.Device != last.Device {
 			n[first.Title]++
 			n[last.Title]++
 		}

@@ -80,7 +80,7 @@ type Stop struct {
 	Title  string `json:"title" required:"true"`
 	Port   string `json:"port" required:"true"`
 	Name   string `json:"name,omitempty" description:"The port's own name"`
-	Sort   string `json:"sort" required:"true" enum:"device,joint" description:"Whether the trail ends in it or goes through"`
+	Kind   string `json:"kind" required:"true" enum:"device,joint" description:"Whether the trail ends in it or goes through"`
 	Broken bool   `json:"broken,omitempty"`
 }
 
@@ -238,9 +238,9 @@ func or(s, otherwise string) string {
 func (w *Wiring) stop(s int32) Stop {
 	d, i := w.at(s)
 	p := d.port(i)
-	stop := Stop{Device: d.ID, Title: d.Title(), Port: p.Key, Name: p.Mark.Name, Sort: "device", Broken: p.Mark.Broken}
+	stop := Stop{Device: d.ID, Title: d.Title(), Port: p.Key, Name: p.Mark.Name, Kind: "device", Broken: p.Mark.Broken}
 	if p.Joined {
-		stop.Sort = "joint"
+		stop.Kind = "joint"
 	}
 	return stop
 }
@@ -363,7 +363,7 @@ func (w *Wiring) airOf(id lab.ID) []Trail {
 		for _, e := range []*lab.End{near, far} {
 			if e != nil {
 				d, _ := lab.Find[lab.Device](w.lab, e.Device)
-				t.Stops = append(t.Stops, Stop{Device: d.ID, Title: d.Title(), Port: e.Port, Sort: "device"})
+				t.Stops = append(t.Stops, Stop{Device: d.ID, Title: d.Title(), Port: e.Port, Kind: "device"})
 			}
 		}
 		if far != nil {

@@ -10,7 +10,7 @@ import (
 type WayIn struct {
 	Device  lab.ID `json:"device_id" required:"true" description:"What is reached"`
 	Title   string `json:"title" required:"true"`
-	Sort    string `json:"sort" required:"true" enum:"console,kvm,video,management"`
+	Kind    string `json:"kind" required:"true" enum:"console,kvm,video,management"`
 	Through lab.ID `json:"through_id,omitempty" description:"The console server, KVM switch or panel one sits at"`
 	By      string `json:"by,omitempty" description:"What that is called"`
 	Input   string `json:"input" required:"true" description:"Its port: an input, a line, a keystone; or the device's own management port"`
@@ -59,7 +59,7 @@ func (w *Wiring) lines(d *device, sort string, is func(int32, lab.Port) bool) []
 			}
 			if far, _ := w.at(path.last); !far.ports.Joined() && far.Kind != lab.Display && far.ID != d.ID &&
 				(sort != "video" || far.Kind != lab.KVMSwitch) {
-				list = append(list, WayIn{Device: far.ID, Title: far.Title(), Sort: sort, Through: d.ID, By: d.Title(), Input: p.Title(),
+				list = append(list, WayIn{Device: far.ID, Title: far.Title(), Kind: sort, Through: d.ID, By: d.Title(), Input: p.Title(),
 					TCP: p.Mark.TCP})
 			}
 		}
@@ -74,7 +74,7 @@ func (w *Wiring) management(d *device) []WayIn {
 	for i := range d.count() {
 		p := d.port(i)
 		if slices.Contains(managementNames, lab.FoldName(p.Key)) || slices.Contains(managementNames, lab.FoldName(p.Mark.Name)) {
-			return []WayIn{{Device: d.ID, Title: d.Title(), Sort: "management", Input: p.Title(), Address: d.Remote}}
+			return []WayIn{{Device: d.ID, Title: d.Title(), Kind: "management", Input: p.Title(), Address: d.Remote}}
 		}
 	}
 	return nil

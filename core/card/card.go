@@ -17,7 +17,7 @@ import (
 // Card is everything about one record, ready to be shown.
 type Card struct {
 	Record    rundown.About `json:"record" required:"true"`
-	Sort      string        `json:"sort" required:"true" description:"What sort of thing it is: server, rack, drive"`
+	What      string        `json:"what" required:"true" description:"What it is: server, rack, drive"`
 	Sentences []string      `json:"sentences" required:"true" nullable:"false" description:"What is to be said of it first"`
 	Groups    []Group       `json:"groups" required:"true" nullable:"false"`
 	Hangs     string        `json:"hangs,omitempty" description:"What the things are to it: what is on it, who has it"`
@@ -55,7 +55,7 @@ func (From) Enum() []any { return []any{FromOwn, FromSheet, FromNever} }
 // Thing is a record that hangs on another one.
 type Thing struct {
 	rundown.About
-	Sort string `json:"sort" required:"true"`
+	What string `json:"what" required:"true"`
 }
 
 // titles are what the groups of facts are headed with, in their order.
@@ -70,7 +70,7 @@ var titles = []struct {
 
 // Of makes the card of a record.
 func Of(l *lab.Lab, r lab.Record) Card {
-	c := Card{Record: rundown.AboutOf(l, r), Sort: sortOf(r), Sentences: []string{}, Groups: []Group{}, Things: []Thing{}}
+	c := Card{Record: rundown.AboutOf(l, r), What: whatOf(r), Sentences: []string{}, Groups: []Group{}, Things: []Thing{}}
 	known := r
 	var gaps []gear.Gap
 	if d, ok := r.(lab.Device); ok {
@@ -96,8 +96,8 @@ func (c *Card) device(l *lab.Lab, d lab.Device) {
 	}
 }
 
-// sortOf is what sort of thing a record is.
-func sortOf(r lab.Record) string {
+// whatOf is what a record is, in words.
+func whatOf(r lab.Record) string {
 	switch r := r.(type) {
 	case lab.Device:
 		return cmp.Or(r.KindWords(), r.Key().Kind.Words())
@@ -188,7 +188,7 @@ func (c *Card) hang(l *lab.Lab, r lab.Record) {
 }
 
 func (c *Card) thing(l *lab.Lab, r lab.Record) {
-	sort := sortOf(r)
+	sort := whatOf(r)
 	if rack, ok := r.(lab.Rack); ok {
 		sort += fmt.Sprintf(", %dU", rack.HeightU)
 	}

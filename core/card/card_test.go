@@ -52,7 +52,7 @@ func TestACardTellsWhereEachFactIsFrom(t *testing.T) {
 	l := labtest.From(t, house)
 	anvil := card.Of(l, named(t, l, lab.KindDevice, "anvil"))
 	assert.Equal(t, "Pantry 12-15", anvil.Record.Where)
-	assert.Equal(t, "server", anvil.Sort)
+	assert.Equal(t, "server", anvil.What)
 	assert.Equal(t, card.FromOwn, known(t, anvil, "weight_kg").From, "its own weight goes before the sheet's")
 	assert.Equal(t, "22kg", known(t, anvil, "weight_kg").Text)
 	assert.Equal(t, card.FromSheet, known(t, anvil, "depth_mm").From)
@@ -74,7 +74,7 @@ func TestWhatHangsOnARecord(t *testing.T) {
 		c := card.Of(l, named(t, l, kind, name))
 		said := []string{}
 		for _, thing := range c.Things {
-			said = append(said, thing.Title+", "+thing.Sort)
+			said = append(said, thing.Title+", "+thing.What)
 		}
 		return c.Hangs, said
 	}
@@ -100,7 +100,7 @@ func TestEveryKindHasACard(t *testing.T) {
 		r := lab.Blank(k.RecordKind, "it")
 		c := card.Of(lab.New(), r)
 		assert.Equal(t, k.RecordKind, c.Record.Kind)
-		assert.NotEmpty(t, c.Sort, k.RecordKind)
+		assert.NotEmpty(t, c.What, k.RecordKind)
 		n := 0
 		seen := map[string]bool{}
 		for _, g := range c.Groups {

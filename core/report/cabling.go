@@ -171,7 +171,7 @@ func waysInText(r WaysIn) lines {
 		if w.TCP != 0 {
 			tcp = fmt.Sprint(w.TCP)
 		}
-		t.rows = append(t.rows, []string{w.Sort, w.By, w.Input, tcp, w.Address, w.Title})
+		t.rows = append(t.rows, []string{w.Kind, w.By, w.Input, tcp, w.Address, w.Title})
 	}
 	return t
 }

@@ -91,7 +91,8 @@ func (t *thing) memory(bytes float64, phrase []text.Token) *thing {
 func (t *thing) withConnector(phrase []text.Token) ([]text.Token, bool) {
 	is := t.device.Traits()
 	at := slices.IndexFunc(phrase, func(tok text.Token) bool { return slices.Contains(nouns["ports"], tok.Plain) })
-	if at < 0 || hasWord(phrase, connectors...) || !(is.Bridges || is.Routes || is.Joined || is.Computes || t.device == lab.AccessPoint || t.device == lab.Modem) {
+	networked := is.Bridges || is.Routes || is.Joined || is.Computes || t.device == lab.AccessPoint || t.device == lab.Modem
+	if at < 0 || !networked || hasWord(phrase, connectors...) {
 		return nil, false
 	}
 	rj45 := phrase[at]

@@ -7,7 +7,7 @@ const strip = (page: Page, words: RegExp) => page.getByRole('group', { name: 'Tr
 const card = (page: Page) => page.getByRole('complementary', { name: 'Card' })
 const view = (page: Page, name: string) =>
   page
-    .getByRole('navigation', { name: /^Parts of/ })
+    .getByRole('navigation', { name: /^Tabs of/ })
     .getByRole('link', { name, exact: true })
     .click()
 
@@ -356,7 +356,7 @@ test.describe('at the rack', () => {
     await card(page).getByRole('button', { name: 'Connect a cable' }).tap()
     await expect(page.getByText('Connecting a cable from core 22: pick its other end.')).toBeVisible()
     await page
-      .getByRole('navigation', { name: /^Parts of/ })
+      .getByRole('navigation', { name: /^Tabs of/ })
       .getByRole('link', { name: 'All faces' })
       .tap()
     await jack(page, 'gate/3').tap()

@@ -6,8 +6,8 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/rack' },
     ...sheets.map((s) => ({
-      path: s.parts.length
-        ? `${s.path}/:part(${s.parts
+      path: s.tabs.length
+        ? `${s.path}/:tab(${s.tabs
             .map((p) => p.path)
             .filter(Boolean)
             .join('|')})?`

@@ -31,7 +31,7 @@ const way = (w: Schemas['WayIn']) =>
     kvm: `input ${w.input} of ${w.by}`,
     video: `screen at ${w.by} ${w.input}`,
     management: `port ${w.input}${w.address ? `, ${w.address}` : ''}`,
-  })[w.sort]
+  })[w.kind]
 /** The sheet takes the place of the card, also on a phone. */
 function takeOut() {
   work.cardOpen = false
@@ -59,7 +59,7 @@ function show(j: Schemas['Jack']) {
     <button v-if="plugged.length > few" class="more" @click="all = !all">{{ all ? 'Fewer' : `${plugged.length - few} more` }}</button>
     <template v-if="data.ways_in.length">
       <h2>Reached by</h2>
-      <p v-for="w in data.ways_in" :key="w.sort + w.input">{{ way(w) }}</p>
+      <p v-for="w in data.ways_in" :key="w.kind + w.input">{{ way(w) }}</p>
     </template>
     <div v-if="plugged.length" class="buttons">
       <v-btn @click="takeOut">Take it out</v-btn>

@@ -30,7 +30,7 @@ const { ask: latestOnly } = latest()
 const ask = useDebounceFn(
   () =>
     latestOnly(
-      () => get(api('/api/v1/fitting', { part: part.value, ...(sheet.value ? { sheet_id: sheet.value } : { text: text.value }) })),
+      () => get(api('/api/v1/fitting', { portion: part.value, ...(sheet.value ? { sheet_id: sheet.value } : { text: text.value }) })),
       (answer) => {
         found.value = answer
         wrong.value = ''

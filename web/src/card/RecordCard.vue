@@ -54,7 +54,7 @@ function show(thing: Schemas['Thing']) {
 <template>
   <div v-if="card" class="record">
     <FactRow class="name" :record="record" field="name" label="Name" :text="nameFact?.text" gap="name" :still="still" />
-    <p class="sub">{{ [card.sort, card.record.where].filter(Boolean).join(' · ') }}</p>
+    <p class="sub">{{ [card.what, card.record.where].filter(Boolean).join(' · ') }}</p>
     <slot name="head" />
     <p v-for="s in card.sentences" :key="s" class="say">{{ s }}</p>
     <div class="groups">
@@ -71,7 +71,7 @@ function show(thing: Schemas['Thing']) {
       <ul class="things">
         <li v-for="t in card.things" :key="t.id">
           <button @click="show(t)">
-            <b>{{ t.title }}</b><span class="soft">{{ t.sort }}</span>
+            <b>{{ t.title }}</b><span class="soft">{{ t.what }}</span>
           </button>
         </li>
       </ul>

@@ -2,7 +2,7 @@
 // The frame of a sheet: its bar with its parts, what it shows, and the title
 // block.
 import TitleBlock from './TitleBlock.vue'
-import { partPath, useSheet } from './sheets'
+import { tabPath, useSheet } from './sheets'
 
 defineProps<{
   /** What the title block calls it; the sheet's own name if left out. */
@@ -14,16 +14,16 @@ defineProps<{
   /** What is picked has no parts to choose from. */
   whole?: boolean
 }>()
-const { sheet, part } = useSheet()
+const { sheet, tab } = useSheet()
 </script>
 
 <template>
   <main class="sheet grid-paper">
     <div v-if="!bare" class="bar">
-      <nav v-if="sheet?.parts.length && !whole" class="parts" :aria-label="`Parts of ${sheet.name}`">
-        <template v-for="p in sheet.parts" :key="p.path">
-          <router-link v-if="!without?.includes(p.path)" :to="partPath(sheet, p)" :aria-current="p === part ? 'page' : undefined">{{
-            p.text
+      <nav v-if="sheet?.tabs.length && !whole" class="segments" :aria-label="`Tabs of ${sheet.name}`">
+        <template v-for="t in sheet.tabs" :key="t.path">
+          <router-link v-if="!without?.includes(t.path)" :to="tabPath(sheet, t)" :aria-current="t === tab ? 'page' : undefined">{{
+            t.text
           }}</router-link>
         </template>
       </nav>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The frame's top: the mark, the sheets, the quick line, undo and redo, and
-// which lab is looked at. The tabs take what they need and the quick line the
+// which lab is looked at. The bar take what they need and the quick line the
 // rest; where that is too little they lose their keys, and then they fold into
 // the list that the mark opens.
 import { mdiMagnify, mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
@@ -23,12 +23,12 @@ const phone = useMediaQuery('(max-width: 700px)')
 const leastLine = 150
 const figure = 11
 const top = ref<HTMLElement>()
-const tabs = ref<HTMLElement>()
+const bar = ref<HTMLElement>()
 const ends = ref<HTMLElement>()
 const { width: whole } = useElementSize(top, { width: window.innerWidth - 28, height: 46 })
-const { width: named } = useElementSize(tabs, { width: sheets.length * 72, height: 46 })
+const { width: named } = useElementSize(bar, { width: sheets.length * 72, height: 46 })
 const { width: right } = useElementSize(ends, { width: 220, height: 32 })
-/** Whether the tabs have their keys, and whether they are folded into the list. */
+/** Whether the bar have their keys, and whether they are folded into the list. */
 const keyed = ref(true)
 const tight = ref(false)
 watch(
@@ -42,7 +42,7 @@ watch(
   { immediate: true },
 )
 const folded = computed(() => phone.value || tight.value)
-/** While it is typed in, the line grows over the tabs until it is wide enough for a line. */
+/** While it is typed in, the line grows over the bar until it is wide enough for a line. */
 const enough = 640
 const over = computed(() =>
   folded.value ? 0 : Math.max(0, Math.min(named.value, enough - (whole.value - right.value - named.value - 60))),
@@ -72,7 +72,7 @@ const over = computed(() =>
         </v-card>
       </v-menu>
       <div class="room" :class="{ folded }">
-        <nav ref="tabs" class="tabs" aria-label="Sheets" :inert="folded">
+        <nav ref="bar" class="bar" aria-label="Sheets" :inert="folded">
           <router-link
             v-for="s in sheets"
             :key="s.path"
@@ -158,11 +158,11 @@ const over = computed(() =>
   position: absolute;
   visibility: hidden;
 }
-.tabs {
+.bar {
   display: flex;
   flex: none;
 }
-.tabs a {
+.bar a {
   display: flex;
   align-items: center;
   padding: 0 7px;
@@ -173,16 +173,16 @@ const over = computed(() =>
   border-bottom: 3px solid transparent;
   margin-bottom: -2px;
 }
-.tabs a.here {
+.bar a.here {
   color: var(--ink);
   border-bottom-color: var(--red);
 }
-.tabs a.apart {
+.bar a.apart {
   margin-left: 9px;
   padding-left: 13px;
   background: linear-gradient(var(--rule), var(--rule)) 0 50% / 1px 22px no-repeat;
 }
-.tabs small {
+.bar small {
   align-self: flex-start;
   width: 9px;
   margin: 8px 2px 0 0;

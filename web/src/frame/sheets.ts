@@ -1,12 +1,12 @@
-// The sheets there are, in the order of the tabs. The router, the tabs, their
+// The sheets there are, in the order of the top bar. The router, the bar, the
 // keys and the list of sheets on a phone are made from this table, and so are a
-// sheet's own parts, whether its card is beside it, and its levels at the foot.
+// sheet's own tabs, whether its card is beside it, and its levels at the foot.
 import { computed, defineAsyncComponent, type Component } from 'vue'
 import { useRoute, type RouteComponent } from 'vue-router'
 import RackSheet from '../sheets/rack/RackSheet.vue'
 
 /** One of several views of a sheet; the first one of a sheet has no path of its own. */
-export interface Part {
+export interface Tab {
   path: string
   text: string
   /** What is shown, where the sheet does not draw it itself. */
@@ -21,11 +21,11 @@ export interface Sheet {
   name: string
   key: string
   view: RouteComponent | (() => Promise<RouteComponent>)
-  parts: Part[]
+  tabs: Tab[]
   /** What may stand at the right: the card of what is picked, that of a port. */
   side: ('card' | 'port')[]
   levels: Level[]
-  /** It begins another group of tabs. */
+  /** It begins another group in the bar. */
   apart?: boolean
   /** It needs the room of the staff. */
   wide?: boolean
@@ -40,7 +40,7 @@ export const sheets: Sheet[] = [
     name: 'Rack',
     key: '1',
     view: RackSheet,
-    parts: [
+    tabs: [
       { path: '', text: 'Front and rear' },
       { path: 'front', text: 'Front' },
       { path: 'rear', text: 'Rear' },
@@ -55,7 +55,7 @@ export const sheets: Sheet[] = [
     name: 'Gear',
     key: '2',
     view: () => import('../sheets/gear/GearSheet.vue'),
-    parts: [
+    tabs: [
       { path: '', text: 'Devices' },
       { path: 'parts', text: 'Parts and spares' },
       { path: 'money', text: 'Money and age' },
@@ -69,7 +69,7 @@ export const sheets: Sheet[] = [
     name: 'Cabling',
     key: '3',
     view: () => import('../sheets/cabling/CablingSheet.vue'),
-    parts: [
+    tabs: [
       { path: '', text: 'Trails', is: cabling('TrailsView') },
       { path: 'faces', text: 'All faces', is: cabling('FacesView') },
       { path: 'leads', text: 'Leads', is: cabling('LeadsView') },
@@ -87,7 +87,7 @@ export const sheets: Sheet[] = [
     name: 'Drafts',
     key: '8',
     view: () => import('../sheets/drafts/DraftsSheet.vue'),
-    parts: [],
+    tabs: [],
     side: [],
     levels: ['space', 'weight', 'ports', 'racks'],
     apart: true,
@@ -97,7 +97,7 @@ export const sheets: Sheet[] = [
     name: 'Findings',
     key: '9',
     view: () => import('../sheets/findings/FindingsSheet.vue'),
-    parts: [],
+    tabs: [],
     side: ['card'],
     levels: ['space', 'weight', 'ports', 'racks'],
   },
@@ -106,7 +106,7 @@ export const sheets: Sheet[] = [
     name: 'Logbook',
     key: 'l',
     view: () => import('../sheets/logbook/LogbookSheet.vue'),
-    parts: [
+    tabs: [
       { path: '', text: 'Changes' },
       { path: 'compare', text: 'Two days' },
     ],
@@ -118,20 +118,20 @@ export const sheets: Sheet[] = [
     name: 'Rundown',
     key: '0',
     view: () => import('../sheets/rundown/RundownPage.vue'),
-    parts: [],
+    tabs: [],
     side: [],
     levels: ['space', 'racks'],
     wide: true,
   },
 ]
 
-/** Where a part of a sheet is. */
-export const partPath = (sheet: Sheet, part: Part) => (part.path ? `${sheet.path}/${part.path}` : sheet.path)
+/** Where a tab of a sheet is. */
+export const tabPath = (sheet: Sheet, tab: Tab) => (tab.path ? `${sheet.path}/${tab.path}` : sheet.path)
 
-/** The sheet that the address names, and its part. */
+/** The sheet that the address names, and its tab. */
 export function useSheet() {
   const route = useRoute()
   const sheet = computed(() => sheets.find((s) => route.path === s.path || route.path.startsWith(`${s.path}/`)))
-  const part = computed(() => sheet.value?.parts.find((p) => p.path === (route.params['part'] ?? '')))
-  return { sheet, part }
+  const tab = computed(() => sheet.value?.tabs.find((t) => t.path === (route.params['tab'] ?? '')))
+  return { sheet, tab }
 }

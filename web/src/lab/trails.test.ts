@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { heldWords, legWords, reachWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
 
-const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, sort: 'device' })
+const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, kind: 'device' })
 const piece = (id: string, length?: number): Trail['pieces'][number] => ({
   cable_id: id,
   state: 'in_use',

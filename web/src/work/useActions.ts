@@ -18,7 +18,7 @@ export function useActions() {
     attempt(() => send('/api/v1/moves', { device_ids: devices.map((d) => d.id), to, swap }))
 
   async function slotsFor(devices: Device[], rackId: string, part: Schemas['Portion']): Promise<Slot[]> {
-    return (await get(api('/api/v1/racks/{id}/slots', { id: rackId, device_id: devices.map((d) => d.id), part }))).slots
+    return (await get(api('/api/v1/racks/{id}/slots', { id: rackId, device_id: devices.map((d) => d.id), portion: part }))).slots
   }
 
   /** What is picked and mounted in one rack, or nothing. */

@@ -16,8 +16,8 @@ const route = useRoute()
 const work = useWork()
 const { lab } = useLab()
 const { endWords } = useCabling()
-const { part } = useSheet()
-const shown = computed(() => part.value?.path ?? '')
+const { tab } = useSheet()
+const shown = computed(() => tab.value?.path ?? '')
 const says = ref('')
 const drawn = computed(() => !shown.value || shown.value === 'faces')
 const about = computed(() =>
@@ -58,7 +58,7 @@ watch(
     <p v-if="lab && !lab.devices.size" class="none">
       Nothing documented yet. Type what is in the rack first, then what is plugged into what: core/1-24 - PP1/1-24 0.25m yellow cat6.
     </p>
-    <component :is="part.is" v-else-if="part" @says="says = $event" />
+    <component :is="tab.is" v-else-if="tab" @says="says = $event" />
   </SheetFrame>
 </template>
 

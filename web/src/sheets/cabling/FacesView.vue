@@ -28,7 +28,7 @@ const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
 
 <template>
   <div class="all">
-    <div class="parts" role="group" aria-label="Face">
+    <div class="segments" role="group" aria-label="Face">
       <button v-for="f in ['front', 'rear'] as const" :key="f" :aria-pressed="face === f" @click="face = f">
         {{ f === 'front' ? 'Front' : 'Rear' }}
       </button>
@@ -54,7 +54,7 @@ const may = usePartners(() => Object.keys(data.value?.jacks ?? {}))
   padding-bottom: 12px;
   overflow-y: auto;
 }
-.parts {
+.segments {
   align-self: flex-start;
   margin-bottom: 6px;
 }

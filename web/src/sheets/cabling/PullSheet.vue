@@ -56,7 +56,7 @@ const print = () => window.print()
   <main class="sheet grid-paper pull">
     <div class="bar">
       <v-btn size="small" variant="text" @click="leave">‹ Cabling</v-btn>
-      <div v-if="data" class="parts" role="group" aria-label="Which way">
+      <div v-if="data" class="segments" role="group" aria-label="Which way">
         <button :aria-pressed="!putting" @click="putting && turn()">Take it out</button>
         <button :aria-pressed="putting" @click="putting || turn()">Put it back</button>
       </div>

@@ -86,8 +86,8 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
         </text>
         <text :x="p.x + pieceW / 2" :y="y + 17" class="below">{{ fitText(p.below, pieceW + 26) }}</text>
       </g>
-      <g v-for="(s, i) in stops" :key="`s${i}`" :class="[s.sort, { own: s.own, broken: s.broken }]">
-        <rect :x="s.x" :y="y - 14" :width="s.w" height="28" :rx="s.sort === 'joint' && i > 0 ? 14 : 3" />
+      <g v-for="(s, i) in stops" :key="`s${i}`" :class="[s.kind, { own: s.own, broken: s.broken }]">
+        <rect :x="s.x" :y="y - 14" :width="s.w" height="28" :rx="s.kind === 'joint' && i > 0 ? 14 : 3" />
         <text :x="s.x + s.w / 2" :y="y" class="stop">{{ fitText(s.text, s.w - 6) }}</text>
       </g>
       <g v-if="open" class="gone">

@@ -11,7 +11,7 @@ const { showDevice } = useShow()
 const names = { console: 'Console lines', kvm: 'KVM inputs', video: 'Screens at panels', management: 'Management ports' }
 const groups = computed(() =>
   (Object.keys(names) as (keyof typeof names)[])
-    .map((sort) => ({ sort, list: (data.value?.ways ?? []).filter((w) => w.sort === sort) }))
+    .map((kind) => ({ kind, list: (data.value?.ways ?? []).filter((w) => w.kind === kind) }))
     .filter((g) => g.list.length),
 )
 const print = () => window.print()
@@ -19,24 +19,24 @@ const print = () => window.print()
 
 <template>
   <div class="list-room room">
-    <template v-for="g in groups" :key="g.sort">
-      <h2>{{ names[g.sort] }}</h2>
-      <table :aria-label="names[g.sort]">
+    <template v-for="g in groups" :key="g.kind">
+      <h2>{{ names[g.kind] }}</h2>
+      <table :aria-label="names[g.kind]">
         <thead>
           <tr>
-            <th v-if="g.sort !== 'management'">At</th>
-            <th>{{ g.sort === 'management' ? 'Port' : 'Input' }}</th>
-            <th v-if="g.sort === 'console'">TCP port</th>
-            <th v-if="g.sort === 'management'">Address</th>
+            <th v-if="g.kind !== 'management'">At</th>
+            <th>{{ g.kind === 'management' ? 'Port' : 'Input' }}</th>
+            <th v-if="g.kind === 'console'">TCP port</th>
+            <th v-if="g.kind === 'management'">Address</th>
             <th>Reaches</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="w in g.list" :key="w.device_id + w.input">
-            <td v-if="g.sort !== 'management'">{{ w.by }}</td>
+            <td v-if="g.kind !== 'management'">{{ w.by }}</td>
             <td class="figure">{{ w.input }}</td>
-            <td v-if="g.sort === 'console'" class="figure">{{ w.tcp_port ?? '' }}</td>
-            <td v-if="g.sort === 'management'" class="figure">
+            <td v-if="g.kind === 'console'" class="figure">{{ w.tcp_port ?? '' }}</td>
+            <td v-if="g.kind === 'management'" class="figure">
               <template v-if="w.address">{{ w.address }}</template><i v-else class="unknown">?</i>
             </td>
             <td>

@@ -86,7 +86,7 @@ const scale = computed(() => {
 <template>
   <SheetFrame :bare="!drafts.length">
     <template #bar>
-      <div class="parts" role="group" aria-label="Draft">
+      <div class="segments" role="group" aria-label="Draft">
         <button
           v-for="d in drafts"
           :key="d.id"

@@ -16,8 +16,8 @@ const CompareDialog = defineAsyncComponent(() => import('./CompareDialog.vue'))
 const PartDialog = defineAsyncComponent(() => import('../../card/PartDialog.vue'))
 
 const work = useWork()
-const { part: shownPart } = useSheet()
-const shown = computed(() => shownPart.value?.path ?? '')
+const { tab: shownTab } = useSheet()
+const shown = computed(() => shownTab.value?.path ?? '')
 /** The views that are a table, with a filter over it. */
 const tabular = computed(() => !shown.value || shown.value === 'parts')
 const tables = { devices: useTable('devices'), parts: useTable('parts') }
