@@ -16,14 +16,14 @@ func remarks[R any](of scope, at func(*R) *[]string) fact {
 	return fact{of: of, name: "remarks", field: "remarks", words: []string{"remark", "remarks"}, example: `remark "not bolted"`,
 		many: true, adds: true, maybe: true, typedWhole: true,
 		texts: func(b box) []string { return *at(b.(*R)) },
-		read: func(tokens []text.Token, _ bool) (any, error) {
+		read: func(tokens []text.Token, typed bool) (any, error) {
 			switch {
 			case text.IsUnknown(tokens):
 				return nil, nil
 			case len(tokens) == 0:
 				return nil, errors.New(`say what, such as remark "not bolted"`)
 			}
-			return remarksIn(tokens), nil
+			return remarksIn(tokens, typed), nil
 		},
 		set: func(b box, v any) {
 			list, _ := v.([]string)
@@ -60,11 +60,16 @@ func (ld *loader) keep(t *thing, s said) {
 }
 
 // remarksIn reads a list of remarks: each text in quotes is one, and so are
-// plain words up to the next separator; within a text, those between semicolons.
-func remarksIn(tokens []text.Token) []string {
+// plain words up to the next separator; in a field of its own, where all of them
+// are typed at once, those between semicolons.
+func remarksIn(tokens []text.Token, typed bool) []string {
 	list := []string{}
 	keep := func(s string) {
-		for one := range strings.SplitSeq(s, ";") {
+		apart := "\x00" // which no text has
+		if typed {
+			apart = ";"
+		}
+		for one := range strings.SplitSeq(s, apart) {
 			if one = strings.TrimSpace(one); one != "" {
 				list = append(list, one)
 			}

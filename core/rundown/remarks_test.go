@@ -21,6 +21,7 @@ func TestAnUnusualPhraseIsKept(t *testing.T) {
 		`server "anvil": remark "24 of them", printed mount`:    "24 of them; printed mount",
 		`server "anvil": lid "off" in summer`:                   `lid off in summer`,
 		`server "anvil": remark "quiet", remark "quiet"`:        "quiet",
+		`server "anvil": lent "; by a neighbour"`:               "lent ; by a neighbour",
 		`rack "R": 9U, lids off when it runs`:                   "lids off when it runs",
 		`place "Loft": damp in winter`:                          "damp in winter",
 		`run "stairs": 18m, behind the skirting`:                "behind the skirting",
