@@ -9,12 +9,12 @@ import (
 	"levelstaff/core/text"
 )
 
-// bareUnits say, by what a figure is counted in, what it is on a device where no
-// word goes with it.
+// What a figure is counted in says what it is on a device, where no word goes
+// with it.
 var (
 	powerUnits  = []string{"w", "kw", "watt", "watts"}
 	ratingUnits = []string{"va", "kva", "a", "amp", "amps", "min", "mins", "minutes", "ah", "wh", "kwh", "v"}
-	memoryUnits = []string{"gb", "mb", "tb", "gig", "gigs"}
+	memoryUnits = []string{"gb", "mb", "gig", "gigs"} // terabytes are drives
 )
 
 // figure reads a figure that stands alone on a device's line by what it means on
@@ -31,11 +31,11 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 	alone, is := n == len(phrase), t.device.Traits()
 	switch {
 	case is.Feeds && (slices.Contains(powerUnits, q.Unit) || slices.Contains(ratingUnits, q.Unit)) && noFactNamed(t.scope(), phrase):
-		return inLine{said: []said{t.kept(phrase)}}, true
+		return inLine{said: []said{kept(t.scope(), phrase)}}, true
 	case !alone:
 		return inLine{}, false
 	case isSpeed(phrase):
-		return inLine{said: []said{t.kept(phrase)}}, true
+		return inLine{said: []said{kept(t.scope(), phrase)}}, true
 	case slices.Contains(powerUnits, q.Unit):
 		return t.measured(phrase, "typical_w")
 	case slices.Contains(memoryUnits, q.Unit) && (is.Computes || t.own != ""):
@@ -64,11 +64,6 @@ func isTerabytes(phrase []text.Token) bool {
 	return strings.HasSuffix(phrase[len(phrase)-1].Plain, "tb")
 }
 
-func (t *thing) kept(phrase []text.Token) said {
-	return said{fact: indexes[t.scope()].byField["remarks"], value: []string{text.Joined(phrase)}, kept: true, col: phrase[0].Col,
-		end: phrase[len(phrase)-1].End}
-}
-
 func (t *thing) measured(phrase []text.Token, field string) (inLine, bool) {
 	f := indexes[t.scope()].byField[field]
 	v, err := f.read(phrase, false)
@@ -87,7 +82,7 @@ func (t *thing) memory(bytes float64, phrase []text.Token) *thing {
 }
 
 // withConnector is a phrase about ports that names no connector, with the one
-// that goes without saying on the kind.
+// that is usual on the kind.
 func (t *thing) withConnector(phrase []text.Token) ([]text.Token, bool) {
 	is := t.device.Traits()
 	at := slices.IndexFunc(phrase, func(tok text.Token) bool { return slices.Contains(nouns["ports"], tok.Plain) })

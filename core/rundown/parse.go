@@ -50,7 +50,7 @@ type said struct {
 	fact     *fact
 	value    any  // nil: said to be unknown
 	bare     bool // a quantity that no word went with
-	kept     bool // a phrase that is no fact, kept as a remark
+	kept     bool // a phrase that is not a fact, kept as a remark
 	col, end int
 }
 

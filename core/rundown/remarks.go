@@ -93,15 +93,16 @@ func remarksIn(tokens []text.Token, typed bool) []string {
 // remarked reads a phrase that is no fact as a remark. A figure is none, as its
 // unit or its word is missing; nor is a known word misspelt.
 func remarked(of scope, phrase []text.Token) (said, bool) {
-	f := indexes[of].byField["remarks"]
-	if f == nil || len(phrase) == 0 || !isRemark(of, phrase) {
+	if indexes[of].byField["remarks"] == nil || len(phrase) == 0 || !isRemark(of, phrase) {
 		return said{}, false
 	}
-	words := make([]string, len(phrase))
-	for i, t := range phrase {
-		words[i] = t.Text
-	}
-	return said{fact: f, value: []string{strings.Join(words, " ")}, kept: true, col: phrase[0].Col, end: phrase[len(phrase)-1].End}, true
+	return kept(of, phrase), true
+}
+
+// kept is a phrase as a remark, whatever it says.
+func kept(of scope, phrase []text.Token) said {
+	f := indexes[of].byField["remarks"]
+	return said{fact: f, value: []string{text.Joined(phrase)}, kept: true, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 }
 
 func isRemark(of scope, phrase []text.Token) bool {

@@ -158,4 +158,6 @@ func TestBareFiguresMeanWhatTheyMeanOnTheKind(t *testing.T) {
 	}
 	text := rundown.Print(l)
 	assert.Equal(t, text, rundown.Print(fresh(t, text)), "what is written reads back")
+	assert.Empty(t, typed(t, l, `nas "silo": 64GB`).Changes, "said again it changes nothing")
+	assert.NotEmpty(t, typed(t, l, `nas "silo": 2TB`).Mistakes, "no two terabytes of memory")
 }

@@ -168,8 +168,8 @@ async function load() {
     <p v-if="!edits && !refused">It matches the lab; there is nothing to change.</p>
     <EditList v-else-if="!listing" :edits="found.delta.edits ?? []" :mistakes="[]" />
     <p v-if="refused" class="wrong">
-      {{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Mend
-      {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or take the columns for something else.
+      {{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Fix
+      {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or read the columns as something else.
     </p>
     <v-btn v-else-if="edits" class="load" :disabled="!!busy" @click="load"
       >Load {{ chosen?.name }}: {{ edits }} change{{ edits === 1 ? '' : 's' }}</v-btn

@@ -51,7 +51,7 @@ watch(
     </template>
     <div v-if="work.leading && drawn" class="leading">
       <p role="status">
-        Connecting a cable from {{ endWords(work.port) }}: pick its other end. <button @click="work.leading = false">Leave it</button>
+        Connecting a cable from {{ endWords(work.port) }}: pick its other end. <button @click="work.leading = false">Cancel</button>
       </p>
       <TakenNote />
     </div>
