@@ -87,4 +87,18 @@ td.figure {
 .worse {
   color: var(--red);
 }
+@media (max-width: 700px) {
+  table {
+    font-size: 13px;
+  }
+  tbody th {
+    padding-right: 6px;
+    white-space: normal;
+  }
+  td.figure {
+    padding-right: 5px;
+    font-size: 12px;
+    white-space: normal;
+  }
+}
 </style>

@@ -139,7 +139,8 @@ b {
 }
 @media (max-width: 900px) {
   .compare {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
+    grid-auto-rows: max-content;
     overflow-y: auto;
   }
   .words,
