@@ -23,7 +23,7 @@ import (
 const small = `rack "Pantry": 12U
 5-6 server "anvil": 24kg, for "the library"
 3 left half mini pc "wren": 120mm deep
-2 shelf "board": pi "finch"
+2 shelf "board": sbc "finch"
 ? hub "=1+1": note "'quoted, and\nno more"`
 
 // house is the demo lab with plans and notes.

@@ -188,5 +188,5 @@ func TestALineIsCheckedAndCompleted(t *testing.T) {
 	assert.Contains(t, check.body, `"unit":9`)
 	assert.Contains(t, s.ask("POST", "/api/v1/lines/check", `{"base_revision":1,"line":"","rack_id":"pantry"}`).body, `"text":"9-12 "`)
 	assert.EqualValues(t, 1, s.ask("GET", "/api/v1/lab", "").json["revision"])
-	assert.Len(t, s.ask("POST", "/api/v1/lines", `{"base_revision":1,"line":"on \"shelf\" pi \"wren\""}`).json["devices"], 1)
+	assert.Len(t, s.ask("POST", "/api/v1/lines", `{"base_revision":1,"line":"on \"shelf\" sbc \"wren\""}`).json["devices"], 1)
 }

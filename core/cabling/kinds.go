@@ -65,7 +65,7 @@ var kinds = []Kind{
 	{"c5", "C5 power", []string{"c6"}, 7, nil},
 	{"c7", "C7 power", []string{"c8"}, 6, nil},
 	{"uk", "UK power", nil, 7.5, nil},
-	{"schuko", "Schuko power", nil, 7.5, nil},
+	{"type-f", "type F power", nil, 7.5, nil},
 	{"nema", "NEMA power", nil, 7.5, nil},
 	{"dc", "DC power", []string{"dc"}, 4, nil},
 	{lab.Wireless, "wireless", nil, 0, nil},
@@ -82,7 +82,7 @@ func KindOf(k lab.CableKind) (Kind, bool) {
 
 // Power reports whether the cable feeds things.
 func (k Kind) Power() bool {
-	return slices.Contains([]lab.CableKind{"c13", "c15", "c19", "c5", "c7", "uk", "schuko", "nema", "dc"}, k.Kind)
+	return slices.Contains([]lab.CableKind{"c13", "c15", "c19", "c5", "c7", "uk", "type-f", "nema", "dc"}, k.Kind)
 }
 
 // Mode is the sort of fibre it is, "multimode" or "single-mode"; "" for what is

@@ -167,7 +167,7 @@ func TestWhichTransceiverWouldFixIt(t *testing.T) {
 		"odd/e1 - core/1 1m cat6":           "",
 		"core/s1 - anvil/s1 2m single-mode": "single-mode fibre does not fit core/s1, an SFP+ cage; a single-mode transceiver with an LC socket would fit",
 	} {
-		l := labtest.From(t, house+"hub \"odd\": 1 ports e\n"+line+"\n")
+		l := labtest.From(t, house+"hub \"odd\": 1 ports \"e\"\n"+line+"\n")
 		for c := range cabling.Of(l).Plugged {
 			said, _ := c.Trouble()
 			assert.True(t, strings.HasPrefix(said, say) && (say != "" || said == ""), "%s: %s", line, said)

@@ -17,7 +17,7 @@ place "Loft": in "House"
 	access point "loft ap": for "wireless upstairs"
 rack "Pantry": 24U, in "House"
 23 switch "core": for "the whole house"
-15 shelf "sbc shelf": pi "finch": for "names and the reverse proxy"
+15 shelf "sbc shelf": sbc "finch": for "names and the reverse proxy"
 12-13 server "anvil": for "choir library and everything with a login"
 9-11 nas "silo" # takes 3U: no rails to be had, it stands on a board
 6 server "ember", faulty: for "nightly encoding"

@@ -93,7 +93,7 @@ const fullHeightMM = 111.15
 func cardInSlot(spec lab.Spec, slot lab.SlotGroup, p lab.Part) string {
 	wide := max(1, p.Wide)
 	switch {
-	case p.Lanes > slot.Lanes:
+	case slot.Lanes > 0 && p.Lanes > slot.Lanes:
 		return fmt.Sprintf("its connector has %d lanes and the slot %d", p.Lanes, slot.Lanes)
 	case wide > max(1, slot.Wide):
 		return fmt.Sprintf("it is %d slots wide and there is room for %d", wide, max(1, slot.Wide))

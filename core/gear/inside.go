@@ -152,11 +152,14 @@ func takes(spec lab.Spec, k lab.PartKind, seat int) string {
 		}
 	case lab.Card:
 		if g, ok := spec.SlotAt(seat); ok {
-			said := fmt.Sprintf("x%d", g.Lanes)
+			said := ""
+			if g.Lanes > 0 {
+				said = fmt.Sprintf("x%d", g.Lanes)
+			}
 			if g.Height == lab.HalfHeight {
 				said += " half height"
 			}
-			return said
+			return strings.TrimSpace(said)
 		}
 	case lab.Memory:
 		return spec.MemoryType

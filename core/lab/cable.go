@@ -22,7 +22,7 @@ const (
 
 var cableKinds = []CableKind{Cat5e, Cat6, Cat6A, "om3", "om4", "single-mode", DAC, "rg6", "usb", "hdmi", "displayport", "vga", "dvi",
 	"audio", "speaker",
-	"serial", "sas", "sata", "kvm", "c13", "c15", "c19", "c5", "c7", "uk", "schuko", "nema", "dc", Wireless}
+	"serial", "sas", "sata", "kvm", "c13", "c15", "c19", "c5", "c7", "uk", typeF, "nema", "dc", Wireless}
 
 // CableKinds lists every kind.
 func CableKinds() []CableKind { return slices.Clone(cableKinds) }
@@ -166,6 +166,7 @@ func (c Cable) Refs() []Ref {
 }
 
 func (c Cable) withDefaults() Record {
+	c.Kind = CableKind(ConnectorOf(string(c.Kind)))
 	c.State = cmp.Or(c.State, CableInUse)
 	return c
 }

@@ -22,6 +22,7 @@ const (
 	Firewall      DeviceKind = "firewall"
 	AccessPoint   DeviceKind = "access_point"
 	Modem         DeviceKind = "modem"
+	Bridge        DeviceKind = "bridge"
 	PatchPanel    DeviceKind = "patch_panel"
 	WallPlate     DeviceKind = "wall_plate"
 	Coupler       DeviceKind = "coupler"
@@ -34,13 +35,23 @@ const (
 	UPS           DeviceKind = "ups"
 	PDU           DeviceKind = "pdu"
 	PowerStrip    DeviceKind = "power_strip"
+	BatteryPack   DeviceKind = "battery_pack"
+	PowerBrick    DeviceKind = "power_brick"
+	USBSupply     DeviceKind = "usb_supply"
+	PoEInjector   DeviceKind = "poe_injector"
+	MeterPlug     DeviceKind = "meter_plug"
 	FanUnit       DeviceKind = "fan_unit"
 	Sensor        DeviceKind = "sensor"
 	Recorder      DeviceKind = "recorder"
 	Hub           DeviceKind = "hub"
 	Display       DeviceKind = "display"
 	Desktop       DeviceKind = "desktop"
+	Laptop        DeviceKind = "laptop"
 	Camera        DeviceKind = "camera"
+	Printer       DeviceKind = "printer"
+	Tuner         DeviceKind = "tuner"
+	Amplifier     DeviceKind = "amplifier"
+	Antenna       DeviceKind = "antenna"
 	Other         DeviceKind = "other"
 )
 
@@ -141,6 +152,7 @@ func (d Device) Units() int {
 }
 
 func (d Device) withDefaults() Record {
+	d.Spec = d.withConnectors()
 	// A mark that says nothing is none.
 	d.Marks = slices.DeleteFunc(slices.Clone(d.Marks), func(m PortMark) bool { return m == PortMark{Port: m.Port} })
 	if len(d.Marks) == 0 {

@@ -46,6 +46,7 @@ var connectors = map[string]struct {
 }{
 	"rj45": {Copper, ""}, "rj11": {Copper, ""}, "keystone": {Copper, ""},
 	"sfp": {Cages, "s"}, "sfp+": {Cages, "s"}, "sfp28": {Cages, "s"}, "xfp": {Cages, "s"},
+	"cage": {Cages, "s"}, // of a size that is not known
 	"qsfp": {Cages, "q"}, "qsfp+": {Cages, "q"}, "qsfp28": {Cages, "q"},
 	"lc": {Fibre, "f"}, "sc": {Fibre, "f"}, "st": {Fibre, "f"}, "fc": {Fibre, "f"}, "mpo": {Fibre, "f"},
 	"f": {Coax, "coax"}, "bnc": {Coax, "coax"}, "sma": {Coax, "coax"}, "coax": {Coax, "coax"},
@@ -59,6 +60,44 @@ var connectors = map[string]struct {
 	"kvm": {Console, "kvm"},
 	"c14": {Inlet, "in"}, "c20": {Inlet, "in"}, "c6": {Inlet, "in"}, "c8": {Inlet, "in"}, "dc": {Inlet, "in"}, "inlet": {Inlet, "in"},
 	"radio": {Radio, "air"},
+}
+
+// typeF is a connector by the letter that IEC 60083 and its readers give it;
+// the maker's word for it is read too.
+const typeF = "type-f"
+
+// ConnectorOf is a connector as records keep it, however it was written.
+func ConnectorOf(written string) string {
+	c := strings.ReplaceAll(written, " ", "-")
+	if c == "schuko" || c == "type-f" {
+		return typeF
+	}
+	return c
+}
+
+// ConnectorWords is a connector as one reads it.
+func ConnectorWords(connector string) string {
+	if connector == typeF {
+		return "type f"
+	}
+	return connector
+}
+
+// withConnectors are groups with their connectors as records keep them.
+func (s Spec) withConnectors() Spec {
+	if slices.ContainsFunc(s.Ports, func(g PortGroup) bool { return ConnectorOf(g.Connector) != g.Connector }) {
+		s.Ports = slices.Clone(s.Ports)
+		for i := range s.Ports {
+			s.Ports[i].Connector = ConnectorOf(s.Ports[i].Connector)
+		}
+	}
+	if slices.ContainsFunc(s.Outlets, func(g OutletGroup) bool { return ConnectorOf(g.Connector) != g.Connector }) {
+		s.Outlets = slices.Clone(s.Outlets)
+		for i := range s.Outlets {
+			s.Outlets[i].Connector = ConnectorOf(s.Outlets[i].Connector)
+		}
+	}
+	return s
 }
 
 // FamilyOf is the family of a port's connector.
@@ -130,9 +169,8 @@ type block struct {
 
 // PortsOf gives a device's ports: those of its groups, its outlets, and power
 // inlets, one a supply, where no group tells of them.
-func (l *Lab) PortsOf(d Device) Ports { return portsOf(l.SpecOf(d), d) }
-
-func portsOf(spec Spec, d Device) Ports {
+func (l *Lab) PortsOf(d Device) Ports {
+	spec := l.SpecOf(d)
 	ps := Ports{marks: d.Marks, joined: d.Kind.Traits().Joined, Known: len(spec.Ports) > 0 || len(spec.Outlets) > 0}
 	ps.blocks = make([]block, 0, len(spec.Ports)+len(spec.Outlets)+1)
 	inlets := false
@@ -155,20 +193,28 @@ func portsOf(spec Spec, d Device) Ports {
 	for _, o := range spec.Outlets {
 		ps.add(block{prefix: "out", first: 1, count: o.Count, connector: o.Connector, family: Outlet, face: o.Face, battery: o.Battery})
 	}
-	if n := inletsOf(spec, d); !inlets && n > 0 {
+	if n := l.inletsOf(spec, d); !inlets && n > 0 {
 		ps.add(block{prefix: "in", first: 1, count: n, family: Inlet, face: Rear})
 	}
 	return ps
 }
 
-func inletsOf(spec Spec, d Device) int {
+// inletsOf is how many power inlets go without saying: one a supply, in bays or
+// known by themselves.
+func (l *Lab) inletsOf(spec Spec, d Device) int {
 	switch {
 	case !d.Kind.Traits().Inlet && d.Own == "":
 		return 0
 	case spec.SupplyBays != nil:
 		return *spec.SupplyBays
 	}
-	return 1
+	supplies := 0
+	for _, p := range l.PartsOf(d.ID) {
+		if p.Kind == Supply && !p.Ordered {
+			supplies++
+		}
+	}
+	return max(1, supplies)
 }
 
 // add puts a block behind the others; where its numbers are taken it goes on

@@ -112,7 +112,7 @@ func (Grade) Enum() []any { return anys(grades) }
 type PortGroup struct {
 	Name      string        `json:"name,omitempty" maxLength:"40" description:"What stands before each port's number"`
 	Count     int           `json:"count" required:"true" minimum:"1" maximum:"512"`
-	Connector string        `json:"connector" required:"true" maxLength:"20" description:"Such as rj45, sfp+, usb-a, hdmi"`
+	Connector string        `json:"connector,omitempty" maxLength:"20" description:"Such as rj45, sfp+, usb-a, hdmi; absent while unknown"`
 	SpeedsMb  []int         `json:"speeds_mb,omitempty" nullable:"false" maxItems:"8" description:"In Mbit/s, rising"`
 	Rows      int           `json:"rows,omitempty" minimum:"1" maximum:"8" description:"If it is absent: 1, or 2 of more than 12"`
 	Numbering PortNumbering `json:"numbering,omitempty" description:"across if it is absent"`
@@ -174,7 +174,7 @@ var interfaces = []string{"sata", "sas", "nvme", "ide", "scsi"}
 // SlotGroup is a number of alike expansion slots.
 type SlotGroup struct {
 	Count    int        `json:"count" required:"true" minimum:"1" maximum:"64"`
-	Lanes    int        `json:"lanes" required:"true" minimum:"1" maximum:"16" description:"Length of its connector in lanes"`
+	Lanes    int        `json:"lanes,omitempty" minimum:"1" maximum:"16" description:"Length of its connector in lanes; absent while unknown"`
 	Wired    int        `json:"wired,omitempty" minimum:"1" maximum:"16" description:"Lanes that are wired, where they are fewer"`
 	Height   CardHeight `json:"height,omitempty" description:"full if it is absent"`
 	LengthMM *float64   `json:"length_mm,omitempty" description:"The longest card it takes"`
@@ -198,7 +198,7 @@ func (CardHeight) Enum() []any { return anys(cardHeights) }
 // OutletGroup is a number of alike outlets for power.
 type OutletGroup struct {
 	Count     int    `json:"count" required:"true" minimum:"1" maximum:"128"`
-	Connector string `json:"connector,omitempty" maxLength:"20" description:"Such as c13, c19, uk or schuko; absent while unknown"`
+	Connector string `json:"connector,omitempty" maxLength:"20" description:"Such as c13, c19, uk or type-f; absent while unknown"`
 	Face      Face   `json:"face,omitempty" description:"front if it is absent"`
 	Battery   bool   `json:"battery,omitempty" description:"Held by a battery when the mains fail"`
 }
@@ -220,6 +220,11 @@ func (s SpecSheet) Title() string { return titleOr(s.Name, "a spec sheet") }
 
 // Refs implements Record.
 func (s SpecSheet) Refs() []Ref { return nil }
+
+func (s SpecSheet) withDefaults() Record {
+	s.Spec = s.withConnectors()
+	return s
+}
 
 func (s SpecSheet) uniques() []Unique { return byName(s.Name) }
 
@@ -301,7 +306,6 @@ func (s Spec) checkGroups(f *faults) {
 	}
 	for _, p := range s.Ports {
 		f.count("ports", p.Count, 512)
-		f.need("ports", p.Connector)
 		f.line("ports", p.Connector, 20)
 		f.line("ports", p.Name, 40)
 		optional(f, "ports", p.Face, faces)
@@ -327,8 +331,8 @@ func (s Spec) checkGroups(f *faults) {
 	}
 	for _, g := range s.Slots {
 		f.count("slots", g.Count, 64)
-		if !slices.Contains([]int{1, 2, 4, 8, 16}, g.Lanes) || g.Wired != 0 &&
-			(!slices.Contains([]int{1, 2, 4, 8, 16}, g.Wired) || g.Wired > g.Lanes) {
+		if !slices.Contains([]int{0, 1, 2, 4, 8, 16}, g.Lanes) || g.Wired != 0 &&
+			(!slices.Contains([]int{1, 2, 4, 8, 16}, g.Wired) || g.Lanes > 0 && g.Wired > g.Lanes) {
 			f.add("slots", "a slot has 1, 2, 4, 8 or 16 lanes, and no more of them wired")
 		}
 		optional(f, "slots", g.Height, cardHeights)

@@ -48,7 +48,7 @@ func TestWhatASpecMaySay(t *testing.T) {
 		"temp_from_c":       {TempFromC: ptr(-300.0)},
 		"figures_by":        {FiguresBy: strings.Repeat("x", 201)},
 		"maker":             {Maker: "two\nlines"},
-		"ports":             {Ports: []lab.PortGroup{{Count: 24}}},
+		"ports":             {Ports: []lab.PortGroup{{Count: 0, Connector: "rj45"}}},
 		"bays":              {Bays: []lab.BayGroup{{Count: 2, Form: "4in"}}},
 		"slots":             {Slots: []lab.SlotGroup{{Count: 1, Lanes: 3}}},
 		"outlets":           {Outlets: []lab.OutletGroup{{Count: 0, Connector: "c13"}}},

@@ -85,7 +85,7 @@ func TestWhatARackCarries(t *testing.T) {
 	// the rack is carried by the floor, what is in the loft by the loft.
 	l := labtest.From(t, `rack "R": 12U, holds 300kg
 12 shelf "s":
-    pi "finch": 200g
+    sbc "finch": 200g
 11 server "anvil": 24kg
 left strip "t": 1.5kg
 top ap "u": 4.1kg
@@ -193,7 +193,7 @@ func TestThingsMoveTogether(t *testing.T) {
 9 switch "core"
 8 rear strip "b"
 5-6 server "anvil"
-? pi "finch"
+? sbc "finch"
 rack "S": 9U
 4 switch "d"`)
 	s := rackNamed(t, l, "S")
@@ -242,7 +242,7 @@ func TestACopyCountsOn(t *testing.T) {
 	l := labtest.From(t, `rack "R": 9U
 9 patch panel "PP1"
 8 patch panel "PP2": 1.2kg
-6 shelf "board": pi "finch"
+6 shelf "board": sbc "finch"
 ? hub`)
 	copied := func(name string) string {
 		c := rack.Copy(l, device(t, l, name), "new")
@@ -251,7 +251,7 @@ func TestACopyCountsOn(t *testing.T) {
 		return rundown.Label(rundown.Edits(l, next, []lab.Change{c}))
 	}
 	assert.Equal(t, `patch panel "PP3" added at R 7`, copied("PP1"))
-	assert.Equal(t, `pi "finch-2" added on board`, strings.Replace(copied("finch"), "single-board computer", "pi", 1))
+	assert.Equal(t, `sbc "finch-2" added on board`, strings.Replace(copied("finch"), "single-board computer", "sbc", 1))
 	assert.Equal(t, "", rack.NextName(l, ""))
 	assert.Equal(t, "7-2", rack.NextName(l, "7"))
 }

@@ -74,10 +74,10 @@ func cableFacts() []fact {
 func cableKind() fact {
 	spoken := map[lab.CableKind][]string{lab.Cat5e: {"cat 5e"}, lab.Cat6: {"cat 6"}, lab.Cat6A: {"cat 6a"},
 		"single-mode": {"os2", "singlemode"}, lab.Wireless: {"wifi", "radio"},
-		"rg6": {"coax"}, "uk": {"uk plug"}, "nema": {"nema plug"}}
+		"rg6": {"coax"}, "uk": {"uk plug"}, "nema": {"nema plug"}, "type-f": {"schuko", "schuko plug"}}
 	var options []option[lab.CableKind]
 	for _, k := range lab.CableKinds() {
-		options = append(options, option[lab.CableKind]{k, string(k), spoken[k]})
+		options = append(options, option[lab.CableKind]{k, lab.ConnectorWords(string(k)), spoken[k]})
 	}
 	f := choice(ofCable, "kind", "cable_kind", func(c *lab.Cable) *lab.CableKind { return &c.Kind }, options)
 	f.example, f.file = "cat6", "kind"

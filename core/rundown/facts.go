@@ -111,7 +111,7 @@ func closed(b box) lab.Record { return reflect.ValueOf(b).Elem().Interface().(la
 // say is the phrase for what the record has.
 func (f *fact) say(l *lab.Lab, b box) string {
 	if f.texts != nil {
-		return remarkPhrases(f.of, f.texts(b))
+		return remarkPhrases(b, f.texts(b))
 	}
 	if f.write != nil {
 		return f.write(l, b)
@@ -173,7 +173,7 @@ var facts = slices.Concat([]fact{
 		}).optional(),
 	choice(scope(lab.KindRack), "stance", "stance", func(r *lab.Rack) *lab.Stance { return &r.Stance }, []option[lab.Stance]{
 		{lab.Standing, "standing", []string{"on feet", "on the floor"}},
-		{lab.OnCastors, "on castors", []string{"castors", "on casters", "on wheels", "wheels"}},
+		{lab.OnCastors, "on castors", []string{"castors", "on casters", "casters", "on wheels", "wheels"}},
 		{lab.OnWall, "on a wall", []string{"wall", "on the wall", "on wall"}},
 	}),
 	reference(scope(lab.KindRack), lab.KindPlace, "place", "place_id", []string{"in"}, func(r *lab.Rack) *lab.ID { return &r.Place }),

@@ -86,7 +86,10 @@ func tally[R any](of scope, name, jsonField string, words []string, example, pat
 			}
 			n, err := 0, error(nil)
 			if len(tokens) == 1 {
-				n, err = strconv.Atoi(strings.TrimSuffix(tokens[0].Plain, "x"))
+				var ok bool
+				if n, ok = countIn(tokens[0]); !ok {
+					n, err = strconv.Atoi(tokens[0].Plain)
+				}
 			}
 			if len(tokens) != 1 || err != nil || n < 0 {
 				return nil, fmt.Errorf("“%s” is not a number of them; write one such as %s, or ? while it is unknown", text.Short(text.Joined(tokens)),

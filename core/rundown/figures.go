@@ -3,6 +3,7 @@ package rundown
 import (
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -34,7 +35,7 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 		return inLine{said: []said{kept(t.scope(), phrase)}}, true
 	case !alone:
 		return inLine{}, false
-	case isSpeed(phrase):
+	case isSpeed(phrase), slices.Contains(ratingUnits, q.Unit):
 		return inLine{said: []said{kept(t.scope(), phrase)}}, true
 	case slices.Contains(powerUnits, q.Unit):
 		return t.measured(phrase, "typical_w")
@@ -47,6 +48,44 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 	}
 	return inLine{}, false
 }
+
+// powered reads what is said of power beside figures: what a switch has to give
+// with its ports, what a powered device draws, outlets without the word.
+func (t *thing) powered(phrase []text.Token) (inLine, bool) {
+	is := t.device.Traits()
+	watts := slices.IndexFunc(phrase, func(tok text.Token) bool {
+		q, n := text.ReadQuantity([]text.Token{tok})
+		return n == 1 && slices.Contains(powerUnits, q.Unit)
+	})
+	switch {
+	case watts > 1 && isPorts(phrase):
+		ports, err := t.read(slices.Delete(slices.Clone(phrase), watts, watts+1))
+		budget, ok := t.measured(phrase[watts:watts+1], "poe_budget_w")
+		ports.said = append(ports.said, budget.said...)
+		return ports, err == nil && ok
+	case watts == 1 && len(phrase) == 2 && phrase[0].Is("poe") && !is.Bridges && !is.Routes && t.own == "":
+		return t.measured(phrase[1:], "typical_w")
+	case is.Feeds && begins(phrase) && !isOutlets(phrase) && !hasWord(phrase, "processor") && hasWord(phrase[1:], outletWords...):
+		outlets := phrase[0]
+		outlets.Text, outlets.Plain = "outlets", "outlets"
+		said, err := t.read(slices.Insert(slices.DeleteFunc(slices.Clone(phrase), func(tok text.Token) bool {
+			return tok.Is("out") || tok.Is("sockets") || tok.Is("socket")
+		}), 1, outlets))
+		return said, err == nil
+	}
+	if n := len(phrase); n > 1 && n < 4 && phrase[n-2].Is("class") && (n == 2 || phrase[0].Is("poe") || phrase[0].Is("draws")) {
+		c, err := strconv.Atoi(phrase[n-1].Text)
+		if err != nil || c > 8 {
+			return inLine{}, false
+		}
+		port := []lab.PortGroup{{Count: 1, Connector: "rj45", PoEIn: &c}}
+		return inLine{said: []said{{fact: indexes[t.scope()].byField["ports"], value: port, col: phrase[0].Col, end: phrase[n-1].End}}}, true
+	}
+	return inLine{}, false
+}
+
+// outletWords say that a count on what feeds others is one of outlets.
+var outletWords = []string{"out", "sockets", "socket", "c13", "c19", "c15", "c5", "c7", "uk", "schuko", "nema"}
 
 func noFactNamed(of scope, phrase []text.Token) bool {
 	f, _ := factNamed(of, phrase)
@@ -61,7 +100,10 @@ func isSpeed(phrase []text.Token) bool {
 
 // isTerabytes reports whether a counted phrase is of drives: 10x 14TB.
 func isTerabytes(phrase []text.Token) bool {
-	return strings.HasSuffix(phrase[len(phrase)-1].Plain, "tb")
+	return slices.ContainsFunc(phrase, func(t text.Token) bool {
+		q, n := text.ReadQuantity([]text.Token{t})
+		return n == 1 && q.Unit == "tb"
+	})
 }
 
 func (t *thing) measured(phrase []text.Token, field string) (inLine, bool) {
@@ -82,17 +124,62 @@ func (t *thing) memory(bytes float64, phrase []text.Token) *thing {
 }
 
 // withConnector is a phrase about ports that names no connector, with the one
-// that is usual on the kind.
-func (t *thing) withConnector(phrase []text.Token) ([]text.Token, bool) {
-	is := t.device.Traits()
-	at := slices.IndexFunc(phrase, func(tok text.Token) bool { return slices.Contains(nouns["ports"], tok.Plain) })
-	networked := is.Bridges || is.Routes || is.Joined || is.Computes || t.device == lab.AccessPoint || t.device == lab.Modem
-	if at < 0 || !networked || hasWord(phrase, connectors...) {
-		return nil, false
+// that goes without saying on the kind, if there is one.
+func (t *thing) withConnector(phrase []text.Token) []text.Token {
+	at := slices.IndexFunc(phrase, func(tok text.Token) bool { return tok.Kind == text.Word && slices.Contains(nouns["ports"], tok.Plain) })
+	if at < 1 || !isPorts(phrase) || phrase[len(phrase)-1].Kind == text.Unknown || slices.ContainsFunc(phrase[1:], isConnector) {
+		return phrase
 	}
-	rj45 := phrase[at]
-	rj45.Text, rj45.Plain = "rj45", "rj45"
-	return slices.Insert(slices.Clone(phrase), at+1, rj45), true
+	usual := phrase[at]
+	if usual.Text = t.usualConnector(phrase, at); usual.Text == "" {
+		return phrase
+	}
+	usual.Plain = usual.Text
+	return slices.Insert(slices.Clone(phrase), at+1, usual)
 }
 
-var speedAlone = regexp.MustCompile(`^[0-9]+(\.[0-9]+)?G$`)
+func isConnector(t text.Token) bool {
+	return t.Kind == text.Quoted || t.Kind == text.Word && !t.Is("cage") && slices.ContainsFunc(connectors, func(c string) bool {
+		first, _, _ := strings.Cut(c, " ")
+		return t.Plain == c || t.Plain == first && first != "type" && first != "mini" && first != "micro"
+	})
+}
+
+func (t *thing) usualConnector(phrase []text.Token, noun int) string {
+	const tenGigabit = 10_000
+	fastest := 0
+	for _, tok := range phrase {
+		if m := speedWord.FindStringSubmatch(tok.Plain); m != nil && tok.Kind == text.Word {
+			if list, err := readSpeeds(m[1]); err == nil {
+				fastest = list[len(list)-1]
+			}
+		}
+	}
+	switch is := t.device.Traits(); {
+	case strings.HasPrefix(phrase[noun].Plain, "cage"):
+		for _, c := range []struct {
+			most int
+			cage string
+		}{{0, "cage"}, {1000, "sfp"}, {tenGigabit, "sfp+"}, {25_000, "sfp28"}, {40_000, "qsfp+"}, {100_000, "qsfp28"}} {
+			if fastest <= c.most {
+				return c.cage
+			}
+		}
+		return "cage"
+	case t.device == lab.PatchPanel, t.device == lab.WallPlate, t.device == lab.Coupler,
+		phrase[noun].Is("keystones"), phrase[noun].Is("holes"):
+		return "keystone"
+	case t.device == lab.ConsoleServer:
+		return "serial"
+	case t.device == lab.KVMSwitch:
+		return "kvm"
+	case t.device == lab.Hub:
+		return "usb"
+	case (is.Bridges || is.Routes || is.Computes || t.device == lab.AccessPoint || t.device == lab.Modem || t.device == lab.Camera) &&
+		fastest < tenGigabit:
+		return "rj45"
+	}
+	return ""
+}
+
+var speedAlone = regexp.MustCompile(`^[0-9]+(\.[0-9]+)?[GM]$`)

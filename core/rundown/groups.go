@@ -41,13 +41,18 @@ func groupFact[R, G any](of scope, name, jsonField, example string, matches func
 			for phrase := range text.Cut(tokens) {
 				r := &groupReader{tokens: phrase, example: example}
 				g, err := read(r)
-				if err == nil && len(r.tokens) > 0 {
-					err = fmt.Errorf("“%s” is not a fact about %s; write one such as %s", text.Short(r.tokens[0].Text), name, example)
-				}
 				if err != nil {
 					return nil, err
 				}
 				groups = append(groups, g)
+				if len(r.tokens) > 0 {
+					return nil, &besidesError{value: groups, rest: r.tokens, about: name, example: example,
+						reads: func(rest []text.Token) bool {
+							again := &groupReader{tokens: instead(phrase, rest), example: example}
+							_, err := read(again)
+							return err == nil && len(again.tokens) < len(rest)
+						}}
+				}
 			}
 			return groups, nil
 		},
@@ -63,6 +68,32 @@ func groupFact[R, G any](of scope, name, jsonField, example string, matches func
 		write: func(_ *lab.Lab, b box) string { return all(b) }}
 }
 
+// besidesError is the error of a group with words that say nothing of it.
+type besidesError struct {
+	value          any // the groups without them
+	rest           []text.Token
+	about, example string
+	reads          func(rest []text.Token) bool // whether other words in their place say more
+}
+
+// Error says which words.
+func (e *besidesError) Error() string {
+	return fmt.Sprintf("“%s” is not a fact about %s; write one such as %s", text.Short(e.rest[0].Text), e.about, e.example)
+}
+
+// instead is a phrase with words in the places of others.
+func instead(phrase, with []text.Token) []text.Token {
+	phrase = slices.Clone(phrase)
+	for _, w := range with {
+		for i := range phrase {
+			if phrase[i].Col == w.Col {
+				phrase[i] = w
+			}
+		}
+	}
+	return phrase
+}
+
 // groupReader takes the words of a group in whatever order they come.
 type groupReader struct {
 	tokens  []text.Token
@@ -71,20 +102,35 @@ type groupReader struct {
 
 var countWord = regexp.MustCompile(`^([0-9]{1,5})[x×]?$`)
 
+// numberWords are the counts that people write in words.
+var numberWords = []string{"zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
+
+// countIn is the count that a word says: 4, 4x, four.
+func countIn(t text.Token) (int, bool) {
+	if t.Kind != text.Word {
+		return 0, false
+	}
+	if m := countWord.FindStringSubmatch(t.Plain); m != nil {
+		n, err := strconv.Atoi(m[1])
+		return n, err == nil
+	}
+	n := slices.Index(numberWords, t.Plain)
+	return n, n > 0
+}
+
 // count takes the number that a group begins with.
 func (r *groupReader) count() (int, error) {
 	if len(r.tokens) == 0 {
 		return 0, errCount
 	}
-	m := countWord.FindStringSubmatch(r.tokens[0].Plain)
-	if m == nil || r.tokens[0].Kind != text.Word {
+	n, ok := countIn(r.tokens[0])
+	if !ok {
 		return 0, fmt.Errorf("%w: %s", errCount, r.example)
 	}
 	r.tokens = r.tokens[1:]
 	if len(r.tokens) > 0 && (r.tokens[0].Is("x") || r.tokens[0].Is("×")) {
 		r.tokens = r.tokens[1:]
 	}
-	n, _ := strconv.Atoi(m[1])
 	if n == 0 {
 		return 0, fmt.Errorf("there are 1 or more in a group; leave it out where there is none")
 	}
@@ -135,15 +181,50 @@ func (r *groupReader) face() lab.Face {
 	return ""
 }
 
-var connectors = []string{"rj45", "rj11", "sfp", "sfp+", "sfp28", "qsfp", "qsfp+", "qsfp28", "xfp", "lc", "sc", "st", "f", "bnc", "rs232",
-	"db9", "usb a", "usb b", "usb c", "hdmi", "vga", "dvi", "displayport", "jack", "xlr", "sas", "esata", "c13", "c14", "c19", "c20", "c5",
-	"c6", "c7", "c8", "uk", "schuko", "nema 5 15", "keystone", "console", "kvm"}
+// connectors are those that a group of ports or outlets may be of, as they are
+// written; the first are ports without saying so: 2 sfp+.
+var connectors = append([]string{"rj45", "rj11", "sfp", "sfp+", "sfp28", "qsfp", "qsfp+", "qsfp28", "xfp", "lc", "sc", "st", "bnc", "rs232",
+	"db9", "usb a", "usb b", "usb c", "usb", "hdmi", "vga", "dvi", "displayport", "keystone", "serial"},
+	"cage", "f", "fc", "mpo", "sma", "coax", "db25", "micro usb", "mini usb", "audio", "jack", "xlr", "speaker", "toslink",
+	"sas", "mini sas", "sata", "esata", "c13", "c14", "c15", "c19", "c20", "c5", "c6", "c7", "c8", "uk", "schuko", "type f", "nema 5 15",
+	"console", "kvm", "dc", "inlet", "radio")
 
-var nouns = map[string][]string{"ports": {"ports", "port", "jacks", "sockets rj45"}, "bays": {"bays", "bay"}, "slots": {"slots", "slot"},
-	"outlets": {"outlets", "outlet", "sockets"}}
+// portsAlone is how many of the connectors are ports without saying so.
+const portsAlone = 25
+
+// connector takes the connector that a group is of: a known one, or any in
+// quotes; "" where none is said.
+func (r *groupReader) connector() string {
+	if c, ok := r.word(connectors...); ok {
+		return lab.ConnectorOf(c)
+	}
+	for i, t := range r.tokens {
+		if t.Kind == text.Quoted {
+			r.tokens = slices.Delete(slices.Clone(r.tokens), i, i+1)
+			return lab.ConnectorOf(t.Text)
+		}
+	}
+	return ""
+}
+
+// connectorText writes a connector so that it reads back.
+func connectorText(c string) string {
+	written := strings.ReplaceAll(c, "-", " ")
+	if c == "" || slices.Contains(connectors, written) && lab.ConnectorOf(written) == c {
+		return lab.ConnectorWords(c)
+	}
+	return text.Quote(c)
+}
+
+var nouns = map[string][]string{"ports": {"ports", "port", "jacks", "cages", "cage", "keystones", "holes", "sockets rj45"},
+	"bays": {"bays", "bay"}, "slots": {"slots", "slot"}, "outlets": {"outlets", "outlet", "sockets", "out"}}
 
 func begins(tokens []text.Token) bool {
-	return len(tokens) > 1 && tokens[0].Kind == text.Word && countWord.MatchString(tokens[0].Plain)
+	if len(tokens) < 2 {
+		return false
+	}
+	_, ok := countIn(tokens[0])
+	return ok
 }
 
 func hasWord(tokens []text.Token, words ...string) bool {
@@ -151,7 +232,7 @@ func hasWord(tokens []text.Token, words ...string) bool {
 }
 
 func isPorts(tokens []text.Token) bool {
-	return begins(tokens) && (hasWord(tokens, nouns["ports"]...) || slices.Contains(connectors[:17], tokens[1].Plain))
+	return begins(tokens) && (hasWord(tokens, nouns["ports"]...) || slices.Contains(connectors[:portsAlone], tokens[1].Plain))
 }
 func isBays(tokens []text.Token) bool {
 	return begins(tokens) && hasWord(tokens, nouns["bays"]...) && !hasWord(tokens, "supply")

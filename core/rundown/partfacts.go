@@ -1,6 +1,10 @@
 package rundown
 
 import (
+	"math"
+	"strconv"
+	"strings"
+
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
 )
@@ -82,7 +86,7 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 				return &p.CardKind
 			}, []lab.CardKind{"gpu", "network", "storage", "other"}),
 			written(of, "mode", "mode", []string{"mode"}, "mode raid", func(p *lab.Part) *string { return &p.Mode }, text.Quote),
-			count(of, "slots wide", "wide", []string{"wide", "slots wide"}, "2 wide", "%s wide", func(p *lab.Part) *int { return &p.Wide }),
+			slotsWide(of),
 			measure(of, "length", "length_mm", text.Length, []string{"long", "length"}, "267mm long", "%s long", func(p *lab.Part) **float64 {
 				return &p.LengthMM
 			}),
@@ -115,6 +119,21 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 			}, []fibreWord{"multimode", "single-mode"})}
 	}
 	return nil
+}
+
+// slotsWide is how many slots a card covers; one of 2.5 covers a third.
+func slotsWide(of scope) fact {
+	f := count(of, "slots wide", "wide", []string{"wide", "slots wide"}, "2 wide", "%s wide", func(p *lab.Part) *int { return &p.Wide })
+	whole := f.read
+	f.read = func(tokens []text.Token, lax bool) (any, error) {
+		if len(tokens) == 1 && strings.HasSuffix(tokens[0].Plain, ".5") {
+			if v, err := strconv.ParseFloat(tokens[0].Plain, 64); err == nil && v > 0 {
+				return int(math.Ceil(v)), nil
+			}
+		}
+		return whole(tokens, lax)
+	}
+	return f
 }
 
 // fibreWord is the fibre a transceiver is for.

@@ -32,7 +32,9 @@ var partWords = map[string]lab.PartKind{
 	"drive": lab.Drive, "drives": lab.Drive, "disk": lab.Drive, "disks": lab.Drive,
 	"memory": lab.Memory, "ram": lab.Memory, "dimm": lab.Memory, "dimms": lab.Memory, "module": lab.Memory,
 	"processor": lab.Processor, "processors": lab.Processor, "cpu": lab.Processor, "cpus": lab.Processor,
-	"card": lab.Card, "cards": lab.Card, "supply": lab.Supply, "psu": lab.Supply, "fan": lab.Fan, "fans": lab.Fan,
+	"card": lab.Card, "cards": lab.Card,
+	"supply": lab.Supply, "supplies": lab.Supply, "psu": lab.Supply, "psus": lab.Supply,
+	"fan": lab.Fan, "fans": lab.Fan,
 	"battery": lab.Battery, "batteries": lab.Battery, "transceiver": lab.Transceiver, "transceivers": lab.Transceiver,
 }
 
@@ -146,38 +148,48 @@ func (p *parser) putPart(t *thing) {
 	up.within = append(up.within, t)
 }
 
-// inLine is what a phrase of a device's line says of its parts.
-type inLine struct {
-	parts []*thing
-	said  []said
-}
-
 var coresWord = regexp.MustCompile(`^([0-9]{1,4}) ?cores?$`)
 
 // parts reads a phrase such as "4x 8TB hdd", "2x 8-core" or "96GB of 256GB".
-func (t *thing) parts(phrase []text.Token) (inLine, bool) {
+func (t *thing) parts(phrase []text.Token) (inLine, bool) { return t.partsIn(phrase, false) }
+
+// partsAndMore is parts where the phrase ends with words of its owner's.
+func (t *thing) partsAndMore(phrase []text.Token) (inLine, bool) { return t.partsIn(phrase, true) }
+
+func (t *thing) partsIn(phrase []text.Token, more bool) (inLine, bool) {
 	if most, ok := t.memoryOf(phrase); ok {
 		return most, true
 	}
 	rest, n := phrase, 1
-	if begins(phrase) && (strings.ContainsAny(phrase[0].Plain, "x×") || phrase[1].Is("x")) {
+	if begins(phrase) && (strings.ContainsAny(phrase[0].Plain, "x×") || phrase[1].Is("x") || countedBare[partWords[phrase[1].Plain]]) {
 		r := &groupReader{tokens: phrase}
 		n, _ = r.count()
 		rest = r.tokens
 	}
 	counted := len(rest) < len(phrase) || n > 1
 	facts := rest
+	bare := false
 	kind, rest, ok := partInWords(rest)
-	if is := t.device.Traits(); !ok && counted && (is.Computes || t.device == lab.DiskShelf) && isTerabytes(phrase) {
+	switch is := t.device.Traits(); {
+	case !ok && counted && (is.Computes || t.device == lab.DiskShelf) && isTerabytes(phrase):
 		kind, rest, ok = lab.Drive, facts, true
+	case !ok && len(facts) == 1 && counted && countedBare[partWords[facts[0].Plain]]:
+		kind, rest, ok = partWords[facts[0].Plain], nil, true
+	case !ok && is.Computes && isModules(facts, counted):
+		kind, rest, ok, bare = lab.Memory, facts, true, !counted
 	}
 	if !ok || n < 1 || n > 512 {
 		return inLine{}, false
 	}
 	p := &thing{kind: lab.KindPart, part: kind, seats: &seats{count: n, phrase: true}, file: t.file, line: t.line, col: phrase[0].Col,
 		end: phrase[len(phrase)-1].End}
+	p.seats.phrase = !bare // or else how it is made up is not known
 	for len(rest) > 0 {
 		s, used := p.nextFact(rest)
+		if more && used == 0 && len(p.said) > 0 && isRemark(p.scope(), rest) &&
+			p.slip(rest, false, func(r []text.Token) bool { _, n := p.nextFact(r); return n > 0 }).word == "" {
+			s, used = kept(p.scope(), rest), len(rest) // the rest of it is the owner's own
+		}
 		if used == 0 {
 			return inLine{}, false
 		}
@@ -187,11 +199,69 @@ func (t *thing) parts(phrase []text.Token) (inLine, bool) {
 	return inLine{parts: []*thing{p}}, true
 }
 
+// countedBare are the parts that a count alone is of: 2 psus.
+var countedBare = map[lab.PartKind]bool{lab.Supply: true, lab.Processor: true}
+
+var memoryType = regexp.MustCompile(`^(ddr[2-5]l?|lpddr[3-5]x?|ecc|registered|unbuffered|rdimm|udimm|sodimm)$`)
+
+// isModules reports whether a phrase is of memory modules: 8x 16GB ddr4. Memory
+// that is not counted has to say what type it is.
+func isModules(phrase []text.Token, counted bool) bool {
+	q, n := text.ReadQuantity(phrase)
+	if n == 0 || !slices.Contains(memoryUnits, q.Unit) || !counted && n == len(phrase) {
+		return false
+	}
+	return !slices.ContainsFunc(phrase[n:], func(t text.Token) bool { return !memoryType.MatchString(t.Plain) })
+}
+
+// modules leaves out memory that a line gives once in all and once by its
+// modules: 128GB ddr4, 8x 16GB.
+func (t *thing) modules() {
+	var sum float64
+	of := func(w *thing) (bytes float64, counted bool) {
+		if w.kind != lab.KindPart || w.part != lab.Memory {
+			return 0, false
+		}
+		for _, s := range w.said {
+			if v, ok := s.value.(float64); ok && s.fact.field == "size_bytes" {
+				bytes = v * float64(w.seats.count)
+			}
+		}
+		return bytes, w.seats.phrase
+	}
+	var modules []*thing
+	for _, w := range t.within {
+		if bytes, counted := of(w); counted {
+			sum += bytes
+			modules = append(modules, w)
+		}
+	}
+	t.within = slices.DeleteFunc(t.within, func(w *thing) bool {
+		bytes, counted := of(w)
+		all := bytes > 0 && !counted && bytes == sum
+		for _, m := range modules {
+			if all && len(m.said) == 1 {
+				m.said = append(m.said, w.said[1:]...) // its type is theirs
+			}
+		}
+		return all
+	})
+}
+
 // nextFact reads the fact of a part that words begin with.
 func (t *thing) nextFact(tokens []text.Token) (said, int) {
 	if m := coresWord.FindStringSubmatch(tokens[0].Plain); m != nil && t.part == lab.Processor {
 		n, _ := strconv.Atoi(m[1])
 		return said{fact: indexes[t.scope()].byField["cores"], value: n, col: tokens[0].Col, end: tokens[0].End}, 1
+	}
+	if t.part == lab.Memory {
+		n := slices.IndexFunc(tokens, func(t text.Token) bool { return !memoryType.MatchString(t.Plain) })
+		if n < 0 {
+			n = len(tokens)
+		}
+		if n > 0 {
+			return said{fact: indexes[t.scope()].byField["memory_type"], value: text.Joined(tokens[:n]), col: tokens[0].Col, end: tokens[n-1].End}, n
+		}
 	}
 	s, n := nextFact(t.scope(), tokens)
 	if n > 0 && s.fact.typedWhole {
@@ -213,7 +283,9 @@ func partInWords(tokens []text.Token) (lab.PartKind, []text.Token, bool) {
 	}
 	for i, t := range tokens {
 		switch {
-		case t.Is("hdd"), t.Is("ssd"), t.Is("nvme") && i > 0:
+		case t.Is("gpu") && i == 0 && len(tokens) > 1:
+			return lab.Card, tokens, true
+		case t.Is("hdd"), t.Is("ssd"), t.Is("smr"), t.Is("cmr"), t.Is("nvme") && i > 0:
 			return lab.Drive, tokens, true
 		case (t.Is("core") || t.Is("cores")) && i == len(tokens)-1 && i > 0:
 			return lab.Processor, tokens, true

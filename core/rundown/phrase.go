@@ -1,6 +1,8 @@
 package rundown
 
 import (
+	"cmp"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -24,56 +26,85 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 			first = false
 			continue
 		}
-		if about.kind == lab.KindDevice {
-			if more, ok := about.parts(phrase); ok {
-				about.within = append(about.within, more.parts...)
-				about.said = append(about.said, more.said...)
-				continue
-			}
-			if more, ok := about.figure(phrase); ok {
-				about.within = append(about.within, more.parts...)
-				about.said = append(about.said, more.said...)
-				continue
-			}
-		}
-		s, err := readFact(about.scope(), phrase)
-		if err != nil && s.fact != nil && s.fact.field == "ports" {
-			if full, ok := about.withConnector(phrase); ok {
-				s, err = readFact(about.scope(), full)
-			}
-		}
-		if k, used := readKind(phrase); err != nil && used > 0 && t.mayHold(phrase[used:]) {
-			about = &thing{kind: lab.KindDevice, device: k, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
+		more, err := about.read(phrase)
+		if k, own, used := deviceIn(phrase); err != nil && used > 0 && t.mayHold(phrase[used:], own) {
+			about = &thing{kind: lab.KindDevice, device: k, own: own, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 			t.within = append(t.within, about)
 			phrase, _ = about.readName(phrase[used:])
 			if len(phrase) == 0 {
 				continue
 			}
-			s, err = readFact(scope(lab.KindDevice), phrase)
+			more, err = about.read(phrase)
 		}
 		if err != nil {
-			if kept, ok := remarked(about.scope(), phrase); ok {
-				s, err = kept, nil
+			kept, mistake := about.unread(phrase, err)
+			if mistake != nil {
+				mistakes = append(mistakes, *mistake)
+				continue
+			}
+			more.said = []said{kept}
+		}
+		about.within = append(about.within, more.parts...)
+		about.said = append(about.said, more.said...)
+	}
+	t.modules()
+	return mistakes
+}
+
+// deviceIn reads the kind of device that a phrase begins with, or its owner's
+// words for one.
+func deviceIn(phrase []text.Token) (k lab.DeviceKind, own string, used int) {
+	if k, used = readKind(phrase); used > 0 {
+		return k, "", used
+	}
+	if own, used = readOwnKind(phrase); used > 0 {
+		return lab.Other, own, used
+	}
+	return "", "", 0
+}
+
+// inLine is what a phrase says: facts of the line's thing, and parts in it.
+type inLine struct {
+	parts []*thing
+	said  []said
+}
+
+// read is what a phrase says of the line's thing.
+func (t *thing) read(phrase []text.Token) (inLine, error) {
+	if t.kind == lab.KindDevice {
+		for _, meant := range []func([]text.Token) (inLine, bool){t.parts, t.figure, t.powered} {
+			if more, ok := meant(phrase); ok {
+				return more, nil
 			}
 		}
-		if err != nil {
-			mistakes = append(mistakes, *t.inPhrase(about.scope(), phrase, err))
-			continue
-		}
-		about.said = append(about.said, s)
+		phrase = t.withConnector(phrase)
 	}
-	return mistakes
+	s, err := readFact(t.scope(), phrase)
+	var besides *besidesError
+	if errors.As(err, &besides) && indexes[t.scope()].byField["remarks"] != nil && t.slip(besides.rest, false, besides.reads).word == "" {
+		s.value = besides.value
+		return inLine{said: []said{s, kept(t.scope(), besides.rest)}}, nil
+	}
+	if err != nil && t.kind == lab.KindDevice {
+		if more, ok := t.partsAndMore(phrase); ok {
+			return more, nil
+		}
+	}
+	if err != nil {
+		return inLine{}, err
+	}
+	return inLine{said: []said{s}}, nil
 }
 
 // mayHold reports whether a kind of device in a phrase begins another device,
 // which stands on this one: one that is made to hold others, or a place, takes
-// any, another one those with a name in quotes.
-func (t *thing) mayHold(rest []text.Token) bool {
+// any, another one those of a known kind with a name in quotes.
+func (t *thing) mayHold(rest []text.Token, own string) bool {
 	switch t.kind {
 	case lab.KindPlace:
 		return true
 	case lab.KindDevice:
-		return t.device.Traits().Holds || len(rest) > 0 && rest[0].Kind == text.Quoted
+		return t.device.Traits().Holds || own == "" && len(rest) > 0 && rest[0].Kind == text.Quoted
 	}
 	return false
 }
@@ -90,9 +121,12 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 			if !first {
 				rest, facts = phrase, nil
 			}
-			kept, ok := remarked(t.scope(), rest)
-			if !ok {
-				return t.notOfCable(tokens)
+			if q, n := text.ReadQuantity(rest); n > 0 && (n == len(rest) || isIn(text.Metres)(q)) {
+				return t.notOfCable(rest)
+			}
+			kept, mistake := t.unread(rest, nil)
+			if mistake != nil {
+				return mistake
 			}
 			s, taken = kept, len(tokens)
 		}
@@ -115,22 +149,37 @@ func nextFact(of scope, tokens []text.Token) (said, int) {
 	return said{}, 0
 }
 
-func (t *thing) inPhrase(kind scope, phrase []text.Token, err error) *text.Mistake {
-	m := t.at(phrase, err)
-	words := append(factWords(kind), "")
-	if kind == scope(lab.KindDevice) {
-		words = append(words, kindNames()...)
-	}
-	for _, tok := range phrase {
-		if near := text.Nearest(tok.Text, words); tok.Kind == text.Word && near != "" && text.Plain(tok.Text) != text.Plain(near) {
-			m.Nearest = near
-			m.Say = fmt.Sprintf("%s: did you mean %s?", text.Short(tok.Text), near)
-			m.Column, m.EndColumn = tok.Col, tok.End
-			break
+// unread is a phrase that says nothing known here: a remark, or the mistake
+// that it is.
+func (t *thing) unread(phrase []text.Token, err error) (said, *text.Mistake) {
+	of := t.scope()
+	slip := t.slip(phrase, true, func(p []text.Token) bool {
+		if t.kind == lab.KindCable {
+			_, n := nextFact(of, p)
+			return n > 0
 		}
+		more, err := t.read(p)
+		loose := func(s said) bool { return s.kept || s.fact.typedWhole && !hasQuotes(p) }
+		return err == nil && !slices.ContainsFunc(more.said, loose) &&
+			!slices.ContainsFunc(more.parts, func(t *thing) bool { return slices.ContainsFunc(t.said, loose) })
+	})
+	if slip.word == "" && isRemark(of, phrase) {
+		return kept(of, phrase), nil
 	}
-	m.Expected = "a fact such as " + strings.Join(examples(kind), ", ")
-	return m
+	if t.kind == lab.KindCable && slip.word == "" {
+		return said{}, t.notOfCable(phrase)
+	}
+	m := t.at(phrase, cmp.Or(err, errors.New("say what that is")))
+	if slip.word != "" {
+		m = t.at([]text.Token{slip.token}, fmt.Errorf("%s: did you mean %s?", text.Short(slip.token.Text), slip.word))
+		m.Nearest = slip.word
+	}
+	m.Expected = "a fact such as " + strings.Join(examples(of), ", ")
+	return said{}, m
+}
+
+func hasQuotes(phrase []text.Token) bool {
+	return slices.ContainsFunc(phrase, func(t text.Token) bool { return t.Kind == text.Quoted })
 }
 
 // factWords are all the words that phrases about a kind of record may have.

@@ -100,24 +100,23 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 			return g, err
 		}
 	}
-	if c, ok := r.word(connectors...); ok {
-		g.Connector = strings.ReplaceAll(c, " ", "-")
-	} else if len(r.tokens) > 0 && r.tokens[0].Kind == text.Word {
-		g.Connector = strings.ReplaceAll(r.tokens[0].Plain, " ", "-")
-		r.tokens = r.tokens[1:]
+	if len(r.tokens) > 0 && r.tokens[len(r.tokens)-1].Kind == text.Unknown {
+		r.tokens = r.tokens[:len(r.tokens)-1] // said to be unknown
 	} else {
-		return g, fmt.Errorf("which ports? Write the connector, such as %s", r.example)
+		g.Connector = r.connector()
 	}
 	return g, nil
 }
 
 func portsText(g lab.PortGroup) string {
-	s := fmt.Sprintf("%d ports %s", g.Count, g.Connector)
+	s := fmt.Sprintf("%d ports", g.Count)
+	if g.Connector != "" {
+		s += " " + connectorText(g.Connector)
+	}
 	for i, mb := range g.SpeedsMb {
 		s += map[bool]string{true: " ", false: "/"}[i == 0] + SpeedText(mb)
 	}
-	switch {
-	case g.PoEOut > 0:
+	if g.PoEOut > 0 {
 		s += fmt.Sprintf(" poe type %d", g.PoEOut)
 	}
 	if g.PoEIn != nil {
@@ -137,6 +136,9 @@ func portsText(g lab.PortGroup) string {
 	}
 	if g.Name != "" {
 		s += " called " + text.Quote(g.Name)
+	}
+	if g.Connector == "" {
+		s += " ?"
 	}
 	return s
 }

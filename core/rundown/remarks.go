@@ -2,9 +2,9 @@ package rundown
 
 import (
 	"errors"
-	"maps"
 	"slices"
 	"strings"
+	"sync"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
@@ -90,110 +90,165 @@ func remarksIn(tokens []text.Token, typed bool) []string {
 	return list
 }
 
-// remarked reads a phrase that is no fact as a remark. A figure is none, as its
-// unit or its word is missing; nor is a known word misspelt.
-func remarked(of scope, phrase []text.Token) (said, bool) {
-	if indexes[of].byField["remarks"] == nil || len(phrase) == 0 || !isRemark(of, phrase) {
-		return said{}, false
-	}
-	return kept(of, phrase), true
-}
-
 // kept is a phrase as a remark, whatever it says.
 func kept(of scope, phrase []text.Token) said {
 	f := indexes[of].byField["remarks"]
 	return said{fact: f, value: []string{text.Joined(phrase)}, kept: true, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 }
 
+// isRemark reports whether a phrase that is no fact may be kept as it was said.
+// What is about a fact and has a figure is wrong about it, and a figure alone
+// lacks its word; all else is one's own.
 func isRemark(of scope, phrase []text.Token) bool {
-	if _, n := text.ReadQuantity(phrase); n > 0 || phrase[0].Kind == text.Unknown {
+	if indexes[of].byField["remarks"] == nil || len(phrase) == 0 {
 		return false
 	}
-	if slices.ContainsFunc(phrase, func(t text.Token) bool { return t.Kind != text.Word && t.Kind != text.Quoted }) {
+	if slices.ContainsFunc(phrase, func(t text.Token) bool { return t.Kind == text.Separator }) {
 		return false
 	}
-	if f, rest := factNamed(of, phrase); f != nil && len(rest) > 0 {
-		return false // it is about that fact, and wrong
+	if f, rest := factNamed(of, phrase); f != nil && aboutIt(f, rest) {
+		return false
 	}
-	return misspelt(of, phrase) == ""
+	q, n := text.ReadQuantity(phrase)
+	const aUnit = 4 // letters; fewer behind a figure may be anything, as in 1080p
+	switch {
+	case n < len(phrase):
+		return true
+	case q.Unit == "", isIn(text.Length)(q), isIn(text.Mass)(q):
+		return false
+	}
+	return text.IsUnit(q.Unit) || len(q.Unit) < aUnit
 }
 
-// misspelt is the known word that a phrase's first or last one is a slip of, ""
-// where neither is. A sentence of some words is one's own.
-func misspelt(of scope, phrase []text.Token) string {
-	const sentence = 4
-	if len(phrase) >= sentence {
-		return ""
+// aboutIt reports whether what stands with a fact's word means the fact, right
+// or wrong: a figure, and not much else.
+func aboutIt(f *fact, rest []text.Token) bool {
+	const most = 2 // a number and its unit
+	if _, n := text.ReadQuantity(rest); n > 0 {
+		return len(rest) <= most
 	}
-	known := wordsOf(of)
-	forEach := 9 // letters; a word that stands alone is rather a slip
-	if len(phrase) == 1 {
-		forEach = 6
+	if f.measured.Example != "" || f.number != nil && f.matches == nil && f.group != Cost {
+		return false // a measure, with words instead
 	}
-	for _, t := range []text.Token{phrase[0], phrase[len(phrase)-1]} {
-		if t.Kind != text.Word || known[t.Plain] || slices.Contains(plainEnglish, t.Plain) {
+	return slices.ContainsFunc(rest, func(t text.Token) bool { return strings.ContainsAny(t.Text, "0123456789") })
+}
+
+// slipped is a word that is a slip of a known one.
+type slipped struct {
+	token text.Token
+	word  string // "" for none
+}
+
+// slip finds the word of a phrase that is a slip of a known one: with that
+// word in its place the phrase says something. A short word that is alone
+// between separators may be another one.
+func (t *thing) slip(phrase []text.Token, alone bool, says func([]text.Token) bool) slipped {
+	const forEach, tellable = 6, 6 // letters
+	known := wordsOf(t.scope())
+	for i, tok := range phrase {
+		if tok.Kind != text.Word || known.all[tok.Plain] {
 			continue
 		}
-		if near := text.Slip(t.Text, slices.Collect(maps.Keys(known)), forEach); near != "" {
-			return near
+		near := text.Slip(tok.Text, known.list, forEach)
+		if near == "" || alone && len(phrase) == 1 && len(near) < tellable {
+			continue
+		}
+		with := slices.Clone(phrase)
+		with[i].Text, with[i].Plain = near, text.Plain(near)
+		if says(with) {
+			return slipped{tok, near}
 		}
 	}
-	return ""
+	return slipped{}
 }
 
-// plainEnglish are words of any sentence that differ little from ours.
-var plainEnglish = []string{"with", "from", "into", "onto", "this", "that", "then", "when", "more", "less", "some", "same", "only", "also",
-	"very", "used", "made", "like", "good", "needs", "wants", "lives", "sits", "hangs"}
-
-// wordsOf are the words that begin or end a fact of a kind of record, and the
-// kinds of device where one may stand there.
-func wordsOf(of scope) map[string]bool {
-	known := map[string]bool{}
-	for _, w := range factWords(of) {
-		known[text.Plain(w)] = true
-	}
-	switch of {
-	case scope(lab.KindDevice), scope(lab.KindPlace):
-		for _, w := range kindNames() {
-			known[text.Plain(w)] = true
-		}
-	case ofCable:
-		for _, c := range lab.ColourNames() {
-			known[string(c)] = true
-		}
-	}
-	return known
+// vocabulary are words by which something is known.
+type vocabulary struct {
+	all  map[string]bool
+	list []string
 }
+
+// wordsOf are the words of the facts of a kind of record, one by one.
+func wordsOf(of scope) vocabulary { return vocabularies()[of] }
+
+var vocabularies = sync.OnceValue(func() map[scope]vocabulary {
+	words := map[scope]vocabulary{}
+	for of := range indexes {
+		v := vocabulary{all: map[string]bool{}}
+		known := factWords(of)
+		switch of {
+		case scope(lab.KindDevice), scope(lab.KindSheet):
+			known = append(known, connectors...)
+			for _, list := range nouns {
+				known = append(known, list...)
+			}
+			for w := range partWords {
+				known = append(known, w)
+			}
+			for _, k := range lab.PartKinds() {
+				known = append(known, factWords(partScope(k))...)
+			}
+		case ofCable:
+			for _, c := range lab.ColourNames() {
+				known = append(known, string(c))
+			}
+		}
+		for _, w := range known {
+			for _, one := range strings.Fields(text.Plain(w)) {
+				if !v.all[one] {
+					v.all[one] = true
+					v.list = append(v.list, one)
+				}
+			}
+		}
+		words[of] = v
+	}
+	return words
+})
 
 // remarkPhrases writes remarks so that they read back: as they were said, or in
 // quotes behind the word where that would be something else.
-func remarkPhrases(of scope, list []string) string {
+func remarkPhrases(of box, list []string) string {
+	t := thingOf(of)
 	phrases := make([]string, len(list))
 	for i, s := range list {
 		phrases[i] = "remark " + text.Quote(s)
-		if staysRemark(of, s) {
+		if t.staysRemark(s) {
 			phrases[i] = s
 		}
 	}
 	return strings.Join(phrases, ", ")
 }
 
-func staysRemark(of scope, s string) bool {
+// thingOf is a record as the line about it begins, as far as what follows is
+// read by it.
+func thingOf(of box) *thing {
+	switch r := closed(of).(type) {
+	case lab.Device:
+		return &thing{kind: lab.KindDevice, device: r.Kind, own: r.Own}
+	case lab.Part:
+		return &thing{kind: lab.KindPart, part: r.Kind}
+	case lab.Record:
+		return &thing{kind: r.Key().Kind}
+	}
+	return &thing{}
+}
+
+func (t *thing) staysRemark(s string) bool {
 	line, slip := text.LexField(s)
-	if slip != nil || len(line.Tokens) == 0 || line.Comment != "" ||
+	if slip != nil || len(line.Tokens) == 0 || strings.Contains(s, "#") ||
 		slices.ContainsFunc(line.Tokens, func(t text.Token) bool { return t.Kind != text.Word }) || text.Joined(line.Tokens) != s {
 		return false
 	}
 	if _, used := readKind(line.Tokens); used > 0 {
 		return false
 	}
-	if _, n := nextFact(of, line.Tokens); n > 0 {
+	if _, n := nextFact(t.scope(), line.Tokens); n > 0 {
 		return false
 	}
-	if t := (&thing{kind: lab.KindDevice}); of == t.scope() {
-		if _, ok := t.parts(line.Tokens); ok {
-			return false
-		}
+	if more, err := t.read(line.Tokens); err == nil {
+		return len(more.said) == 1 && more.said[0].kept && len(more.parts) == 0 && more.said[0].value.([]string)[0] == s
 	}
-	return isRemark(of, line.Tokens)
+	_, mistake := t.unread(line.Tokens, nil)
+	return mistake == nil
 }

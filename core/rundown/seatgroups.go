@@ -76,11 +76,9 @@ func readSlots(r *groupReader) (lab.SlotGroup, error) {
 		}
 		g.Wired, _ = strconv.Atoi(m[1])
 	}
-	m := r.match(lanesWord)
-	if m == nil {
-		return g, fmt.Errorf("how long are the slots, in lanes? Write %s", r.example)
+	if m := r.match(lanesWord); m != nil {
+		g.Lanes, _ = strconv.Atoi(m[1])
 	}
-	g.Lanes, _ = strconv.Atoi(m[1])
 	if w, ok := r.word("half height", "low profile", "full height", "half", "full"); ok && (w[0] == 'h' || w[0] == 'l') {
 		g.Height = lab.HalfHeight
 	}
@@ -98,7 +96,10 @@ func readSlots(r *groupReader) (lab.SlotGroup, error) {
 }
 
 func slotsText(g lab.SlotGroup) string {
-	s := fmt.Sprintf("%d slots x%d", g.Count, g.Lanes)
+	s := fmt.Sprintf("%d slots", g.Count)
+	if g.Lanes > 0 {
+		s += fmt.Sprintf(" x%d", g.Lanes)
+	}
 	if g.Wired > 0 {
 		s += fmt.Sprintf(" wired x%d", g.Wired)
 	}
@@ -126,16 +127,12 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 	if g.Face == lab.Front {
 		g.Face = ""
 	}
-	if len(r.tokens) > 0 && r.tokens[0].Kind != text.Word {
-		return g, fmt.Errorf("which outlets? Write the connector, such as %s", r.example)
-	}
-	g.Connector = strings.ReplaceAll(text.Plainly(r.tokens), " ", "-")
-	r.tokens = nil
+	g.Connector = r.connector()
 	return g, nil
 }
 
 func outletsText(g lab.OutletGroup) string {
-	s := strings.TrimSpace(fmt.Sprintf("%d outlets %s", g.Count, g.Connector))
+	s := strings.TrimSpace(fmt.Sprintf("%d outlets %s", g.Count, connectorText(g.Connector)))
 	if g.Battery {
 		s += " battery"
 	}

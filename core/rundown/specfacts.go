@@ -75,7 +75,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 				return &s.PoEBudgetW
 			})).under(Ports),
 
-		tally(of, "processor sockets", "sockets", []string{"sockets", "socket", "processor sockets"}, "2 sockets", "%s sockets",
+		tally(of, "processor sockets", "sockets", []string{"sockets", "socket", "processor sockets"}, "2 sockets", "%s processor sockets",
 			whole(func(s *lab.Spec) **int {
 				return &s.Sockets
 			})).under(Within),
@@ -104,11 +104,11 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 			return &at(r).Slots
 		}, func(g lab.SlotGroup) int { return g.Count }).under(Within),
 
-		tally(of, "room for supplies", "supply_bays", []string{"supply bays", "supplies", "psus"}, "2 supply bays", "%s supply bays",
+		tally(of, "room for supplies", "supply_bays", []string{"supply bays"}, "2 supply bays", "%s supply bays",
 			whole(func(s *lab.Spec) **int {
 				return &s.SupplyBays
 			})).under(PowerUse),
-		tally(of, "supplies needed", "supplies_needed", []string{"needed", "supplies needed"}, "1 needed", "%s supplies needed",
+		tally(of, "supplies needed", "supplies_needed", []string{"needed", "supplies needed", "needs"}, "1 needed", "%s supplies needed",
 			whole(func(s *lab.Spec) **int {
 				return &s.SuppliesNeeded
 			})).under(PowerUse),
@@ -134,7 +134,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 			mm(func(s *lab.Spec) **float64 {
 				return &s.TypicalW
 			})).under(PowerUse),
-		measure(of, "most it draws", "most_w", text.Watts, []string{"max", "most", "at most"}, "310W max", "%s max",
+		measure(of, "most it draws", "most_w", text.Watts, []string{"max", "most", "at most", "flat out"}, "310W max", "%s max",
 			mm(func(s *lab.Spec) **float64 {
 				return &s.MostW
 			})).under(PowerUse),

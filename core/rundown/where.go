@@ -94,19 +94,15 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there",
 			Expected: "a kind of device, such as server or switch"}
 	}
-	k, used := readKind(tokens[n:])
+	k, own, used := deviceIn(tokens[n:])
 	if used == 0 {
-		if t.own, used = readOwnKind(tokens[n:]); used > 0 {
-			t.device = lab.Other
-			return n + used, nil
-		}
 		if err := noJoin(tokens[n:]); err != nil && w == nil {
 			t.kind = lab.KindCable
 			return 0, t.at(tokens, err)
 		}
 		return 0, t.notAKind(tokens[n:], w != nil)
 	}
-	t.device = k
+	t.device, t.own = k, own
 	return n + used, nil
 }
 

@@ -79,7 +79,8 @@ func Lex(number int, text string) (Line, *Mistake) { return (&Lexer{}).Line(numb
 func LexField(text string) (Line, *Mistake) { return (&Lexer{field: true}).Line(1, text) }
 
 // Line cuts a line into tokens, which hold until the next line is cut. Quotes
-// may be straight or curly; an inch mark right after a digit is no quote.
+// may be straight or curly; an inch mark right after a digit is no quote, and a
+// comma or colon between two digits separates nothing.
 func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 	l = Line{number: number, Tokens: lx.tokens[:0]}
 	defer func() { lx.tokens = l.Tokens }()
@@ -132,10 +133,31 @@ func isQuote(r rune) bool { return r == '"' || r == '“' || r == '”' || r == 
 
 func endsWord(runes []rune, i int) bool {
 	r := runes[i]
-	if r == '"' && i > 0 && unicode.IsDigit(runes[i-1]) {
-		return false // 17.5"
+	if i > 0 && isDigit(runes[i-1]) {
+		switch {
+		case r == '"': // 17.5"
+			return false
+		case (r == ',' || r == ':') && i+1 < len(runes) && isDigit(runes[i+1]): // 1,5m and 07:00
+			return false
+		case isThinSpace(r) && digitsAfter(runes, i) == 3: // 1 500, with a space that does not break
+			return false
+		}
 	}
 	return unicode.IsSpace(r) || isQuote(r) || strings.ContainsRune(",:;?#", r)
+}
+
+func isDigit(r rune) bool { return r >= '0' && r <= '9' }
+
+// isThinSpace reports whether a space is one that sets thousands apart.
+func isThinSpace(r rune) bool { return r == '\u00a0' || r == '\u2009' || r == '\u202f' }
+
+// digitsAfter counts the digits that follow a place.
+func digitsAfter(runes []rune, i int) int {
+	n := 0
+	for i+1+n < len(runes) && isDigit(runes[i+1+n]) {
+		n++
+	}
+	return n
 }
 
 // escapes are the pairs of a character after a backslash and what it means.

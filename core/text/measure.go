@@ -93,6 +93,8 @@ func (d Dimension) Text(v float64) string {
 type Quantity struct {
 	number float64
 	Unit   string // lower case, "" where none was written
+	// either is what was written where it may be read in two ways, such as 1,500.
+	either string
 }
 
 var fractions = strings.NewReplacer("½", ".5", "¼", ".25", "¾", ".75", "−", "-")
@@ -108,16 +110,45 @@ func ReadQuantity(tokens []Token) (Quantity, int) {
 	if digits == "" || (digits[0] < '0' || digits[0] > '9') && digits[0] != '.' || len(text)-len(digits) > 1 {
 		return Quantity{}, 0
 	}
-	unit := strings.TrimLeft(digits, "0123456789.")
-	number, err := strconv.ParseFloat(text[:len(text)-len(unit)], 64)
-	if err != nil {
+	text = withoutThousands(text)
+	figures := withoutThousands(digits)
+	unit := strings.TrimLeft(figures, "0123456789.,")
+	written := text[:len(text)-len(unit)]
+	number, err := strconv.ParseFloat(strings.Replace(written, ",", ".", 1), 64)
+	if err != nil || notUnit.MatchString(unit) {
 		return Quantity{}, 0
 	}
-	q, n := Quantity{number, strings.ToLower(unit)}, 1
+	q, n := Quantity{number: number, Unit: strings.ToLower(unit)}, 1
+	if eitherWay.MatchString(written) {
+		q.either = written
+	}
 	if q.Unit == "" && len(tokens) > 1 && tokens[1].Kind == Word && IsUnit(tokens[1].Text) {
 		q.Unit, n = strings.ToLower(tokens[1].Text), 2
 	}
 	return q, n
+}
+
+var (
+	// notUnit is what follows a figure that is no quantity: 1-5, 4x, 4x8.
+	notUnit = regexp.MustCompile(`^[-–—x×:/]`)
+	// eitherWay is a figure whose comma may set thousands apart or decimals.
+	eitherWay = regexp.MustCompile(`^[+-]?[1-9][0-9]{0,2},[0-9]{3}$`)
+	thousands = regexp.MustCompile(`^[+-]?[0-9]{1,3}(['’\x{a0}\x{2009}\x{202f}][0-9]{3})+`)
+)
+
+// withoutThousands takes out the marks that set thousands apart: 1'500 is 1500.
+func withoutThousands(s string) string {
+	figure := thousands.FindString(s)
+	if figure == "" {
+		return s
+	}
+	plain := strings.Map(func(r rune) rune {
+		if r == '+' || r == '-' || isDigit(r) {
+			return r
+		}
+		return -1
+	}, figure)
+	return plain + s[len(figure):]
 }
 
 // unitWords are all the units there are.
@@ -134,15 +165,21 @@ var unitWords = func() map[string]bool {
 // IsUnit reports whether a word is a unit of any dimension.
 func IsUnit(s string) bool { return unitWords[strings.ToLower(s)] }
 
+// bareMillimetres is from where on a length without a unit is in millimetres,
+// as racks and what goes in them are spoken of: 800 deep.
+const bareMillimetres = 100
+
 // In turns the quantity into the dimension's own unit. lax takes a number
 // without a unit for one in that unit, as a card's field does.
 func (q Quantity) In(d Dimension, lax bool) (float64, error) {
 	unit := q.Unit
-	if unit == "" && lax {
+	if unit == "" && (lax || d.Base == Length.Base && q.number >= bareMillimetres) {
 		unit = strings.ToLower(d.Base)
 	}
 	factor, ok := d.Units[unit]
 	switch {
+	case q.either != "":
+		return 0, fmt.Errorf("%s may be %s or %s; write it without the comma, or with a point", q.either, Number(q.number), Number(q.number*1000))
 	case unit == "":
 		return 0, fmt.Errorf("%s of what unit? Write %s", Number(q.number), d.Example)
 	case !ok && IsUnit(unit):
@@ -221,7 +258,7 @@ const UnitMM = 44.45
 func Height(mm float64) string {
 	u := float64(int(mm/UnitMM*2+0.5)) / 2
 	if u > 0 {
-		if same, _ := (Quantity{u, "u"}).In(Length, false); same == mm {
+		if same, _ := (Quantity{number: u, Unit: "u"}).In(Length, false); same == mm {
 			return Number(u) + "U"
 		}
 	}

@@ -43,6 +43,9 @@ func Nearest(typed string, words []string) string {
 	words = slices.Clone(words)
 	slices.Sort(words)
 	for _, w := range words {
+		if n := len(w) - len(typed); n >= least || -n >= least {
+			continue
+		}
 		if d := distance(typed, Plain(w)); d < least {
 			best, least = w, d
 		}

@@ -70,8 +70,8 @@ func TestQuantities(t *testing.T) {
 		Quantity
 		tokens int
 	}{
-		"24kg": {Quantity{24, "kg"}, 1}, "24 kg": {Quantity{24, "kg"}, 2}, "24 KG deep": {Quantity{24, "kg"}, 2}, "0.5m": {Quantity{0.5, "m"}, 1},
-		"24": {Quantity{24, ""}, 1}, "24 deep": {Quantity{24, ""}, 1}, "-5kg": {Quantity{-5, "kg"}, 1}, "3furlong": {Quantity{3, "furlong"}, 1},
+		"24kg": {qty(24, "kg"), 1}, "24 kg": {qty(24, "kg"), 2}, "24 KG deep": {qty(24, "kg"), 2}, "0.5m": {qty(0.5, "m"), 1},
+		"24": {qty(24, ""), 1}, "24 deep": {qty(24, ""), 1}, "-5kg": {qty(-5, "kg"), 1}, "3furlong": {qty(3, "furlong"), 1},
 		"deep": {}, "?": {}, "1.2.3kg": {}, "--5kg": {}, "kg24": {},
 	} {
 		q, n := read(text)
@@ -87,20 +87,20 @@ func TestConversions(t *testing.T) {
 		d    Dimension
 		want float64
 	}{
-		{Quantity{1, "ft"}, Length, 304.8}, {Quantity{17.5, `"`}, Length, 444.5}, {Quantity{3, "u"}, Length, 133.35}, {Quantity{32, "cm"}, Length, 320},
-		{Quantity{1, "oz"}, Mass, 0.028}, {Quantity{2.5, "lb"}, Mass, 1.134}, {Quantity{0.3, "t"}, Mass, 300}, {Quantity{0.23, "kv"}, Volts, 230},
-		{Quantity{123.456, "mm"}, Length, 123.456},
+		{qty(1, "ft"), Length, 304.8}, {qty(17.5, `"`), Length, 444.5}, {qty(3, "u"), Length, 133.35}, {qty(32, "cm"), Length, 320},
+		{qty(1, "oz"), Mass, 0.028}, {qty(2.5, "lb"), Mass, 1.134}, {qty(0.3, "t"), Mass, 300}, {qty(0.23, "kv"), Volts, 230},
+		{qty(123.456, "mm"), Length, 123.456},
 	} {
 		got, err := c.q.In(c.d, false)
 		require.NoError(t, err)
 		assert.InDelta(t, c.want, got, 1e-12, "%v", c.q)
 	}
-	_, err := Quantity{5, ""}.In(Length, false)
+	_, err := qty(5, "").In(Length, false)
 	assert.ErrorContains(t, err, "5 of what unit? Write 320mm")
-	got, err := Quantity{5, ""}.In(Length, true)
+	got, err := qty(5, "").In(Length, true)
 	require.NoError(t, err)
 	assert.Equal(t, 5.0, got, "a card's field has a unit of its own")
-	_, err = Quantity{5, "kg"}.In(Length, true)
+	_, err = qty(5, "kg").In(Length, true)
 	assert.ErrorContains(t, err, "5kg is not a length")
 }
 
@@ -118,4 +118,41 @@ func TestTheNearestWord(t *testing.T) {
 
 func TestUnitsAreSetApartForReading(t *testing.T) {
 	assert.Equal(t, "4 TB, 22.68 kg, 24U, 8 bays 3.5in, 2.5G", Spaced("4TB, 22.68kg, 24U, 8 bays 3.5in, 2.5G"))
+}
+
+func qty(n float64, unit string) Quantity { return Quantity{number: n, Unit: unit} }
+
+// Decimals with a comma, thousands set apart, times of day: one word each.
+func TestFiguresAsTheWorldWritesThem(t *testing.T) {
+	for typed, want := range map[string]float64{"1,5m": 1500, "0,250m": 250, "1'500mm": 1500, "1’500 mm": 1500, "1\u2009500mm": 1500,
+		"12\u202f000\u00a0mm": 12000, "1,25 m": 1250, "2.5m": 2500, "-1,5m": 0} {
+		line, slip := Lex(1, typed)
+		require.Nil(t, slip)
+		v, err := ReadMeasure(line.Tokens, Length, false)
+		if want == 0 {
+			assert.Error(t, err, typed)
+			continue
+		}
+		require.NoError(t, err, typed)
+		assert.Equal(t, want, *v, typed)
+	}
+	for _, typed := range []string{"1,500m", "12,000m"} {
+		line, _ := Lex(1, typed)
+		_, err := ReadMeasure(line.Tokens, Length, false)
+		assert.ErrorContains(t, err, "may be", typed)
+	}
+	for typed, words := range map[string][]string{"on 07:00-23:00": {"on", "07:00-23:00"}, "8,12 x": {"8,12", "x"}, "8, 12": {"8", ",", "12"},
+		"8kg,12W": {"8kg", ",", "12W"}, "core:24": {"core", ":", "24"}, "tagged 20,30": {"tagged", "20,30"}} {
+		line, _ := Lex(1, typed)
+		var got []string
+		for _, t := range line.Tokens {
+			got = append(got, t.Text)
+		}
+		assert.Equal(t, words, got)
+	}
+	for _, typed := range []string{"1-5", "4x", "4x8", "07:00"} {
+		line, _ := Lex(1, typed)
+		_, n := ReadQuantity(line.Tokens)
+		assert.Zero(t, n, typed+" is no quantity")
+	}
 }

@@ -40,12 +40,13 @@ interface Group {
   along?: boolean
 }
 
-const cages = new Set(['sfp', 'sfp+', 'sfp28', 'qsfp', 'qsfp+', 'qsfp28', 'xfp'])
+const cages = new Set(['cage', 'sfp', 'sfp+', 'sfp28', 'qsfp', 'qsfp+', 'qsfp28', 'xfp'])
 const jacks = new Set(['rj45', 'rj11', 'keystone', 'console', 'rs232'])
 
 function portGroup(p: Schemas['PortGroup'], high: number, group: number): Group {
   const rows = Math.max(1, Math.min(p.rows ?? (p.count > 12 && high > 36 ? 2 : 1), Math.floor(high / 12) || 1))
-  const kind = cages.has(p.connector) ? 'cage' : jacks.has(p.connector) ? 'jack' : 'hole'
+  const connector = p.connector ?? ''
+  const kind = cages.has(connector) ? 'cage' : jacks.has(connector) ? 'jack' : 'hole'
   const h = Math.min(13, (high - 6) / rows - 1.5)
   return {
     kind,

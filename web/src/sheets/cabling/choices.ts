@@ -28,7 +28,7 @@ const kindNames: Record<Schemas['CableKind'], string> = {
   c5: 'power, C5',
   c7: 'power, C7',
   uk: 'power, UK',
-  schuko: 'power, Schuko',
+  'type-f': 'power, type F',
   nema: 'power, NEMA',
   dc: 'power, DC',
   wireless: 'wireless',
