@@ -288,7 +288,7 @@ func (f *faults) plugsOf(l *Lab, d Device) *plugs {
 func (p *plugs) noPort(d Device, e End) string {
 	i, ok := p.ports.Index(e.Port)
 	switch {
-	case !ok && !p.ports.Known:
+	case !ok && (!p.ports.Known || IsUnknownPort(e.Port)):
 		return "" // its ports are not documented, so this is one
 	case !ok:
 		return quote(d.Title()) + " has no port " + quote(e.Port) + "; it has " + p.ports.Words()
@@ -339,7 +339,7 @@ func (l *Lab) CableAt(e End) (Cable, bool) {
 // EndWords names a port as one writes it: "core/3", "PP1/3 rear".
 func (l *Lab) EndWords(e End) string {
 	d, _ := Find[Device](l, e.Device)
-	say := d.Title() + "/" + e.Port
+	say := d.Title() + "/" + PortWords(e.Port)
 	if e.Rear {
 		say += " rear"
 	}

@@ -2,6 +2,7 @@ package lab
 
 import (
 	"reflect"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -309,6 +310,24 @@ func (ps Ports) Index(key string) (int, bool) {
 	return 0, false
 }
 
+// A port of a device that is known, where it is not known which: ?1, ?2 for one
+// cable each.
+var unknownPort = regexp.MustCompile(`^\?[1-9][0-9]{0,3}$`)
+
+// UnknownPort is the key of the nth port of a device that nobody knows.
+func UnknownPort(n int) string { return "?" + strconv.Itoa(n) }
+
+// IsUnknownPort reports whether a key stands for a port that nobody knows.
+func IsUnknownPort(key string) bool { return unknownPort.MatchString(key) }
+
+// PortWords is a port's key as one reads it: "?" for one that nobody knows.
+func PortWords(key string) string {
+	if IsUnknownPort(key) {
+		return "?"
+	}
+	return key
+}
+
 // Find is the key of the port a person means: its key in any case, the name
 // its owner gave it, the prefix alone where it has but one port, or its number
 // after another word for it, such as sfp1 or port 3.
@@ -344,7 +363,31 @@ func (ps Ports) Find(said string) (string, bool) {
 			}
 		}
 	}
-	return "", false
+	return ps.onlySort(said)
+}
+
+// onlySort finds a port by its bare number where the device has but one sort of
+// port beside its inlets: strip/1 is out1.
+func (ps Ports) onlySort(said string) (string, bool) {
+	n, err := strconv.Atoi(said)
+	if err != nil {
+		return "", false
+	}
+	prefix, found := "", false
+	for _, b := range ps.blocks {
+		if b.family == Inlet || found && b.prefix == prefix {
+			continue
+		}
+		if found {
+			return "", false
+		}
+		prefix, found = b.prefix, true
+	}
+	key := prefix + strconv.Itoa(n)
+	if _, ok := ps.Index(key); !found || !ok {
+		return "", false
+	}
+	return key, true
 }
 
 // spoken are other words that people put before the number of a port of the
@@ -358,7 +401,11 @@ func (b *block) spoken() []string {
 	case Copper:
 		words = append(words, "port")
 	case Cages:
-		words = append(words, FoldName(strings.TrimRight(b.connector, "+0123456789")))
+		words = append(words, "cage", FoldName(strings.TrimRight(b.connector, "+0123456789")))
+	case Unsure:
+		if b.connector == "" {
+			words = append(words, "port", "s", "eth")
+		}
 	}
 	return words
 }

@@ -125,6 +125,8 @@ func noColour(said string) error {
 // carries is what a wireless link carries: 300M.
 func carries() fact {
 	return fact{of: ofCable, name: "speed", field: "speed_mb", words: []string{"carries", "speed"}, example: "carries 300M",
+		// A capital M is for mega, and metres have a small one.
+		matches: func(tokens []text.Token) bool { return len(tokens) == 1 && isSpeed(tokens) },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil

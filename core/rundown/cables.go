@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -22,12 +23,16 @@ import (
 
 // strand is what a cable's line says beside its facts.
 type strand struct {
-	a, b  endSaid
-	count int // of leads in the spares bin; 0 for one that is plugged in
-	spare bool
+	a      []endSaid      // before the join
+	right  [][]text.Token // the phrases behind it: ends, then facts
+	behind bool           // the join goes between rears
+	noted  int            // how much of what is said does not stand in those phrases
+	count  int            // of leads in the spares bin; 0 for one that is plugged in
+	spare  bool
 }
 
-// endSaid is an end as it was written.
+// endSaid is an end as it was written. Without a port it is one that the line
+// leaves open, or where port is ? one that nobody knows.
 type endSaid struct {
 	open     bool
 	device   string
@@ -37,11 +42,15 @@ type endSaid struct {
 	col, end int
 }
 
+// nobodyKnows is a port that a line says is not known.
+const nobodyKnows = "?"
+
 // joins are what may stand between the ends; all but = mean the same.
 var joins = map[string]bool{"-": true, "–": true, "—": true, "--": true, "->": true, "→": true, "<->": true, "↔": true, "=": true}
 
-// readStrand reads the ends of a cable's line and tells how many tokens that
-// took; 0 where the line is about something else.
+// readStrand reads what a cable's line says of its ends and tells how many
+// tokens that took; 0 where the line is about something else. What is behind the
+// join waits until the devices are known: an end may be no more than a name.
 func readStrand(tokens []text.Token) (*strand, int, error) {
 	if s, n := readSpares(tokens); n > 0 {
 		if s.count < 1 || s.count > 512 {
@@ -49,25 +58,88 @@ func readStrand(tokens []text.Token) (*strand, int, error) {
 		}
 		return s, n, nil
 	}
-	a, n, err := readEnd(tokens)
-	if err != nil || n == 0 || n >= len(tokens) || tokens[n].Kind != text.Word || !joins[tokens[n].Text] {
+	join := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Word && joins[t.Text] })
+	if join < 1 || isPlaced(tokens[:join]) {
 		return nil, 0, nil
 	}
-	behind := tokens[n].Text == "="
-	b, m, err := readEnd(tokens[n+1:])
-	if err == nil && m == 0 {
-		err = noEnd(tokens[n+1:])
-	}
-	if err != nil {
-		return &strand{}, n + 1, err
-	}
-	s := &strand{a: a, b: b}
-	for _, e := range []*endSaid{&s.a, &s.b} {
-		if !e.said {
-			e.rear = behind
+	s := &strand{behind: tokens[join].Text == "="}
+	rest := tokens[join+1:]
+	for piece := range text.Cut(tokens[:join]) {
+		e, ok, err := wholeEnd(piece)
+		if err != nil || !ok || kindAndName(piece) && !isEnd(rest) {
+			return nil, 0, nil
 		}
+		s.a = append(s.a, e)
 	}
-	return s, n + 1 + m, nil
+	if len(s.a) == 0 || slices.ContainsFunc(tokens[:join], func(t text.Token) bool { return t.Kind == text.Separator && t.Text != "," }) {
+		return nil, 0, nil
+	}
+	for piece := range text.Cut(slices.Clone(rest)) { // the line's room is used again for the next
+		s.right = append(s.right, piece)
+	}
+	if len(s.right) == 0 || rest[0].Kind == text.Separator {
+		return s, join + 1, errNoEnd
+	}
+	if _, _, err := readEnd(s.right[0]); err != nil {
+		return s, join + 1, err
+	}
+	return s, len(tokens), nil
+}
+
+// isPlaced reports whether words say where a device is and what it is, or what
+// it is and the name in quotes that it has.
+func isPlaced(tokens []text.Token) bool {
+	_, n, err := readWhere(tokens)
+	if err != nil || n == 0 || n == len(tokens) {
+		return false
+	}
+	_, _, used := deviceIn(tokens[n:])
+	return used > 0
+}
+
+// kindAndName reports whether words are a kind of device and a name in quotes.
+func kindAndName(tokens []text.Token) bool {
+	_, _, used := deviceIn(tokens)
+	return used > 0 && used == len(tokens)-1 && tokens[used].Kind == text.Quoted
+}
+
+// isEnd reports whether what is behind a join is surely an end.
+func isEnd(tokens []text.Token) bool {
+	return len(tokens) > 0 && (tokens[0].Kind == text.Unknown ||
+		slices.ContainsFunc(tokens, func(t text.Token) bool { return t.Kind == text.Quoted || strings.Contains(t.Text, "/") }))
+}
+
+// wholeEnd reads an end that is all of the words: with its port, or a name.
+func wholeEnd(tokens []text.Token) (endSaid, bool, error) {
+	e, n, err := readEnd(tokens)
+	if err != nil || n == len(tokens) {
+		return e, true, err
+	}
+	if n > 0 || slices.ContainsFunc(tokens, func(t text.Token) bool { return t.Kind == text.Unknown }) {
+		return endSaid{}, false, nil
+	}
+	return bareEnd(tokens), true, nil
+}
+
+// bareEnd is an end that is no more than the device's name, and a side of it.
+func bareEnd(tokens []text.Token) endSaid {
+	e := endSaid{col: tokens[0].Col, end: tokens[len(tokens)-1].End}
+	if last := tokens[len(tokens)-1]; len(tokens) > 1 && (last.Is("rear") || last.Is("front")) {
+		e.rear, e.said, tokens = last.Is("rear"), true, tokens[:len(tokens)-1]
+	}
+	e.device = calledIn(tokens)
+	return e
+}
+
+// calledIn is what words call a device: its name, with or without its kind.
+func calledIn(tokens []text.Token) string {
+	if len(tokens) == 0 {
+		return ""
+	}
+	if last := tokens[len(tokens)-1]; len(tokens) > 1 && last.Kind == text.Quoted {
+		return last.Text
+	}
+	return text.Joined(tokens)
 }
 
 // strandHead reads the ends that a cable's line begins with.
@@ -78,15 +150,6 @@ func strandHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 		return n, t.at(tokens[:n], err)
 	}
 	return n, nil
-}
-
-// noEnd says what is missing where no end is written after the join.
-func noEnd(tokens []text.Token) error {
-	if len(tokens) > 0 && (tokens[0].Kind == text.Word || tokens[0].Kind == text.Quoted) {
-		name := text.Short(tokens[0].Text)
-		return fmt.Errorf("say which port of “%s”, such as %s/1, or write ? while the other end is unknown", name, name)
-	}
-	return errors.New("say where the other end goes, such as PP1/3, or ? while unknown")
 }
 
 // noJoin says what is missing where a line begins with a port and leads
@@ -126,7 +189,6 @@ func readEnd(tokens []text.Token) (endSaid, int, error) {
 	if len(tokens) > 0 && tokens[0].Kind == text.Unknown {
 		return endSaid{open: true, col: tokens[0].Col, end: tokens[0].End}, 1, nil
 	}
-	var name []string
 	for i, t := range tokens {
 		if t.Kind == text.Separator || t.Kind == text.Unknown || t.Kind == text.Word && joins[t.Text] {
 			return endSaid{}, 0, nil
@@ -136,16 +198,22 @@ func readEnd(tokens []text.Token) (endSaid, int, error) {
 			slash = strings.IndexByte(t.Text, '/')
 		}
 		if slash < 0 {
-			name = append(name, t.Text)
 			continue
 		}
-		if slash > 0 {
-			name = append(name, t.Text[:slash])
+		name := slices.Clone(tokens[:i+1])
+		name[i].Text, name[i].Plain = t.Text[:slash], text.Plain(t.Text[:slash])
+		if slash == 0 {
+			name = name[:i]
 		}
-		e := endSaid{device: strings.Join(name, " "), port: t.Text[slash+1:], col: tokens[0].Col, end: t.End}
+		e := endSaid{device: calledIn(name), port: t.Text[slash+1:], col: tokens[0].Col, end: t.End}
 		n := i + 1
-		if e.port == "" && n < len(tokens) && tokens[n].Kind == text.Quoted {
+		switch {
+		case e.port != "" || n == len(tokens):
+		case tokens[n].Kind == text.Quoted:
 			e.port, e.end = tokens[n].Text, tokens[n].End
+			n++
+		case tokens[n].Kind == text.Unknown:
+			e.port, e.end = nobodyKnows, tokens[n].End
 			n++
 		}
 		if e.device == "" {
@@ -265,6 +333,9 @@ func (r *refs) name(id lab.ID) string {
 // text is the end as a line writes it, without its side.
 func (r *refs) text(e lab.End) string {
 	name := r.name(e.Device)
+	if lab.IsUnknownPort(e.Port) {
+		return name + "/?"
+	}
 	if !bareKey.MatchString(e.Port) {
 		return name + "/" + text.Quote(e.Port)
 	}
@@ -275,7 +346,7 @@ var nthName = regexp.MustCompile(`^(.*) \(([0-9]{1,4})\)$`)
 
 // find is the device that goes by a name.
 func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
-	ids := r.byTitle[lab.FoldName(name)]
+	ids := exactly(r.byTitle[lab.FoldName(name)], name, func(id lab.ID) string { return r.title[id] })
 	switch {
 	case len(ids) == 1:
 		return ids[0], nil
@@ -322,18 +393,6 @@ func endFact(field string, at func(*lab.Cable) **lab.End) fact {
 type endTyped string
 
 func (e endTyped) in(s setting) (any, error) { return ReadEnd(s.lab, string(e)) }
-
-// ends are the ends that an end as written stands for: one, or a range.
-func (r *refs) ends(l *lab.Lab, e endSaid) ([]*lab.End, error) {
-	if e.open {
-		return []*lab.End{nil}, nil
-	}
-	id, err := r.find(l, e.device)
-	if err != nil {
-		return nil, err
-	}
-	return endsOf(l, id, e)
-}
 
 // endsOf are the ends at a device that is found.
 func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
@@ -385,7 +444,17 @@ func ReadEnd(l *lab.Lab, typed string) (*lab.End, error) {
 	if n == 0 || n < len(line.Tokens) {
 		return nil, fmt.Errorf("“%s” is not a port; write the device, a slash and the port, such as core/3 or PP1/3 rear", text.Short(typed))
 	}
-	ends, err := refsOf(l).ends(l, e)
+	if e.open {
+		return nil, nil
+	}
+	id, err := refsOf(l).find(l, e.device)
+	if err != nil {
+		return nil, err
+	}
+	if e.port == nobodyKnows {
+		return &lab.End{Device: id, Port: freeUnknown(l, id, nil)}, nil
+	}
+	ends, err := endsOf(l, id, e)
 	if err != nil {
 		return nil, err
 	}

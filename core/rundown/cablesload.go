@@ -1,19 +1,23 @@
 package rundown
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // cablesLoader finds the cables of a text among those of the lab, by the ports
 // that the devices have with the text.
 type cablesLoader struct {
 	*loader
-	text *lab.Lab    // the lab with the devices that the text speaks of
-	bin  []lab.Cable // those plugged in nowhere, not spoken of yet
-	new  []waiting
+	text  *lab.Lab    // the lab with the devices that the text speaks of
+	bin   []lab.Cable // those plugged in nowhere, not spoken of yet
+	read  []*reading
+	taken map[lab.End]bool // ends that a cable of the text has
+	new   []waiting
 }
 
 // waiting is a cable of the text whose record is not found yet.
@@ -22,12 +26,20 @@ type waiting struct {
 	c lab.Cable
 }
 
-// cables puts down what the text says of cables.
+// reading is a cable of the text while its ends are worked out.
+type reading struct {
+	t    *thing
+	ends [2]endRead
+}
+
+// cables puts down what the text says of cables: where each end is, first
+// those that say it, then those that leave the port to be found; then which
+// cables of the lab they are.
 func (ld *loader) cables(lines []*thing) {
 	if len(lines) == 0 {
 		return
 	}
-	cl := &cablesLoader{loader: ld, text: ld.spokenOf()}
+	cl := &cablesLoader{loader: ld, text: ld.spokenOf(), taken: map[lab.End]bool{}}
 	for c := range lab.Each[lab.Cable](ld.base) {
 		if c.A == nil && c.B == nil {
 			cl.bin = append(cl.bin, c)
@@ -37,6 +49,12 @@ func (ld *loader) cables(lines []*thing) {
 		if !t.broken {
 			cl.line(t)
 		}
+	}
+	cl.claim()
+	cl.findPorts()
+	cl.chooseSides()
+	for _, r := range cl.read {
+		cl.plugged(r)
 	}
 	cl.rest()
 	if ld.opt.All {
@@ -66,60 +84,215 @@ func (ld *loader) spokenOf() *lab.Lab {
 	return now
 }
 
-// line works out the cables of one line and finds those that were between the
-// same ports already.
+// line works out the ends of the cables of one line.
 func (cl *cablesLoader) line(t *thing) {
 	if t.wire.spare {
 		for range t.wire.count {
-			cl.new = append(cl.new, waiting{t, lab.Cable{State: lab.CableSpare}})
+			cl.read = append(cl.read, &reading{t: t})
 		}
 		return
 	}
-	a, ok := cl.ends(t, t.wire.a)
-	b, also := cl.ends(t, t.wire.b)
-	if !ok || !also || gone(t.wire.a, a) && gone(t.wire.b, b) {
+	var a []endRead
+	for _, e := range t.wire.a {
+		ends, ok := cl.ends(t, t.wire, e)
+		if !ok {
+			return
+		}
+		a = append(a, ends...)
+	}
+	b, ok := cl.right(t)
+	if !ok {
 		return
 	}
 	if len(a) != len(b) && !isOpen(a) && !isOpen(b) {
-		cl.wrong(t, t.wire.a.col, t.wire.b.end, fmt.Errorf("%d ports cannot go to %d; write the same number on both sides", len(a), len(b)))
+		cl.wrong(t, t.col, t.end, fmt.Errorf("%s cannot go to %d; write the same number on both sides", portsIn(len(a)), len(b)))
 		return
 	}
 	for i := range max(len(a), len(b)) {
-		c := lab.Cable{State: lab.CableInUse, A: a[min(i, len(a)-1)], B: b[min(i, len(b)-1)]}
-		if was, ok := cl.between(c); ok {
-			cl.take(t, was, c)
-			continue
+		r := &reading{t, [2]endRead{a[min(i, len(a)-1)], b[min(i, len(b)-1)]}}
+		if !r.ends[0].gone || !r.ends[1].gone {
+			cl.read = append(cl.read, r)
 		}
-		cl.new = append(cl.new, waiting{t, c})
 	}
 }
 
-func isOpen(ends []*lab.End) bool { return len(ends) == 1 && ends[0] == nil }
-
-// gone reports whether an end is open because its device went with the text.
-func gone(said endSaid, ends []*lab.End) bool { return isOpen(ends) && !said.open }
-
-// ends are those that the line means. A text of the whole lab may still speak
-// of a device by a name it had, which is then that device, or of one that it
-// leaves out, whose cables are then unplugged.
-func (cl *cablesLoader) ends(t *thing, e endSaid) ([]*lab.End, bool) {
-	ends, err := refsOf(cl.text).ends(cl.text, e)
-	if err != nil && cl.opt.All {
-		if id, found := refsOf(cl.base).find(cl.base, e.device); found == nil {
-			if !cl.used[id] {
-				return []*lab.End{nil}, true
-			}
-			ends, err = endsOf(cl.text, id, e)
+// right reads the ends behind the join, and then what the line says of the
+// cable. Where the other side has several ends, so may this: core/1-3 - heron,
+// otter, plover.
+func (cl *cablesLoader) right(t *thing) ([]endRead, bool) {
+	t.said = t.said[:t.wire.noted]
+	var ends []endRead
+	pieces, breath := t.wire.right, false
+	for i, piece := range pieces {
+		if i > 0 && !cl.isEnd(piece) {
+			break
+		}
+		e, used, err := cl.endIn(piece)
+		if err != nil {
+			cl.wrong(t, piece[0].Col, piece[len(piece)-1].End, err)
+			return nil, false
+		}
+		more, ok := cl.ends(t, t.wire, e)
+		if !ok {
+			return nil, false
+		}
+		ends = append(ends, more...)
+		pieces = pieces[1:]
+		if used < len(piece) {
+			pieces, breath = append([][]text.Token{piece[used:]}, pieces...), true
+			break
 		}
 	}
-	if err != nil && cl.lost[lab.FoldName(e.device)] {
-		return nil, false // its own line has a mistake
+	for i, piece := range pieces {
+		if m := t.breath(piece, breath && i == 0); m != nil {
+			m.File = t.file
+			cl.mistakes = append(cl.mistakes, *m)
+			return nil, false
+		}
 	}
+	return ends, true
+}
+
+// isEnd reports whether a phrase is an end and no more.
+func (cl *cablesLoader) isEnd(piece []text.Token) bool {
+	e, n, err := cl.endIn(piece)
+	return err == nil && n == len(piece) && cl.knows(e.device)
+}
+
+// endIn reads the end that words begin with and tells how many it took: with
+// its port, or as many words as are a device's name.
+func (cl *cablesLoader) endIn(tokens []text.Token) (endSaid, int, error) {
+	e, n, err := readEnd(tokens)
+	if err != nil || n > 0 {
+		return e, n, err
+	}
+	for n := len(tokens); n > 0; n-- {
+		if slices.ContainsFunc(tokens[:n], func(t text.Token) bool { return t.Kind == text.Unknown }) {
+			continue
+		}
+		if e := bareEnd(tokens[:n]); cl.knows(e.device) {
+			return e, n, nil
+		}
+	}
+	n = 0 // the words before what the line says of the cable
+	for n < len(tokens) && tokens[n].Kind != text.Unknown {
+		if _, fact := nextFact(ofCable, tokens[n:]); fact > 0 && n > 0 {
+			break
+		}
+		n++
+	}
+	if n == 0 {
+		return endSaid{}, 0, errNoEnd
+	}
+	return bareEnd(tokens[:n]), n, nil
+}
+
+// knows reports whether a device goes by a name, or one that could not be read.
+func (cl *cablesLoader) knows(name string) bool {
+	if cl.lost[lab.FoldName(name)] {
+		return true
+	}
+	if _, err := refsOf(cl.text).find(cl.text, name); err == nil || isSeveral(err) {
+		return true
+	}
+	if !cl.opt.All {
+		return false
+	}
+	_, err := refsOf(cl.base).find(cl.base, name)
+	return err == nil
+}
+
+func isSeveral(err error) bool {
+	var several *severalError
+	return errors.As(err, &several)
+}
+
+// endRead is an end of a cable of the text.
+type endRead struct {
+	at   *lab.End // nil for an open one
+	gone bool     // it is open because its device went with the text
+	find bool     // which port is to be found
+	ask  bool     // which port is said to be unknown
+	free bool     // neither front nor rear was said
+}
+
+func (e endRead) open() bool { return e.at == nil }
+
+func portsIn(n int) string {
+	if n == 1 {
+		return "1 port"
+	}
+	return fmt.Sprintf("%d ports", n)
+}
+
+func isOpen(ends []endRead) bool { return len(ends) == 1 && ends[0].open() }
+
+// ends are those that an end as written stands for: one, or a range. A text of
+// the whole lab may still speak of a device by a name it had, which is then that
+// device, or of one that it leaves out, whose cables are then unplugged.
+func (cl *cablesLoader) ends(t *thing, s *strand, e endSaid) ([]endRead, bool) {
+	if e.open {
+		return []endRead{{}}, true
+	}
+	free := !e.said && !s.behind
+	e.rear = e.rear || !e.said && s.behind
+	id, err := refsOf(cl.text).find(cl.text, e.device)
+	if err != nil && cl.opt.All {
+		if was, found := refsOf(cl.base).find(cl.base, e.device); found == nil {
+			if !cl.used[was] {
+				return []endRead{{gone: true}}, true
+			}
+			id, err = was, nil
+		}
+	}
+	switch {
+	case err != nil && cl.lost[lab.FoldName(e.device)]:
+		return nil, false // its own line has a mistake
+	case err != nil:
+		cl.wrong(t, e.col, e.end, err)
+		return nil, false
+	case e.port == "", e.port == nobodyKnows:
+		end := &lab.End{Device: id}
+		d, _ := lab.Find[lab.Device](cl.text, id)
+		end.Rear = e.rear && (e.said || d.Kind.Traits().Joined)
+		return []endRead{{at: end, find: e.port == "", ask: e.port == nobodyKnows, free: free}}, true
+	}
+	list, err := endsOf(cl.text, id, e)
 	if err != nil {
 		cl.wrong(t, e.col, e.end, err)
 		return nil, false
 	}
+	ends := make([]endRead, len(list))
+	for i, at := range list {
+		ends[i] = endRead{at: at, free: free}
+	}
 	return ends, true
+}
+
+// claim notes the ports that the lines name themselves.
+func (cl *cablesLoader) claim() {
+	for _, r := range cl.read {
+		for _, e := range r.ends {
+			if e.at != nil && e.at.Port != "" {
+				cl.taken[*e.at] = true
+			}
+		}
+	}
+}
+
+// plugged finds the cable of the lab that goes between those ports, or leaves
+// it until the others are found.
+func (cl *cablesLoader) plugged(r *reading) {
+	if r.t.wire.spare {
+		cl.new = append(cl.new, waiting{r.t, lab.Cable{State: lab.CableSpare}})
+		return
+	}
+	c := lab.Cable{State: lab.CableInUse, A: r.ends[0].at, B: r.ends[1].at}
+	if was, ok := cl.between(c); ok {
+		cl.take(r.t, was, c)
+		return
+	}
+	cl.new = append(cl.new, waiting{r.t, c})
 }
 
 // between finds the cable that goes between the same two ports, or from one

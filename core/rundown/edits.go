@@ -290,7 +290,7 @@ func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 	}
 	from, to := open(was), open(is)
 	for _, f := range factsOf(scopeOf(is)) {
-		if f.field == "place_id" {
+		if f.field == "place_id" || f.field == "other_kind" { // the kind says it
 			continue
 		}
 		was, is := f.logged(before, from), f.logged(after, to)

@@ -63,6 +63,11 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 		budget, ok := t.measured(phrase[watts:watts+1], "poe_budget_w")
 		ports.said = append(ports.said, budget.said...)
 		return ports, err == nil && ok
+	case t.device == lab.KVMSwitch && len(phrase) == 2 && phrase[1].Is("in"):
+		in := slices.Clone(phrase)
+		in[1].Text, in[1].Plain = "ports", "ports"
+		said, err := t.read(in)
+		return said, err == nil
 	case watts == 1 && len(phrase) == 2 && phrase[0].Is("poe") && !is.Bridges && !is.Routes && t.own == "":
 		return t.measured(phrase[1:], "typical_w")
 	case is.Feeds && begins(phrase) && !isOutlets(phrase) && !hasWord(phrase, "processor") && hasWord(phrase[1:], outletWords...):

@@ -60,7 +60,7 @@ func newLoader(base *lab.Lab, opt Options, n int) *loader {
 	return &loader{base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n),
 		used:  make(map[lab.ID]bool, n),
 		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{},
-		lost: map[string]bool{}, byKind: map[lab.RecordKind][]*thing{}}
+		lost: map[string]bool{}, byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]bool{}, layers: map[*thing]lab.Record{}}
 }
 
 // Join puts texts one after another, as if they were one file.
@@ -90,12 +90,14 @@ type loader struct {
 	after     map[lab.Key]lab.Record
 	lines     map[lab.Key]*thing
 	removed   []lab.Key
-	displaced []lab.Key            // what has to go for what is put, mistakes or not
-	inHold    map[lab.Spot]int     // the last order given in each row of things
-	misread   map[place]bool       // lines that could not be read in part
-	lost      map[string]bool      // folded names of what could not be read
-	seated    map[*thing][]lab.Key // the records of a line that speaks of several
-	matching  *matcher             // of devices, while they are loaded
+	displaced []lab.Key                   // what has to go for what is put, mistakes or not
+	inHold    map[lab.Spot]int            // the last order given in each row of things
+	misread   map[place]bool              // lines that could not be read in part
+	lost      map[string]bool             // folded names of what could not be read
+	seated    map[*thing][]lab.Key        // the records of a line that speaks of several
+	matching  *matcher                    // of devices, while they are loaded
+	given     map[lab.Key]map[string]bool // the facts of a record that lines gave, where several may speak of it
+	layers    map[*thing]lab.Record       // of a further line about a record: the record without it
 }
 
 // place is a line of a file.
@@ -235,10 +237,16 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 		known = append(known, t)
 		ld.put(t, r)
 	}
+	first, further := map[string]*thing{}, []*thing{}
 	for _, t := range lines {
 		if t.broken {
 			continue
 		}
+		if first[lab.FoldName(t.name)] != nil && t.name != "" {
+			further = append(further, t) // a place or rack that is opened again
+			continue
+		}
+		first[lab.FoldName(t.name)] = t
 		if t.name == "" {
 			t.broken = true
 			word := lineKindOf(ld.kinds, k.RecordKind).word
@@ -266,17 +274,36 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 	}
 	ld.stale = true
 	for _, t := range known { // now that all of them have their names
-		ld.put(t, ld.apply(t, records[t]))
+		key := records[t].Key()
+		ld.put(t, ld.applyAfter(t, records[t], ld.givenOf(key), ld.opt.Forget))
 	}
+	for _, t := range further {
+		if id, ok := ld.ids[first[lab.FoldName(t.name)]]; ok {
+			ld.again(t, lab.Key{Kind: k.RecordKind, ID: id}, nil)
+		}
+	}
+}
+
+// givenOf are the facts of a record that the lines about it gave.
+func (ld *loader) givenOf(key lab.Key) map[string]bool {
+	if ld.given[key] == nil {
+		ld.given[key] = map[string]bool{}
+	}
+	return ld.given[key]
 }
 
 // apply puts the facts that a line says into a record.
 func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
-	if len(t.said) == 0 && !ld.opt.Forget {
+	return ld.applyAfter(t, r, map[string]bool{}, ld.opt.Forget)
+}
+
+// applyAfter is apply where other lines may have given facts of the record.
+func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forget bool) lab.Record {
+	if len(t.said) == 0 && !forget {
 		return r
 	}
 	b := open(r)
-	given := map[string]bool{}
+	var say []said
 	for _, s := range t.said {
 		if given[s.fact.field] && !s.fact.many {
 			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is given twice", s.fact.name))
@@ -286,20 +313,16 @@ func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
 			s.fact.set(b, nil)
 		}
 		given[s.fact.field] = true
+		say = append(say, s)
 	}
-	if ld.opt.Forget {
+	if forget {
 		for _, f := range factsOf(t.scope()) {
 			if !given[f.field] && f.field != "takes_u" && f.field != "other_kind" { // these the head has
 				f.set(b, nil)
 			}
 		}
 	}
-	done := map[string]bool{}
-	for _, s := range t.said {
-		if done[s.fact.field] && !s.fact.many {
-			continue
-		}
-		done[s.fact.field] = true
+	for _, s := range say {
 		value := s.value
 		if s.kept {
 			ld.keep(t, s)
@@ -413,6 +436,13 @@ func (ld *loader) refused(f lab.Fault, out map[lab.Key]bool) {
 	if r == nil && len(ld.seated[t]) > 0 {
 		return // another record of the line was refused, and so the line
 	}
+	if was, further := ld.layers[t]; further {
+		defer func() {
+			ld.after[f.Key] = was // what the lines before it say stays
+			delete(ld.layers, t)
+			ld.lines[f.Key] = ld.firstOf(f.Key)
+		}()
+	}
 	follows := r != nil && slices.ContainsFunc(r.Refs(), func(ref lab.Ref) bool { return ref.Field == f.Field && out[ref.To] })
 	col, end := t.col, t.end
 	for _, s := range t.said {
@@ -424,6 +454,16 @@ func (ld *loader) refused(f lab.Fault, out map[lab.Key]bool) {
 		ld.wrong(t, col, end, errors.New(faultWords(f)))
 	}
 	ld.leaveOut(t)
+}
+
+// firstOf is the first line about a record.
+func (ld *loader) firstOf(key lab.Key) *thing {
+	for _, t := range ld.byKind[key.Kind] {
+		if _, further := ld.layers[t]; !further && ld.ids[t] == key.ID && ld.lines[key] != t {
+			return t
+		}
+	}
+	return nil
 }
 
 // faultWords puts the fact's name before a sentence that does not name it.

@@ -1,7 +1,6 @@
 package rundown
 
 import (
-	"errors"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -21,8 +20,12 @@ type matcher struct {
 // devices puts down what the text says of each device, having found it in the
 // lab, the certain ones first.
 func (ld *loader) devices(lines []*thing) {
+	lines, more := ld.wholly(lines)
 	m := &matcher{loader: ld, found: ld.byTitleAndSpot(lines), begun: make(map[*thing]bool, len(lines)),
 		byTitle: make(map[string][]*thing, len(lines)), new: map[*thing]lab.ID{}}
+	if !ld.opt.All {
+		m.askFirst()
+	}
 	m.left = ld.unnamedIndex(m.found)
 	for _, t := range lines {
 		m.byTitle[t.title()] = append(m.byTitle[t.title()], t)
@@ -31,7 +34,22 @@ func (ld *loader) devices(lines []*thing) {
 	for _, t := range lines {
 		m.settle(t)
 	}
+	for _, t := range more {
+		m.settle(t)
+	}
 	ld.matching = nil
+}
+
+// askFirst refuses lines that would make a thing of the lab another one because
+// it goes by their name.
+func (m *matcher) askFirst() {
+	for t, d := range m.found {
+		if err := t.isAnother(d.Kind, d.Name); err != nil {
+			m.wrong(t, t.col, t.end, err)
+			m.lose(t)
+			delete(m.found, t)
+		}
+	}
 }
 
 // title is what others call a device of the text, folded.
@@ -45,6 +63,10 @@ func (m *matcher) settle(t *thing) {
 		return
 	}
 	m.begun[t] = true
+	if t.known != nil {
+		m.more(t)
+		return
+	}
 	was, known := m.found[t]
 	spot, takes, ok := m.spotOf(t, was)
 	if !ok {
@@ -80,6 +102,9 @@ func (m *matcher) find(name string) (lab.ID, error) {
 		}
 	}
 	in = slices.DeleteFunc(slices.Clone(in), func(t *thing) bool { return t.broken })
+	if nth == 0 {
+		in = exactly(in, name, func(t *thing) string { return t.name })
+	}
 	switch {
 	case len(in) == 0 && m.opt.All:
 		return "", noneCalled(m.base, lab.KindDevice, name)
@@ -270,8 +295,7 @@ func (m *matcher) spotOf(t *thing, was lab.Device) (spot *lab.Spot, takes *int, 
 	}
 	if t.up == nil {
 		if was.ID == "" {
-			m.wrong(t, t.col, t.end, errors.New(
-				"where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed"))
+			m.wrong(t, t.col, t.end, errNowhere)
 		}
 		return was.At, was.TakesU, was.ID != ""
 	}
@@ -302,7 +326,7 @@ func (ld *loader) device(t *thing, was lab.Device, spot *lab.Spot, takes *int) {
 		d.Own = t.own
 	}
 	d.At = spot
-	d = ld.apply(t, d).(lab.Device)
+	d = ld.applyAfter(t, d, ld.givenOf(d.Key()), ld.opt.Forget).(lab.Device)
 	if takes != nil || ld.opt.Forget {
 		d.TakesU = takes
 	}

@@ -47,7 +47,7 @@ func isOwnKind(words string) bool {
 	if short := len(words) < 4; short && text.Nearest(words, kindNames()) != "" {
 		return false
 	}
-	return text.Slip(words, kindNames(), 6) == ""
+	return text.Slip(words, append(kindNames(), "rack", "place", "sheet"), 6) == ""
 }
 
 // headKind is what a line calls a device: its owner's words for it where they

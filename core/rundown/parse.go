@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -41,8 +42,10 @@ type thing struct {
 	name     string
 	said     []said
 	within   []*thing // what stands on it, lies in it or is mounted in it
+	known    *known   // of a line that may say more of a device there is
 	up       *thing   // what it is within, once the whole text is read
 	broken   bool     // it, or what it stands on, has a mistake
+	opens    bool     // its line ends with a colon
 }
 
 // said is a fact that the text gives, with its value and where it stands.
@@ -111,7 +114,8 @@ func (p *parser) line(number int, raw string) {
 	if len(l.Tokens) == 0 {
 		return
 	}
-	t := &thing{file: p.file, line: number, indent: l.Indent, col: l.Tokens[0].Col, end: l.Tokens[len(l.Tokens)-1].End, broken: lexed != nil}
+	t := &thing{file: p.file, line: number, indent: l.Indent, col: l.Tokens[0].Col, end: l.Tokens[len(l.Tokens)-1].End, broken: lexed != nil,
+		opens: l.Tokens[len(l.Tokens)-1].Text == ":"}
 	rest, err := t.head(p.kinds, l.Tokens)
 	if err != nil {
 		t.broken = true
@@ -123,6 +127,9 @@ func (p *parser) line(number int, raw string) {
 		p.mistake(m)
 	}
 	t.comment(l.Comment)
+	if t.wire != nil {
+		t.wire.noted = len(t.said)
+	}
 	p.put(t)
 }
 
@@ -139,6 +146,11 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 			}
 			return t.readName(rest)
 		}
+	}
+	if k, n := readKnown(tokens); k != nil {
+		t.kind, t.known, t.name = lab.KindDevice, k, ""
+		k.tokens = slices.Clone(tokens[n:])
+		return nil, nil
 	}
 	for _, k := range slices.Backward(kinds) {
 		if k.head == nil {
@@ -270,7 +282,9 @@ func (p *parser) put(t *thing) {
 
 func (p *parser) putDevice(t *thing) {
 	up := p.section
-	if t.where == nil {
+	if t.known != nil {
+		p.open = nil
+	} else if t.where == nil {
 		p.closeTo(t.indent)
 		if len(p.open) > 0 {
 			up = p.open[len(p.open)-1]
@@ -278,7 +292,7 @@ func (p *parser) putDevice(t *thing) {
 	} else {
 		p.open = nil
 	}
-	if t.own != "" && !p.alone && t.where == nil && t.indent == 0 && (up == nil || up.kind != lab.KindPlace) {
+	if t.own != "" && t.opens && !p.alone && t.where == nil && t.indent == 0 && (up == nil || up.kind != lab.KindPlace) {
 		// It may be the head of a section that is unknown here.
 		if line, slip := text.LexField(t.own); slip == nil {
 			p.mistake(*t.notAKind(line.Tokens, false))
@@ -296,7 +310,12 @@ func (p *parser) putDevice(t *thing) {
 		// below it is not in the one above.
 		p.doc.things = append(p.doc.things, t)
 		p.section = t
-	case p.alone, t.where != nil && t.where.own():
+	case t.known != nil && (t.known.in == nil || up == nil || p.alone), t.where != nil && (p.alone || t.where.own()), t.broken && p.alone:
+		p.doc.things = append(p.doc.things, t)
+	case t.known != nil:
+		up.within = append(up.within, t)
+	case t.where == nil && (p.alone || t.name != "" && up == nil || up != nil && up.kind == lab.KindRack):
+		t.known = &known{name: cmp.Or(t.name, KindText(t.device)), kind: true, bare: t.name == ""}
 		p.doc.things = append(p.doc.things, t)
 	case up == nil || !up.broken && up.kind != lab.KindDevice && !lineKindOf(p.kinds, up.kind).holds:
 		p.misplaced(t, "this line is under no rack or place yet",
@@ -304,9 +323,6 @@ func (p *parser) putDevice(t *thing) {
 	case t.where != nil && up.kind == lab.KindPlace:
 		p.misplaced(t, fmt.Sprintf("“%s” is a place and has no units or sides", text.Short(up.name)),
 			"just the kind, or a line with a rack above it")
-	case t.where == nil && up.kind == lab.KindRack:
-		p.misplaced(t, fmt.Sprintf("where in %s is it?", text.Short(up.name)),
-			"units such as 12-13, or left, right, top, under, or ? while it is not placed")
 	default:
 		t.broken = t.broken || up.broken
 		up.within = append(up.within, t)

@@ -79,6 +79,11 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		}
 		phrase = t.withConnector(phrase)
 	}
+	if to := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("to") }); t.kind == lab.KindRun && to > 1 && phrase[0].Is("from") {
+		from, err := readFact(ofRun, phrase[:to])
+		there, err2 := readFact(ofRun, phrase[to:])
+		return inLine{said: []said{from, there}}, cmp.Or(err, err2)
+	}
 	s, err := readFact(t.scope(), phrase)
 	var besides *besidesError
 	if errors.As(err, &besides) && indexes[t.scope()].byField["remarks"] != nil && t.slip(besides.rest, false, besides.reads).word == "" {
@@ -116,12 +121,16 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 	var facts []said
 	for tokens := phrase; len(tokens) > 0; {
 		s, taken := nextFact(t.scope(), tokens)
+		if n := slackIn(tokens); n > 0 {
+			s, taken = kept(t.scope(), tokens[:n]), n
+		}
 		if taken == 0 {
 			rest := tokens
 			if !first {
 				rest, facts = phrase, nil
 			}
-			if q, n := text.ReadQuantity(rest); n > 0 && (n == len(rest) || isIn(text.Metres)(q)) {
+			q, n := text.ReadQuantity(rest)
+			if n > 0 && (n == len(rest) || isIn(text.Metres)(q) && startsFact(t.scope(), rest[n:])) {
 				return t.notOfCable(rest)
 			}
 			kept, mistake := t.unread(rest, nil)
@@ -135,6 +144,20 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 	}
 	t.said = append(t.said, facts...)
 	return nil
+}
+
+// slackIn tells how many words say how much slack a cable has: 3m slack, which
+// is not its length.
+func slackIn(tokens []text.Token) int {
+	if _, n := text.ReadQuantity(tokens); n > 0 && n < len(tokens) && (tokens[n].Is("slack") || tokens[n].Is("spare")) {
+		return n + 1
+	}
+	return 0
+}
+
+func startsFact(of scope, tokens []text.Token) bool {
+	_, n := nextFact(of, tokens)
+	return n > 0
 }
 
 // nextFact reads the fact that words begin with, as few of them as make sense,

@@ -56,7 +56,13 @@ func readWhere(tokens []text.Token) (*where, int, error) {
 		return &where{kind: lab.InPlace, holder: tokens[1].Text, on: first.Is("on")}, 2, nil
 	}
 	if side, ok := sides[tokens[0].Plain]; ok {
+		if len(tokens) > 1 && tokens[1].Is("rear") {
+			return &where{kind: side}, 2, nil
+		}
 		return &where{kind: side}, 1, nil
+	}
+	if len(tokens) > 1 && tokens[0].Is("rear") && (tokens[1].Is("left") || tokens[1].Is("right")) {
+		return &where{kind: sides[tokens[1].Plain]}, 2, nil
 	}
 	m := unitWord.FindStringSubmatch(tokens[0].Text)
 	if m == nil {
@@ -271,11 +277,18 @@ func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
 	for r := range l.Records(kind) {
 		names = append(names, r.Title())
 	}
+	say := fmt.Sprintf("there is no %s called “%s”", kind.Words(), text.Short(name))
 	if near := text.Nearest(name, names); near != "" {
-		return fmt.Errorf("there is no %s called “%s”: did you mean “%s”?", kind.Words(), text.Short(name), near)
+		say += fmt.Sprintf(": did you mean “%s”?", near)
 	}
-	return fmt.Errorf("there is no %s called “%s”", kind.Words(), text.Short(name))
+	return &noneError{say}
 }
+
+// noneError is the error of a name that nothing goes by.
+type noneError struct{ say string }
+
+// Error says so, and what may have been meant.
+func (e *noneError) Error() string { return e.say }
 
 // severalError is the error of a name that several things go by.
 type severalError struct {

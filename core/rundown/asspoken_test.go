@@ -1,0 +1,166 @@
+package rundown_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+const spoken = `rack "R": 24U
+23 switch "core": 24 ports 1G, 2 sfp+ 10G
+22 patch panel "PP1": 24 ports
+20 switch "agg": 8 sfp+ 10G
+14 server "anvil": 2 ports 1G, 2 psus
+13 server "heron": 1 port 1G, 2 sfp+ 10G
+12 server "otter": 1 port 1G
+11 console server "whistle": 16 serial
+5 laptop "crust"
+1-2 ups "keep": 6 outlets c13 battery
+left strip "bar": 8 outlets c13
+place "Loft"
+  wall plate "plate": 2 ports
+  access point "ap": class 3
+`
+
+// What a line leaves out of its ends is found where it can be only one thing,
+// and is unknown where more would do.
+func TestEndsAsPeopleSayThem(t *testing.T) {
+	base := fresh(t, spoken)
+	for line, want := range map[string][]string{
+		`core/1 - otter`:                       {"core/1 - otter/1"},
+		`core/1 - anvil`:                       {"core/1 - anvil/?"},
+		`core/1 - anvil/?`:                     {"core/1 - anvil/?"},
+		`otter - heron`:                        {"otter/1 - heron/1"},
+		`core/1 - crust 2m blue cat6`:          {"core/1 - crust/? 2m blue cat6"},
+		`core/1 - ap, cat6, over the ceiling`:  {`core/1 - ap/1 cat6, remark "over the ceiling"`},
+		`core - agg`:                           {"core/? - agg/?"},
+		`core - agg dac 1m`:                    {"core/? - agg/? 1m dac"},
+		`agg/1 - heron/s1`:                     {"agg/s1 - heron/s1"},
+		`agg/cage2 - heron/sfp+2`:              {"agg/s2 - heron/s2"},
+		`bar/1 - otter`:                        {"bar/out1 - otter/in1"},
+		`bar - keep`:                           {"bar/in1 - keep/?"},
+		`keep/1 - anvil`:                       {"keep/out1 - anvil/in1"},
+		`keep - anvil/?`:                       {"keep/? - anvil/?"},
+		`ups "keep" - strip "bar"`:             {"keep/? - bar/in1"},
+		`whistle/7 - agg`:                      {"whistle/serial7 - agg/?"},
+		`core/1-3 - anvil, heron, otter/1`:     {"core/1 - anvil/?", "core/2 - heron/1", "core/3 - otter/1"},
+		`anvil, heron, otter - core/1-3, cat6`: {"anvil/? - core/1 cat6", "heron/1 - core/2 cat6", "otter/1 - core/3 cat6"},
+		`core/1 - PP1/1, 3m slack`:             {`core/1 - PP1/1, remark "3m slack"`},
+		`core/s1 - agg/1 10G`:                  {"core/s1 - agg/s1, carries 10G"},
+		`core/1 - ?`:                           {"core/1 - ?"},
+		`? - otter`:                            {"? - otter/?"},
+	} {
+		p := typed(t, base, line)
+		require.Empty(t, said(p), line)
+		assert.Equal(t, want, cableLines(p), line)
+		assert.Empty(t, typed(t, p.Lab, line).Changes, "said again it changes nothing: %s", line)
+		text := rundown.Print(p.Lab)
+		assert.Equal(t, text, rundown.Print(fresh(t, text)), line)
+	}
+	for line, say := range map[string]string{
+		`core/1 - nobody`:                 "there is no device called “nobody”",
+		`core/1-3 - anvil, heron`:         "3 ports cannot go to 2",
+		`core/1 - otter 2m blurple`:       "did you mean purple?",
+		`core/1 -`:                        "say where the other end goes",
+		`core/99 - otter`:                 "has no port “99”",
+		`core/1 - PP1/1 1,500m`:           "may be",
+		`server "anvil" - the big one 7`:  "",
+		`server "otter": 25kg - heavy`:    "",
+		`place "shelf - drawer"`:          "",
+		`25 - 26 server "x"`:              "there is no device called",
+		`core/1 - crust, otter, heron`:    "1 port cannot go to 3",
+	} {
+		p := typed(t, base, line)
+		if say == "" {
+			assert.Empty(t, cableLines(p), "no cable: "+line)
+			continue
+		}
+		require.NotEmpty(t, said(p), line)
+		assert.Contains(t, said(p)[0], say, line)
+	}
+}
+
+func cableLines(p rundown.Plan) []string {
+	var list []string
+	for _, c := range p.Changes {
+		if cable, ok := c.After.(lab.Cable); ok {
+			list = append(list, rundown.CableLine(p.Lab, cable))
+		}
+	}
+	return list
+}
+
+// Every inlet, port and side is given once; the rear of a panel is the side of
+// what leads away.
+func TestWhatIsLeftOutIsGivenOnce(t *testing.T) {
+	l := fresh(t, spoken+`keep - anvil
+bar - anvil
+PP1/1 - plate/1 18m
+core/1 - PP1/1
+plate/1 - ap
+PP1/2 - crust
+`)
+	var got []string
+	for c := range lab.Each[lab.Cable](l) {
+		got = append(got, rundown.CableLine(l, c))
+	}
+	assert.Equal(t, []string{"keep/? - anvil/in1", "bar/? - anvil/in2", "PP1/1 = plate/1 18m", "core/1 - PP1/1", "plate/1 - ap/1", "PP1/2 - crust/?"}, got[:6])
+
+	full := typed(t, l, `bar - anvil`)
+	assert.Empty(t, full.Changes, "the lead that is there")
+	third := typed(t, l, `core/5 - otter`)
+	assert.Contains(t, said(typed(t, third.Lab, `core/6 - otter`))[0], "every port of “otter” that fits is taken")
+	assert.Equal(t, []string{"core/9 = PP1/2"}, cableLines(typed(t, l, `core/9 - PP1/2`)), "its front is taken")
+}
+
+// A line further down says more of a device, a rack or a place.
+func TestALineFurtherDownSaysMore(t *testing.T) {
+	l := fresh(t, `rack "R": 9U
+9 switch "core"
+8 server "anvil": 4kg
+  shelf "s"
+8: not bolted
+ups "u": lead
+place "Loft"
+  hub "h"
+core: 24 ports 1G, for "all of it"
+core: 2 sfp+
+anvil: 64GB
+  bay 1 drive: 8TB
+rack "R": 600 deep
+7 nas "silo"
+place "Loft": damp
+  hub "h2"
+core/s1 - silo
+`)
+	core, anvil := named(t, l, "core"), named(t, l, "anvil")
+	assert.Len(t, core.Ports, 2)
+	assert.Equal(t, "all of it", core.Purpose)
+	assert.Equal(t, []string{"not bolted"}, anvil.Remarks)
+	assert.Len(t, l.PartsOf(anvil.ID), 2)
+	assert.Equal(t, 4.0, *anvil.WeightKG)
+	assert.Nil(t, named(t, l, "u").At)
+	r, _ := l.Named(lab.KindRack, "R")
+	rack, _ := lab.Find[lab.Rack](l, r)
+	assert.Equal(t, 600.0, *rack.DepthMM)
+	assert.Equal(t, rack.ID, named(t, l, "silo").At.Rack)
+	assert.Equal(t, named(t, l, "h").At.Place, named(t, l, "h2").At.Place)
+
+	for text, say := range map[string]string{
+		"rack \"R\": 9U\n9 switch \"core\": 4kg\ncore: 5kg\n":               "the weight is given twice",
+		"rack \"R\": 9U\n9 switch \"core\"\ncorn: 5kg\n":                   "there is no device called “corn”",
+		"rack \"R\": 9U\n9 switch \"core\"\ncore: 500mm deep, 24GB wide\n": "24gb is not a length",
+		"rack \"R\": 9U\n9 switch \"core\"\ncore: takes 0U\n":              "",
+		"rack \"R\": 9U\n9 server \"a\": 8 bays 3.5in\nnas \"a\": 4kg\n":   `"a" is a server`,
+	} {
+		p := load(t, lab.New(), text, rundown.Options{All: true})
+		require.NotEmpty(t, said(p), text)
+		assert.Contains(t, said(p)[0], say, text)
+		assert.Len(t, slices.Collect(lab.Each[lab.Device](p.Lab)), 1, "what the lines before it say stays: "+text)
+	}
+}

@@ -1,0 +1,285 @@
+package rundown
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/text"
+)
+
+// A line may say more of a device that is known, by its name alone, by what is
+// in a unit, or by its kind and name without a where:
+//
+//	core: 24 ports rj45 1G
+//	23: 4.1kg
+//	switch "core": for "everything"
+//	rename "core" to "heart"
+//	core is a router
+
+// known is what such a line says of which device it is about.
+type known struct {
+	name   string
+	in     *where // the units it is in, instead of a name
+	kind   bool   // the line gives its kind: where none has the name, it is a new one
+	bare   bool   // the kind is all that it is called
+	tokens []text.Token
+	rename string
+	become []text.Token // the kind it is now
+
+	thing  *thing // of the text
+	device lab.Device
+	before lab.Record // the device without this line
+}
+
+const mostNameWords = 6
+
+var errNowhere = errors.New(
+	"where is it? Begin with units such as 12-13, with left, right, top, under, in or on, or with ? while it is not placed")
+
+// readKnown reads what a line about a known device begins with and tells how
+// many tokens that took; nil where it is of another kind.
+func readKnown(tokens []text.Token) (*known, int) {
+	if k := readRename(tokens); k != nil {
+		return k, len(tokens)
+	}
+	n := 0
+	for n < len(tokens) && n <= mostNameWords && (tokens[n].Kind == text.Word || tokens[n].Kind == text.Quoted) {
+		if n > 0 && tokens[n].Is("is") && n+2 < len(tokens) && (tokens[n+1].Is("a") || tokens[n+1].Is("an")) {
+			return &known{name: calledIn(tokens[:n]), become: slices.Clone(tokens[n+2:])}, len(tokens)
+		}
+		n++
+	}
+	if n == 0 || n == len(tokens) || tokens[n].Text != ":" || tokens[n].Kind != text.Separator {
+		return nil, 0
+	}
+	if w, used, err := readWhere(tokens[:n]); err == nil && used == n && w.kind == lab.InUnits && w.rack == "" {
+		return &known{in: w}, n + 1
+	}
+	if _, _, used := deviceIn(tokens); used > 0 || isPlaced(tokens[:n]) {
+		return nil, 0
+	}
+	if q, used := text.ReadQuantity(tokens[n+1:]); used > 0 && q.Unit == "u" {
+		return nil, 0 // rather a rack by a word that is not known here
+	}
+	if slices.ContainsFunc(tokens[:n-1], func(t text.Token) bool { return t.Kind == text.Quoted }) || n > 1 && tokens[n-1].Kind == text.Quoted {
+		return nil, 0
+	}
+	if _, seats, _ := readSeats(tokens[:n]); seats > 0 || partWords[tokens[0].Plain] != "" || joins[tokens[0].Text] {
+		return nil, 0
+	}
+	return &known{name: text.Joined(tokens[:n])}, n + 1
+}
+
+// readRename reads rename "a" to "b".
+func readRename(tokens []text.Token) *known {
+	to := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("to") })
+	if !tokens[0].Is("rename") || to < 2 || to == len(tokens)-1 {
+		return nil
+	}
+	return &known{name: calledIn(tokens[1:to]), rename: text.Joined(tokens[to+1:])}
+}
+
+// wholly tells the lines about known devices from those of devices by
+// themselves, and reads what they say, now that it is known of what kind each
+// is. What is new on a line that gives a kind and no where is not placed.
+func (ld *loader) wholly(lines []*thing) (own, more []*thing) {
+	called := map[string][]*thing{}
+	var none *noneError
+	name := func(t *thing) {
+		own = append(own, t)
+		called[t.title()] = append(called[t.title()], t)
+	}
+	for _, t := range lines {
+		if t.known == nil && !t.broken {
+			name(t)
+		} else if t.known == nil {
+			own = append(own, t)
+		}
+	}
+	for _, t := range lines {
+		k := t.known
+		if k == nil || t.broken {
+			continue
+		}
+		switch err := ld.speaksOf(t, called); {
+		case err == nil:
+			more = append(more, t)
+		case k.kind && !k.bare && errors.As(err, &none):
+			if t.where == nil {
+				t.where = &where{}
+			}
+			t.known = nil
+			name(t)
+			continue
+		case k.bare && errors.As(err, &none):
+			ld.wrong(t, t.col, t.end, errNowhere)
+			t.broken = true
+			continue
+		default:
+			ld.wrong(t, t.col, t.end, err)
+			t.broken = true
+			continue
+		}
+		for _, w := range t.readAsKnown(ld) {
+			w.up = t
+			ld.byKind[w.kind] = append(ld.byKind[w.kind], w)
+			if w.kind == lab.KindDevice {
+				name(w)
+			}
+		}
+	}
+	return own, more
+}
+
+// speaksOf finds the device a line is about: of the text, or else of the lab.
+func (ld *loader) speaksOf(t *thing, called map[string][]*thing) error {
+	k := t.known
+	if k.in != nil {
+		return ld.inUnits(t, called)
+	}
+	if list := exactly(called[lab.FoldName(k.name)], k.name, func(t *thing) string { return t.name }); len(list) > 0 {
+		if len(list) > 1 {
+			return severalCalled(len(list), k.name)
+		}
+		k.thing = list[0]
+		return k.agrees(t, list[0].device, list[0].name)
+	}
+	if ld.lost[lab.FoldName(k.name)] {
+		return errLeftOut
+	}
+	id, err := findNamed(ld.base, lab.KindDevice, k.name)
+	if err != nil {
+		return err
+	}
+	k.device, _ = lab.Find[lab.Device](ld.base, id)
+	return k.agrees(t, k.device.Kind, k.device.Title())
+}
+
+// agrees says what is wrong where a line gives the kind and the name of another
+// thing than the one that goes by the name.
+func (k *known) agrees(t *thing, is lab.DeviceKind, name string) error {
+	if !k.kind || k.bare {
+		return nil
+	}
+	return t.isAnother(is, name)
+}
+
+// isAnother says why a line that gives a kind and a name is about another thing
+// than the one that goes by that name, nil where it is that one.
+func (t *thing) isAnother(is lab.DeviceKind, name string) error {
+	switch {
+	case t.device != is && t.device != lab.Other:
+		return fmt.Errorf("%s is a %s; write %s is a %s to change what it is, or give this one another name",
+			text.Quote(name), KindText(is), text.Quote(name), KindText(t.device))
+	case t.name != "" && t.name != name:
+		return fmt.Errorf("there is a %s %s; write its name that way to mean it, or rename %s to %s first",
+			KindText(is), text.Quote(name), text.Quote(name), text.Quote(t.name))
+	}
+	return nil
+}
+
+// exactly are those of a list that are called just so, or all where none is.
+func exactly[T any](list []T, name string, of func(T) string) []T {
+	if len(list) < 2 {
+		return list
+	}
+	just := slices.DeleteFunc(slices.Clone(list), func(t T) bool { return of(t) != name })
+	if len(just) == 0 {
+		return list
+	}
+	return just
+}
+
+// inUnits finds what is in the units a line begins with: in the text under the
+// same rack, or in the lab.
+func (ld *loader) inUnits(t *thing, called map[string][]*thing) error {
+	k := t.known
+	for _, list := range called {
+		for _, o := range list {
+			if w := o.where; w != nil && o.up == t.up && w.kind == lab.InUnits && w.rack == "" && w.from <= k.in.to && k.in.from <= w.to {
+				k.thing = o
+				return nil
+			}
+		}
+	}
+	s := ld.setting(nil)
+	if t.up != nil {
+		s.rack = ld.ids[t.up]
+	}
+	spot, n, err := k.in.spot(s, nil)
+	if err != nil {
+		return err
+	}
+	for _, d := range ld.base.Held(lab.Key{Kind: lab.KindRack, ID: spot.Rack}) {
+		if d.At.Where == lab.InUnits && d.At.Unit < spot.Unit+*n && spot.Unit < d.At.Unit+d.Units() {
+			k.device = d
+			return nil
+		}
+	}
+	return errors.New("nothing is there yet; write what it is, such as 23 switch \"core\"")
+}
+
+// readAsKnown reads what a line says of a device whose kind is known by now,
+// and tells what is in it.
+func (t *thing) readAsKnown(ld *loader) []*thing {
+	k := t.known
+	t.device, t.own = k.device.Kind, k.device.Own
+	if k.thing != nil {
+		t.device, t.own = k.thing.device, k.thing.own
+	}
+	if k.kind {
+		return nil // it was read
+	}
+	below := len(t.within)
+	t.said = nil
+	of := indexes[t.scope()]
+	switch {
+	case k.rename != "":
+		t.said = []said{{fact: of.byField["name"], value: k.rename, col: t.col, end: t.end}}
+	case k.become != nil:
+		v, err := of.byField["device_kind"].read(k.become, true)
+		if err != nil {
+			ld.wrong(t, k.become[0].Col, k.become[len(k.become)-1].End, err)
+			return nil
+		}
+		t.said = []said{{fact: of.byField["device_kind"], value: v, col: t.col, end: t.end}}
+	default:
+		for _, m := range t.facts(k.tokens) {
+			m.File = t.file
+			ld.mistakes = append(ld.mistakes, m)
+			ld.misread[place{t.file, t.line}] = true
+		}
+	}
+	return t.within[below:]
+}
+
+// more puts down what a line says more of a device.
+func (m *matcher) more(t *thing) {
+	k := t.known
+	id := k.device.ID
+	if k.thing != nil {
+		m.settle(k.thing)
+		var ok bool
+		if id, ok = m.ids[k.thing]; !ok {
+			t.broken = true // its own line has a mistake
+			return
+		}
+	}
+	key := lab.Key{Kind: lab.KindDevice, ID: id}
+	m.again(t, key, k.device)
+}
+
+// again puts down what a further line says of a record.
+func (ld *loader) again(t *thing, key lab.Key, was lab.Record) {
+	if now, ok := ld.after[key]; ok {
+		was = now
+	}
+	if was == nil {
+		t.broken = true
+		return
+	}
+	ld.layers[t] = was
+	ld.put(t, ld.applyAfter(t, was, ld.givenOf(key), false))
+}
