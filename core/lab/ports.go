@@ -73,7 +73,10 @@ func ConnectorOf(written string) string {
 	if c == "schuko" || c == "type-f" {
 		return typeF
 	}
-	return c
+	if _, known := connectors[c]; known {
+		return c
+	}
+	return written
 }
 
 // ConnectorWords is a connector as one reads it.

@@ -63,17 +63,17 @@ func TestEndsAsPeopleSayThem(t *testing.T) {
 		assert.Equal(t, text, rundown.Print(fresh(t, text)), line)
 	}
 	for line, say := range map[string]string{
-		`core/1 - nobody`:                 "there is no device called “nobody”",
-		`core/1-3 - anvil, heron`:         "3 ports cannot go to 2",
-		`core/1 - otter 2m blurple`:       "did you mean purple?",
-		`core/1 -`:                        "say where the other end goes",
-		`core/99 - otter`:                 "has no port “99”",
-		`core/1 - PP1/1 1,500m`:           "may be",
-		`server "anvil" - the big one 7`:  "",
-		`server "otter": 25kg - heavy`:    "",
-		`place "shelf - drawer"`:          "",
-		`25 - 26 server "x"`:              "there is no device called",
-		`core/1 - crust, otter, heron`:    "1 port cannot go to 3",
+		`core/1 - nobody`:                "there is no device called “nobody”",
+		`core/1-3 - anvil, heron`:        "3 ports cannot go to 2",
+		`core/1 - otter 2m blurple`:      "did you mean purple?",
+		`core/1 -`:                       "say where the other end goes",
+		`core/99 - otter`:                "has no port “99”",
+		`core/1 - PP1/1 1,500m`:          "may be",
+		`server "anvil" - the big one 7`: "",
+		`server "otter": 25kg - heavy`:   "",
+		`place "shelf - drawer"`:         "",
+		`25 - 26 server "x"`:             "there is no device called",
+		`core/1 - crust, otter, heron`:   "1 port cannot go to 3",
 	} {
 		p := typed(t, base, line)
 		if say == "" {
@@ -152,7 +152,7 @@ core/s1 - silo
 	assert.Equal(t, named(t, l, "h").At.Place, named(t, l, "h2").At.Place)
 
 	for text, say := range map[string]string{
-		"rack \"R\": 9U\n9 switch \"core\": 4kg\ncore: 5kg\n":               "the weight is given twice",
+		"rack \"R\": 9U\n9 switch \"core\": 4kg\ncore: 5kg\n":              "the weight is given twice",
 		"rack \"R\": 9U\n9 switch \"core\"\ncorn: 5kg\n":                   "there is no device called “corn”",
 		"rack \"R\": 9U\n9 switch \"core\"\ncore: 500mm deep, 24GB wide\n": "24gb is not a length",
 		"rack \"R\": 9U\n9 switch \"core\"\ncore: takes 0U\n":              "",

@@ -132,7 +132,8 @@ func (t *thing) memory(bytes float64, phrase []text.Token) *thing {
 // that goes without saying on the kind, if there is one.
 func (t *thing) withConnector(phrase []text.Token) []text.Token {
 	at := slices.IndexFunc(phrase, func(tok text.Token) bool { return tok.Kind == text.Word && slices.Contains(nouns["ports"], tok.Plain) })
-	if at < 1 || !isPorts(phrase) || phrase[len(phrase)-1].Kind == text.Unknown || slices.ContainsFunc(phrase[1:], isConnector) {
+	if at < 1 || !isPorts(phrase) || phrase[len(phrase)-1].Kind == text.Unknown ||
+		slices.ContainsFunc(phrase[1:], isConnector) || hasWord(phrase[at+1:], "cage") {
 		return phrase
 	}
 	usual := phrase[at]

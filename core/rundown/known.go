@@ -30,7 +30,6 @@ type known struct {
 
 	thing  *thing // of the text
 	device lab.Device
-	before lab.Record // the device without this line
 }
 
 const mostNameWords = 6

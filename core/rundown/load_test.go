@@ -153,12 +153,12 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 			DepthMM: some(812.5), HoldsKG: some(33.3), Stance: lab.Stance(pick("", "wall", "castors", "standing")), Notes: pick("", "# hash")})
 	}
 	for i := range 3 {
-		try(lab.SpecSheet{ID: lab.ID(fmt.Sprint("s", i)), Name: fmt.Sprintf("sheet %d", i), Kind: lab.DeviceKinds()[rnd.IntN(29)],
+		try(lab.SpecSheet{ID: lab.ID(fmt.Sprint("s", i)), Name: fmt.Sprintf("sheet %d", i), Kind: anyKind(rnd),
 			Notes: pick("", "# hash", "two\nlines"), Spec: randomSpec(rnd)})
 	}
 	for i := range 40 {
 		takes := 1 + rnd.IntN(3)
-		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%02d", i)), Name: pick(names...), Kind: lab.DeviceKinds()[rnd.IntN(29)],
+		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%02d", i)), Name: pick(names...), Kind: anyKind(rnd),
 			State: lab.States()[rnd.IntN(6)], Purpose: pick("", "this, that", `"quoted"`),
 			Notes: pick("", "short", "long\nand\ttabbed", "ends with #"),
 			Spec: lab.Spec{HeightMM: some(44.45 * float64(1+rnd.IntN(4))), WidthMM: some(0.1 + rnd.Float64()*400 + 1),
@@ -169,6 +169,10 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 			d.Private = []lab.Entry{{Name: "pin", Value: pick("1234", "a b")}}[:rnd.IntN(2)]
 			d.Links = []string{"https://example.org/a#b", "http://x.test/?q=1,2"}[:rnd.IntN(3)]
 			d.Never = []string{"idle_w", "model"}[:rnd.IntN(3)]
+		}
+		d.Remarks = randomRemarks(rnd)
+		if d.Kind == lab.Other {
+			d.Own = pick("", "kiln", "air conditioner", "switch", "rack", "7", `a "b"`)
 		}
 		if rnd.IntN(2) == 0 {
 			d.TakesU = &takes
@@ -189,17 +193,59 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 		try(tidy(d))
 	}
 	for i := range 50 {
-		p := lab.Part{ID: lab.ID(fmt.Sprintf("q%02d", i)), Name: pick("", "", fmt.Sprint("part ", i)), Kind: lab.PartKinds()[rnd.IntN(8)],
+		p := lab.Part{ID: lab.ID(fmt.Sprintf("q%02d", i)), Name: pick("", "", fmt.Sprint("part ", i), "twin"), Kind: lab.PartKinds()[rnd.IntN(8)],
 			State:  lab.States()[rnd.IntN(6)],
 			Device: lab.ID(fmt.Sprintf("d%02d", rnd.IntN(40))), Seat: rnd.IntN(6), Maker: pick("", "Fell"), Serial: pick("", "Z 1"),
 			Notes: pick("", "clicks", "a\nb"), Money: randomMoney(rnd)}
 		if rnd.IntN(4) == 0 {
 			p.Device, p.Seat, p.Ordered = "", 0, rnd.IntN(2) == 0
 		}
+		p.Remarks = randomRemarks(rnd)
 		randomPart(rnd, &p)
 		try(p)
 	}
+	for i := range 30 {
+		try(randomCable(rnd, l, i))
+	}
 	return l
+}
+
+func anyKind(rnd *rand.Rand) lab.DeviceKind { return lab.DeviceKinds()[rnd.IntN(len(lab.DeviceKinds()))] }
+
+// randomRemarks are phrases as they might be kept, some that read as something
+// else where they stand bare.
+func randomRemarks(rnd *rand.Rand) []string {
+	all := []string{"not bolted", "1500VA", "64GB", "24 ports rj45", "a, b; c: d", `lid "off"`, "?kg", "faulty", "2 psus", "10G", "3m slack",
+		"over the door", "on 07:00-23:00", "1,5m", "# one", "keep/? - anvil", "x"}
+	rnd.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
+	if n := rnd.IntN(4); n < 3 {
+		return append([]string(nil), all[:n]...)
+	}
+	return nil
+}
+
+// randomCable goes between any two ports of a lab, also those nobody knows.
+func randomCable(rnd *rand.Rand, l *lab.Lab, i int) lab.Cable {
+	pick := func(list ...string) string { return list[rnd.IntN(len(list))] }
+	c := lab.Cable{ID: lab.ID(fmt.Sprintf("c%02d", i)), Label: pick("", "", fmt.Sprint("L", i)), Kind: lab.CableKind(pick("", "cat6", "type-f", "dac")),
+		Colour: lab.Colour(pick("", "yellow", "#3a6ea5")), LengthM: maybe(rnd, 1.25), State: lab.CableState(pick("in_use", "faulty")),
+		Way: lab.Way(pick("", "over", "back")), SpeedMb: maybe(rnd, 300), Remarked: lab.Remarked{Remarks: randomRemarks(rnd)},
+		Notes: pick("", "a note", "a\nb")}
+	for _, end := range []**lab.End{&c.A, &c.B} {
+		d, ok := lab.Find[lab.Device](l, lab.ID(fmt.Sprintf("d%02d", rnd.IntN(40))))
+		if !ok || rnd.IntN(6) == 0 {
+			continue
+		}
+		e := lab.End{Device: d.ID, Port: lab.UnknownPort(i + 1)}
+		if ports := l.PortsOf(d); ports.Len() > 0 && rnd.IntN(4) > 0 {
+			e.Port, e.Rear = ports.Key(rnd.IntN(ports.Len())), ports.Joined() && rnd.IntN(2) == 0
+		}
+		*end = &e
+	}
+	if c.A == nil && c.B == nil {
+		c.State = "spare"
+	}
+	return c
 }
 
 // tidy makes lists that came out empty nil, as they are where they are left out.
@@ -237,7 +283,7 @@ func randomSpec(rnd *rand.Rand) lab.Spec {
 		PoEBudgetW: maybe(rnd, 195.0),
 		NoiseDB:    maybe(rnd, 0.0), TempFromC: maybe(rnd, -5.0), TempToC: maybe(rnd, 35.5), FiguresBy: pick("", "the label, at the back")}
 	if rnd.IntN(2) == 0 {
-		s.Ports = []lab.PortGroup{{Count: 1 + rnd.IntN(48), Connector: pick("rj45", "sfp+", "usb-a"),
+		s.Ports = []lab.PortGroup{{Count: 1 + rnd.IntN(48), Connector: pick("rj45", "sfp+", "usb-a", "", "cage", "odd one", "coax"),
 			SpeedsMb: [][]int{nil, {1000}, {100, 2500, 10000}}[rnd.IntN(3)], Rows: rnd.IntN(3),
 			Numbering: lab.PortNumbering(pick("", "down", "across")),
 			First:     rnd.IntN(2) * 7, Face: lab.Face(pick("", "rear")), PoEOut: rnd.IntN(5), PoEIn: maybe(rnd, 3),
@@ -245,9 +291,9 @@ func randomSpec(rnd *rand.Rand) lab.Spec {
 			{Count: 2, Connector: "hdmi", ZeroBased: true}}
 		s.Bays = []lab.BayGroup{{Count: 4, Form: "3.5in", Interfaces: [][]string{nil, {"sata"}, {"sata", "sas"}}[rnd.IntN(3)]},
 			{Count: 2, Form: "m.2", Side: lab.Side(pick("", "rear", "inside"))}}
-		s.Slots = []lab.SlotGroup{{Count: 2, Lanes: 16, Wired: []int{0, 8}[rnd.IntN(2)], Height: lab.CardHeight(pick("", "half")),
+		s.Slots = []lab.SlotGroup{{Count: 2, Lanes: []int{0, 16}[rnd.IntN(2)], Wired: []int{0, 8}[rnd.IntN(2)], Height: lab.CardHeight(pick("", "half")),
 			LengthMM: maybe(rnd, 267.0), Wide: rnd.IntN(3)}}
-		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk"), Battery: rnd.IntN(2) == 0, Face: lab.Face(pick("", "rear"))}}
+		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk", "", "type-f", "own plug"), Battery: rnd.IntN(2) == 0, Face: lab.Face(pick("", "rear"))}}
 	}
 	return s
 }

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -35,13 +36,16 @@ func readOwnKind(tokens []text.Token) (string, int) {
 	return words, n
 }
 
+// letters are words as of a kind, with no figure or sign among them.
+var letters = regexp.MustCompile(`^\pL[\pL\pM'’.&+-]*( \pL[\pL\pM'’.&+-]*)*$`)
+
 func isOwnKind(words string) bool {
 	first, _, _ := strings.Cut(text.Plain(words), " ")
 	heads := slices.Clone(neverKinds)
 	for _, k := range lab.PartKinds() {
 		heads = append(heads, string(k))
 	}
-	if slices.Contains(heads, first) || strings.ContainsAny(words, "0123456789/") {
+	if slices.Contains(heads, first) || !letters.MatchString(words) {
 		return false
 	}
 	if short := len(words) < 4; short && text.Nearest(words, kindNames()) != "" {

@@ -207,7 +207,7 @@ func TestPortsBaysAndSlotsInTheirManyWays(t *testing.T) {
 		{"memory_most_bytes", "1TB", "1TB"},
 		{"sockets", "0", "0"},
 		{"ports", "4 ports", "4 ports ?"},
-		{"ports", `4 ports "odd one"`, `4 ports "odd-one"`},
+		{"ports", `4 ports "odd one"`, `4 ports "odd one"`},
 		{"ports", "four ports rj45", "4 ports rj45"},
 		{"outlets", "4 outlets schuko", "4 outlets type f"},
 		{"slots", "9 slots", "9 slots"},

@@ -2,6 +2,7 @@ package rundown
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 
 	"levelstaff/core/lab"
@@ -33,17 +34,6 @@ func (ld *loader) parts(all []*thing) {
 		return
 	}
 	pl := &partsLoader{ld, map[string][]lab.Part{}, map[lab.ID][]lab.Part{}, map[lab.ID]map[string]bool{}}
-	first := map[string]*thing{}
-	for _, t := range all {
-		if t.name == "" {
-			continue
-		}
-		if other, twice := first[nameOf(t.part, t.name)]; twice && !t.broken {
-			pl.wrong(t, t.col, t.end, fmt.Errorf("line %d also lists the %s %s; a part is in one place", other.line, t.part, text.Quote(t.name)))
-			t.broken = true
-		}
-		first[nameOf(t.part, t.name)] = t
-	}
 	for p := range lab.Each[lab.Part](ld.base) {
 		if p.Name != "" {
 			pl.byName[nameOf(p.Kind, p.Name)] = append(pl.byName[nameOf(p.Kind, p.Name)], p)
@@ -142,9 +132,15 @@ func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
 // one in that seat, or among the loose ones the first that says the same.
 func (pl *partsLoader) find(t *thing, holder lab.ID, seat int) (lab.Part, bool) {
 	if t.name != "" {
-		for _, p := range pl.byName[nameOf(t.part, t.name)] {
-			if !pl.used[p.ID] {
-				return p, true
+		named := slices.DeleteFunc(slices.Clone(pl.byName[nameOf(t.part, t.name)]), func(p lab.Part) bool { return pl.used[p.ID] })
+		for _, there := range []func(lab.Part) bool{ // of several with one name the nearest
+			func(p lab.Part) bool { return holderOf(p) == holder && p.Seat == seat && pl.agrees(t, p) },
+			func(p lab.Part) bool { return holderOf(p) == holder && p.Seat == seat },
+			func(p lab.Part) bool { return holderOf(p) == holder },
+			func(lab.Part) bool { return true },
+		} {
+			if i := slices.IndexFunc(named, there); i >= 0 {
+				return named[i], true
 			}
 		}
 	}

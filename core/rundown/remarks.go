@@ -246,6 +246,9 @@ func (t *thing) staysRemark(s string) bool {
 	if _, n := nextFact(t.scope(), line.Tokens); n > 0 {
 		return false
 	}
+	if _, n := text.ReadQuantity(line.Tokens); n > 0 && t.kind == lab.KindCable {
+		return false
+	}
 	if more, err := t.read(line.Tokens); err == nil {
 		return len(more.said) == 1 && more.said[0].kept && len(more.parts) == 0 && more.said[0].value.([]string)[0] == s
 	}
