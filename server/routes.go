@@ -5,6 +5,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/core/rundown"
 	"levelstaff/exchange"
 )
 
@@ -69,6 +70,8 @@ func (s *Server) routes() []route {
 
 		{method: get, path: "/api/v1/rundown", id: "getRundown", summary: "The lab as plain text", in: fileQuery{}, out: "", do: s.rundown,
 			kind: "text/plain", seen: true},
+		{method: get, path: "/api/v1/notation", id: "getNotation", summary: "How lines of a rundown are written, by examples",
+			out: []rundown.Chapter{}, do: s.notation},
 		{method: post, path: "/api/v1/rundown", id: "postRundown", summary: "Make the lab what a rundown says", in: Rundown{}, out: Delta{},
 			do: s.loadRundown, seen: true},
 		{method: post, path: "/api/v1/rundown/check", id: "checkRundown", summary: "What loading a rundown would change, without doing it",

@@ -207,3 +207,6 @@ func (s *Server) fact(c fiber.Ctx) error {
 		return []lab.Change{change}, nil
 	})
 }
+
+// notation is how lines are written, by examples.
+func (s *Server) notation(c fiber.Ctx) error { return c.JSON(rundown.Guide()) }

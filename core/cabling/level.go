@@ -84,7 +84,7 @@ func (w *Wiring) LinkPortsOf(ids []lab.ID) LinkPorts {
 	var sum LinkPorts
 	for _, id := range ids {
 		at, ok := w.byID[id]
-		if !ok || w.devices[at].State != lab.Running || !w.devices[at].Kind.Forwards() {
+		if !ok || w.devices[at].State != lab.Running || !w.devices[at].Forwards() {
 			continue
 		}
 		d := &w.devices[at]
@@ -184,7 +184,7 @@ func (w *Wiring) opening(s int32, mb int) (FreePort, bool) {
 			return FreePort{}, false
 		}
 		end, n := w.at(path.last)
-		if end.ports.Joined() || !end.Kind.Forwards() {
+		if end.ports.Joined() || !end.Forwards() {
 			return FreePort{}, false
 		}
 		t := w.detail(path)
@@ -204,7 +204,7 @@ func (w *Wiring) opening(s int32, mb int) (FreePort, bool) {
 			}
 		}
 	} else {
-		if d.ports.Joined() || !d.Kind.Forwards() {
+		if d.ports.Joined() || !d.Forwards() {
 			return FreePort{}, false
 		}
 		o.PoEOut = p.PoEOut

@@ -46,7 +46,7 @@ func newDevice(l *lab.Lab, d lab.Device) device {
 	switch {
 	case of.ports.Joined():
 		of.rank = 2
-	case d.Kind.Forwards():
+	case d.Forwards():
 		of.rank = 0
 	}
 	return of

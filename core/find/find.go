@@ -88,6 +88,9 @@ func (ix *Index) record(r lab.Record) {
 	switch r := r.(type) {
 	case lab.Device:
 		kind, purpose = r.KindWords()+" "+string(r.State), r.Purpose
+		for _, k := range r.Also {
+			kind += " " + k.Words()
+		}
 		where += " " + holderWords(ix.lab, r)
 		notes = written(notes, r.Maker, r.Model, r.Serial, r.Remote, r.Web, r.Console)
 	case lab.Part:

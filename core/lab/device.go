@@ -82,13 +82,14 @@ func (State) Enum() []any { return anys(States()) }
 // Device is any single thing: what is mounted, stands on a shelf, hangs on a
 // wall or lies in a drawer.
 type Device struct {
-	ID      ID         `json:"id" required:"true"`
-	Name    string     `json:"name,omitempty" maxLength:"80" lab:"name"`
-	Kind    DeviceKind `json:"device_kind" required:"true"`
-	Own     string     `json:"other_kind,omitempty" maxLength:"40" description:"What one of kind other is, in its owner's words"`
-	State   State      `json:"state" required:"true"`
-	Purpose string     `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
-	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
+	ID      ID           `json:"id" required:"true"`
+	Name    string       `json:"name,omitempty" maxLength:"80" lab:"name"`
+	Kind    DeviceKind   `json:"device_kind" required:"true"`
+	Own     string       `json:"other_kind,omitempty" maxLength:"40" description:"What one of kind other is, in its owner's words"`
+	Also    []DeviceKind `json:"also_kinds,omitempty" nullable:"false" maxItems:"4" description:"What it is besides, such as an access point"`
+	State   State        `json:"state" required:"true"`
+	Purpose string       `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
+	Notes   string       `json:"notes,omitempty" maxLength:"10000"`
 	Remarked
 	Why   string `json:"why,omitempty" maxLength:"500" description:"Why it was bought, in a sentence"`
 	Sheet ID     `json:"sheet_id,omitempty" description:"The spec sheet of its model; the device's own facts override it"`
@@ -123,6 +124,12 @@ func (d Device) KindWords() string {
 		return d.Own
 	}
 	return d.Kind.Words()
+}
+
+// Forwards reports whether a device passes on what comes in, by its kind or by
+// what else it is, so that others are plugged into it.
+func (d Device) Forwards() bool {
+	return d.Kind.Forwards() || slices.ContainsFunc(d.Also, DeviceKind.Forwards)
 }
 
 // Entry is a fact with a name of its owner's.
@@ -173,6 +180,12 @@ func (d Device) check(f *faults) {
 	f.id(d.ID)
 	f.name("name", d.Name)
 	oneOf(f, "device_kind", d.Kind, deviceKinds)
+	for _, k := range d.Also {
+		oneOf(f, "also_kinds", k, deviceKinds)
+	}
+	if len(d.Also) > 4 {
+		f.add("also_kinds", "has %d entries; at most 4 are allowed", len(d.Also))
+	}
 	oneOf(f, "state", d.State, states)
 	f.line("purpose", d.Purpose, maxPurpose)
 	f.text("notes", d.Notes, maxNotes)

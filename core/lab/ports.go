@@ -1,6 +1,7 @@
 package lab
 
 import (
+	"cmp"
 	"reflect"
 	"regexp"
 	"slices"
@@ -121,6 +122,12 @@ type PortMark struct {
 	Reserved string `json:"reserved_for,omitempty" maxLength:"80"`
 	TCP      int    `json:"tcp_port,omitempty" minimum:"1" maximum:"65535" description:"Of a console server: where this line answers"`
 	Broken   bool   `json:"broken,omitempty"`
+}
+
+// With is the mark with what another one says besides.
+func (m PortMark) With(o PortMark) PortMark {
+	return PortMark{Port: m.Port, Name: cmp.Or(o.Name, m.Name), Note: cmp.Or(o.Note, m.Note), Insert: cmp.Or(o.Insert, m.Insert),
+		Reserved: cmp.Or(o.Reserved, m.Reserved), TCP: cmp.Or(o.TCP, m.TCP), Broken: o.Broken || m.Broken}
 }
 
 // Port is one port of a device.

@@ -109,13 +109,41 @@ PP1/2 - crust
 	for c := range lab.Each[lab.Cable](l) {
 		got = append(got, rundown.CableLine(l, c))
 	}
-	assert.Equal(t, []string{"keep/? - anvil/in1", "bar/? - anvil/in2", "PP1/1 = plate/1 18m", "core/1 - PP1/1", "plate/1 - ap/1", "PP1/2 - crust/?"}, got[:6])
+	assert.Equal(t, []string{"keep/? - anvil/in1", "bar/? - anvil/in2", "PP1/1 = plate/1 18m", "core/1 - PP1/1", "plate/1 - ap/1",
+		"PP1/2 - crust/?"}, got[:6])
 
 	full := typed(t, l, `bar - anvil`)
 	assert.Empty(t, full.Changes, "the lead that is there")
 	third := typed(t, l, `core/5 - otter`)
 	assert.Contains(t, said(typed(t, third.Lab, `core/6 - otter`))[0], "every port of “otter” that fits is taken")
 	assert.Equal(t, []string{"core/9 = PP1/2"}, cableLines(typed(t, l, `core/9 - PP1/2`)), "its front is taken")
+}
+
+// A line may set single ports apart, or a range of them.
+func TestPortsAreSetApart(t *testing.T) {
+	base := fresh(t, spoken)
+	p := typed(t, base, `whistle: port serial1-16 tcp 2001-2016, port serial3 reserved "the dome"`)
+	require.Empty(t, said(p))
+	marks := named(t, p.Lab, "whistle").Marks
+	require.Len(t, marks, 16)
+	assert.Equal(t, lab.PortMark{Port: "serial3", TCP: 2003, Reserved: "the dome"}, marks[2])
+	assert.Equal(t, 2016, marks[15].TCP)
+	again := typed(t, p.Lab, `whistle/serial3 broken`)
+	require.Empty(t, said(again))
+	assert.Equal(t, lab.PortMark{Port: "serial3", TCP: 2003, Reserved: "the dome", Broken: true}, named(t, again.Lab, "whistle").Marks[2])
+	panel := typed(t, base, `PP1/12 takes hdmi`)
+	require.Empty(t, said(panel))
+	assert.Equal(t, []lab.PortMark{{Port: "12", Insert: "hdmi"}}, named(t, panel.Lab, "PP1").Marks)
+	for line, say := range map[string]string{
+		`whistle: port serial1-4 tcp 2001-2003`: "4 ports cannot answer at 3 TCP ports",
+		`whistle: port serial1 tcp here`:        "is not the number of a TCP port",
+		`PP1/99 takes hdmi`:                     "has no port",
+		`PP9/1 takes hdmi`:                      "there is no device called “PP9”",
+	} {
+		p := typed(t, base, line)
+		require.NotEmpty(t, said(p), line)
+		assert.Contains(t, said(p)[0], say, line)
+	}
 }
 
 // A line further down says more of a device, a rack or a place.

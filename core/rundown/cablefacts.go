@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -210,7 +211,8 @@ func portMarks() fact {
 		}
 		return strings.Join(said, ", ")
 	}
-	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, show: write,
+	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, adds: true,
+		show:    write,
 		write:   write,
 		matches: func(tokens []text.Token) bool { return len(tokens) > 2 && tokens[0].Is("port") },
 		read: func(tokens []text.Token, _ bool) (any, error) {
@@ -219,29 +221,51 @@ func portMarks() fact {
 			}
 			var list []lab.PortMark
 			for phrase := range text.Cut(tokens) {
-				m, err := readMark(phrase)
+				marks, err := readMarks(phrase)
 				if err != nil {
 					return nil, fmt.Errorf("%w; write it such as %s", err, example)
 				}
-				list = append(list, m)
+				list = append(list, marks...)
 			}
 			return list, nil
 		},
 		set: func(b box, v any) {
 			list, _ := v.([]lab.PortMark)
-			*at(b) = more(*at(b), list)
+			if list == nil {
+				*at(b) = nil
+				return
+			}
+			marks := slices.Clone(*at(b))
+			for _, m := range list {
+				if i := slices.IndexFunc(marks, func(o lab.PortMark) bool { return o.Port == m.Port }); i >= 0 {
+					marks[i] = marks[i].With(m)
+				} else {
+					marks = append(marks, m)
+				}
+			}
+			*at(b) = marks
 		}}
 }
 
-func readMark(tokens []text.Token) (lab.PortMark, error) {
+// portMark is what sets a port apart, as it is read.
+type portMark lab.PortMark
+
+// markWords are what may be said of a port.
+var markWords = []string{"reserved", "takes", "note", "tcp", "broken", "faulty"}
+
+// readMarks reads what sets a port apart, or each of a range of them: port
+// serial1-16 tcp 2001-2016.
+func readMarks(tokens []text.Token) ([]lab.PortMark, error) {
 	if len(tokens) < 3 || !tokens[0].Is("port") {
-		return lab.PortMark{}, errors.New("say which port and what is with it")
+		return nil, errors.New("say which port and what is with it")
 	}
-	m := lab.PortMark{Port: tokens[1].Text}
+	m := portMark{}
+	ports := tokens[1]
 	tokens = tokens[2:]
 	if tokens[0].Kind == text.Quoted {
 		m.Name, tokens = tokens[0].Text, tokens[1:]
 	}
+	tcp := []int{0}
 	into := map[string]*string{"reserved": &m.Reserved, "takes": &m.Insert, "note": &m.Note}
 	for len(tokens) > 0 {
 		said := tokens[0].Plain
@@ -250,24 +274,75 @@ func readMark(tokens []text.Token) (lab.PortMark, error) {
 			continue
 		}
 		if len(tokens) < 2 {
-			return m, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
+			return nil, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
 		}
 		value := tokens[1].Text
 		switch {
 		case said == "tcp":
-			n, err := strconv.Atoi(value)
-			if err != nil {
-				return m, fmt.Errorf("“%s” is not the number of a TCP port", text.Short(value))
+			if tcp = numbersIn(value); tcp == nil {
+				return nil, fmt.Errorf("“%s” is not the number of a TCP port", text.Short(value))
 			}
-			m.TCP = n
 		case into[said] != nil:
 			*into[said] = value
 		default:
-			return m, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
+			return nil, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
 		}
 		tokens = tokens[2:]
 	}
-	return m, nil
+	return m.each(keysIn(ports), tcp)
+}
+
+// each is a mark for each of the ports, TCP ports counting on where one is
+// given for all of them.
+func (m portMark) each(keys []string, tcp []int) ([]lab.PortMark, error) {
+	if len(tcp) > 1 && len(tcp) != len(keys) {
+		return nil, fmt.Errorf("%s cannot answer at %d TCP ports; write the same number of both", portsIn(len(keys)), len(tcp))
+	}
+	var list []lab.PortMark
+	for i, key := range keys {
+		one := lab.PortMark(m)
+		one.Port = key
+		switch {
+		case len(tcp) > 1:
+			one.TCP = tcp[i]
+		case tcp[0] > 0:
+			one.TCP = tcp[0] + i
+		}
+		list = append(list, one)
+	}
+	return list, nil
+}
+
+// keysIn are the keys of a range of ports, or the one that is written.
+func keysIn(t text.Token) []string {
+	m := keyRange.FindStringSubmatch(t.Text)
+	if m == nil || t.Kind == text.Quoted || m[3] != "" && m[3] != m[1] {
+		return []string{t.Text}
+	}
+	from, _ := strconv.Atoi(m[2])
+	to, _ := strconv.Atoi(m[4])
+	if to < from || to-from >= mostInRange {
+		return []string{t.Text}
+	}
+	var keys []string
+	for n := from; n <= to; n++ {
+		keys = append(keys, m[1]+strconv.Itoa(n))
+	}
+	return keys
+}
+
+// numbersIn are the numbers of a range, or the one that is written; nil where it
+// is neither.
+func numbersIn(s string) []int {
+	var list []int
+	for _, key := range keysIn(text.Token{Text: s}) {
+		n, err := strconv.Atoi(key)
+		if err != nil || n < 1 {
+			return nil
+		}
+		list = append(list, n)
+	}
+	return list
 }
 
 var bareKey = regexp.MustCompile(`^[\pL\pN][\pL\pN._+/-]*$`)

@@ -374,6 +374,8 @@ func cutNth(name string) (plain string, nth int) {
 // keyRange is a range of ports: 1-24, s1-s4.
 var keyRange = regexp.MustCompile(`^(.*?)([0-9]{1,4})[-–](.*?)([0-9]{1,4})$`)
 
+const mostInRange = 512
+
 // endFact is one end of a cable, as the head of its line has it.
 func endFact(field string, at func(*lab.Cable) **lab.End) fact {
 	return fact{of: ofCable, name: map[string]string{"a": "one end", "b": "other end"}[field], field: field, head: true, typedWhole: true,
@@ -411,9 +413,8 @@ func endsOf(l *lab.Lab, id lab.ID, e endSaid) ([]*lab.End, error) {
 	}
 	from, _ := strconv.Atoi(m[2])
 	to, _ := strconv.Atoi(m[4])
-	const most = 512
-	if to < from || to-from >= most {
-		return nil, fmt.Errorf("%s goes from a port to a later one, %d of them at most", text.Short(e.port), most)
+	if to < from || to-from >= mostInRange {
+		return nil, fmt.Errorf("%s goes from a port to a later one, %d of them at most", text.Short(e.port), mostInRange)
 	}
 	var list []*lab.End
 	for n := from; n <= to; n++ {

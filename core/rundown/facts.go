@@ -185,6 +185,7 @@ var facts = slices.Concat([]fact{
 
 	kindFact(scope(lab.KindDevice), func(d *lab.Device) *lab.DeviceKind { return &d.Kind }),
 	ownKindFact(),
+	alsoFact(),
 	spotFact(),
 
 	choice(scope(lab.KindDevice), "state", "state", func(d *lab.Device) *lab.State { return &d.State }, stateOptions),

@@ -25,6 +25,7 @@ type known struct {
 	kind   bool   // the line gives its kind: where none has the name, it is a new one
 	bare   bool   // the kind is all that it is called
 	tokens []text.Token
+	port   bool // the tokens are about a port of it
 	rename string
 	become []text.Token // the kind it is now
 
@@ -42,6 +43,9 @@ var errNowhere = errors.New(
 func readKnown(tokens []text.Token) (*known, int) {
 	if k := readRename(tokens); k != nil {
 		return k, len(tokens)
+	}
+	if k := readPortLine(tokens); k != nil {
+		return k, 0
 	}
 	n := 0
 	for n < len(tokens) && n <= mostNameWords && (tokens[n].Kind == text.Word || tokens[n].Kind == text.Quoted) {
@@ -62,13 +66,26 @@ func readKnown(tokens []text.Token) (*known, int) {
 	if q, used := text.ReadQuantity(tokens[n+1:]); used > 0 && q.Unit == "u" {
 		return nil, 0 // rather a rack by a word that is not known here
 	}
-	if slices.ContainsFunc(tokens[:n-1], func(t text.Token) bool { return t.Kind == text.Quoted }) || n > 1 && tokens[n-1].Kind == text.Quoted {
+	if slices.ContainsFunc(tokens[:n-1], func(t text.Token) bool { return t.Kind == text.Quoted }) || n > 1 &&
+		tokens[n-1].Kind == text.Quoted {
 		return nil, 0
 	}
 	if _, seats, _ := readSeats(tokens[:n]); seats > 0 || partWords[tokens[0].Plain] != "" || joins[tokens[0].Text] {
 		return nil, 0
 	}
 	return &known{name: text.Joined(tokens[:n])}, n + 1
+}
+
+// readPortLine reads what sets a port apart, said of the port: PP2/12 takes hdmi.
+func readPortLine(tokens []text.Token) *known {
+	e, n, err := readEnd(tokens)
+	if err != nil || n == 0 || n == len(tokens) || e.open || !(slices.Contains(markWords, tokens[n].Plain) || tokens[n].Kind == text.Quoted) {
+		return nil
+	}
+	port := text.Token{Kind: text.Word, Text: e.port, Plain: text.Plain(e.port), Col: e.col, End: e.end}
+	word := port
+	word.Text, word.Plain = "port", "port"
+	return &known{name: e.device, tokens: append([]text.Token{word, port}, tokens[n:]...), port: true}
 }
 
 // readRename reads rename "a" to "b".

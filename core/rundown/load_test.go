@@ -210,7 +210,9 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 	return l
 }
 
-func anyKind(rnd *rand.Rand) lab.DeviceKind { return lab.DeviceKinds()[rnd.IntN(len(lab.DeviceKinds()))] }
+func anyKind(rnd *rand.Rand) lab.DeviceKind {
+	return lab.DeviceKinds()[rnd.IntN(len(lab.DeviceKinds()))]
+}
 
 // randomRemarks are phrases as they might be kept, some that read as something
 // else where they stand bare.
@@ -227,7 +229,8 @@ func randomRemarks(rnd *rand.Rand) []string {
 // randomCable goes between any two ports of a lab, also those nobody knows.
 func randomCable(rnd *rand.Rand, l *lab.Lab, i int) lab.Cable {
 	pick := func(list ...string) string { return list[rnd.IntN(len(list))] }
-	c := lab.Cable{ID: lab.ID(fmt.Sprintf("c%02d", i)), Label: pick("", "", fmt.Sprint("L", i)), Kind: lab.CableKind(pick("", "cat6", "type-f", "dac")),
+	c := lab.Cable{ID: lab.ID(fmt.Sprintf("c%02d", i)), Label: pick("", "", fmt.Sprint("L", i)), Kind: lab.CableKind(pick("",
+		"cat6", "type-f", "dac")),
 		Colour: lab.Colour(pick("", "yellow", "#3a6ea5")), LengthM: maybe(rnd, 1.25), State: lab.CableState(pick("in_use", "faulty")),
 		Way: lab.Way(pick("", "over", "back")), SpeedMb: maybe(rnd, 300), Remarked: lab.Remarked{Remarks: randomRemarks(rnd)},
 		Notes: pick("", "a note", "a\nb")}
@@ -291,9 +294,11 @@ func randomSpec(rnd *rand.Rand) lab.Spec {
 			{Count: 2, Connector: "hdmi", ZeroBased: true}}
 		s.Bays = []lab.BayGroup{{Count: 4, Form: "3.5in", Interfaces: [][]string{nil, {"sata"}, {"sata", "sas"}}[rnd.IntN(3)]},
 			{Count: 2, Form: "m.2", Side: lab.Side(pick("", "rear", "inside"))}}
-		s.Slots = []lab.SlotGroup{{Count: 2, Lanes: []int{0, 16}[rnd.IntN(2)], Wired: []int{0, 8}[rnd.IntN(2)], Height: lab.CardHeight(pick("", "half")),
+		s.Slots = []lab.SlotGroup{{Count: 2, Lanes: []int{0, 16}[rnd.IntN(2)], Wired: []int{0, 8}[rnd.IntN(2)],
+			Height:   lab.CardHeight(pick("", "half")),
 			LengthMM: maybe(rnd, 267.0), Wide: rnd.IntN(3)}}
-		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk", "", "type-f", "own plug"), Battery: rnd.IntN(2) == 0, Face: lab.Face(pick("", "rear"))}}
+		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk", "", "type-f", "own plug"), Battery: rnd.IntN(2) == 0,
+			Face: lab.Face(pick("", "rear"))}}
 	}
 	return s
 }

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -96,4 +97,38 @@ func ownKindFact() fact {
 		return said(l, b)
 	}
 	return f.optional()
+}
+
+// alsoFact is what else a device is: also access point.
+func alsoFact() fact {
+	at := func(b box) *[]lab.DeviceKind { return &b.(*lab.Device).Also }
+	each := func(b box, before, between string) string {
+		var said []string
+		for _, k := range *at(b) {
+			said = append(said, before+KindText(k))
+		}
+		return strings.Join(said, between)
+	}
+	return fact{of: scope(lab.KindDevice), name: "is also", field: "also_kinds", words: []string{"also"}, example: "also access point",
+		many: true, maybe: true,
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			if text.IsUnknown(tokens) {
+				return nil, nil
+			}
+			var list []lab.DeviceKind
+			for phrase := range text.Cut(tokens) {
+				k, n := readKind(phrase)
+				if typed := text.Joined(phrase); n == 0 || n < len(phrase) {
+					return nil, fmt.Errorf("“%s” is not a kind of device%s", text.Short(typed), didYouMean(typed, kindNames()))
+				}
+				list = append(list, k)
+			}
+			return list, nil
+		},
+		set: func(b box, v any) {
+			list, _ := v.([]lab.DeviceKind)
+			*at(b) = more(*at(b), list)
+		},
+		show:  func(_ *lab.Lab, b box) string { return each(b, "", ", ") },
+		write: func(_ *lab.Lab, b box) string { return each(b, "also ", ", ") }}
 }

@@ -149,7 +149,9 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 	}
 	if k, n := readKnown(tokens); k != nil {
 		t.kind, t.known, t.name = lab.KindDevice, k, ""
-		k.tokens = slices.Clone(tokens[n:])
+		if !k.port {
+			k.tokens = slices.Clone(tokens[n:])
+		}
 		return nil, nil
 	}
 	for _, k := range slices.Backward(kinds) {

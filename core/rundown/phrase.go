@@ -177,12 +177,12 @@ func nextFact(of scope, tokens []text.Token) (said, int) {
 func (t *thing) unread(phrase []text.Token, err error) (said, *text.Mistake) {
 	of := t.scope()
 	slip := t.slip(phrase, true, func(p []text.Token) bool {
+		loose := func(s said) bool { return s.kept || s.fact.typedWhole && s.fact.matches == nil && !hasQuotes(p) }
 		if t.kind == lab.KindCable {
-			_, n := nextFact(of, p)
-			return n > 0
+			s, n := nextFact(of, p)
+			return n > 0 && !loose(s)
 		}
 		more, err := t.read(p)
-		loose := func(s said) bool { return s.kept || s.fact.typedWhole && !hasQuotes(p) }
 		return err == nil && !slices.ContainsFunc(more.said, loose) &&
 			!slices.ContainsFunc(more.parts, func(t *thing) bool { return slices.ContainsFunc(t.said, loose) })
 	})

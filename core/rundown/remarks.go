@@ -109,6 +109,9 @@ func isRemark(of scope, phrase []text.Token) bool {
 	if f, rest := factNamed(of, phrase); f != nil && aboutIt(f, rest) {
 		return false
 	}
+	if slices.ContainsFunc(indexes[of].shaped, func(f *fact) bool { return f.matches(phrase) }) {
+		return false // and what is wrong with it was said
+	}
 	q, n := text.ReadQuantity(phrase)
 	const aUnit = 4 // letters; fewer behind a figure may be anything, as in 1080p
 	switch {

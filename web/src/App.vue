@@ -19,6 +19,7 @@ const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vu
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
 const boxes = {
   keys: defineAsyncComponent(() => import('./frame/KeysDialog.vue')),
+  notation: defineAsyncComponent(() => import('./frame/NotationDialog.vue')),
   settings: defineAsyncComponent(() => import('./frame/LabSettings.vue')),
   files: defineAsyncComponent(() => import('./frame/FilesDialog.vue')),
   door: defineAsyncComponent(() => import('./frame/DoorDialog.vue')),

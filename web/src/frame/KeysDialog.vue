@@ -22,6 +22,7 @@ const keys = [
   ['← →', 'from port to port on a face; Enter picks one'],
   ['c', 'connect a cable from the picked port'],
   ['Delete', 'remove what is picked; unplug what is in the port'],
+  ['Ctrl + .', 'in a line: take the word that was meant'],
   ['Ctrl + Z', 'undo; with Shift, redo'],
   ['Esc', 'let go'],
   ['?', 'these keys'],
@@ -42,7 +43,10 @@ const keys = [
           </tr>
         </tbody>
       </table>
-      <v-btn class="done" autofocus @click="work.dialog = ''">Close</v-btn>
+      <div class="done">
+        <v-btn autofocus @click="work.dialog = ''">Close</v-btn>
+        <v-btn variant="text" @click="work.dialog = 'notation'">How lines are written</v-btn>
+      </div>
     </v-card>
   </v-dialog>
 </template>
@@ -63,7 +67,8 @@ kbd {
   font: 400 13px var(--figures);
 }
 .done {
-  align-self: flex-start;
+  display: flex;
+  gap: 8px;
   margin-top: 14px;
 }
 </style>

@@ -25,6 +25,7 @@ const dialogs: { dialog: Dialog; title: string; key?: string }[] = [
   { dialog: 'settings', title: 'Lab settings' },
   { dialog: 'files', title: 'Import and export' },
   { dialog: 'door', title: 'Access' },
+  { dialog: 'notation', title: 'How lines are written' },
   { dialog: 'keys', title: 'Keys', key: '?' },
 ]
 const chosen = ref(localStorage.getItem(themeKey) ?? 'system')

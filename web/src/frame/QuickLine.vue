@@ -34,8 +34,13 @@ watch(
 )
 watch(focused, (now) => now && void ask())
 
-/** Half a word is no mistake while there are ways to go on. */
-const mistake = computed(() => (work.line.trim() && !completions.value.length ? work.check?.plan.mistakes[0] : undefined))
+/** Half a word is no mistake while there are ways to go on, until one is done with the line. */
+const refused = ref('')
+const mistake = computed(() => {
+  const first = work.line.trim() ? work.check?.plan.mistakes[0] : undefined
+  const typing = completions.value[0]?.from ?? Infinity
+  return first && (first.end_column <= typing || refused.value === work.line || !completions.value.length) ? first : undefined
+})
 const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?? []) : []))
 const completions = computed(() => work.check?.completions ?? [])
 /** What the line would do, once it says something that can be done. */
@@ -53,10 +58,20 @@ function complete(i: number) {
   document.getElementById('quick-line')?.focus()
 }
 
+/** The word that was meant takes the place of the one that is wrong. */
+function correct() {
+  const m = mistake.value
+  if (!m?.nearest) return
+  const typed = [...work.line]
+  work.line = typed.slice(0, m.column - 1).join('') + m.nearest + typed.slice(m.end_column - 1).join('')
+  document.getElementById('quick-line')?.focus()
+}
+
 async function enter() {
   if (chosen.value >= 0) return complete(chosen.value)
   const line = work.line
   if (!line.trim() || busy.value) return
+  refused.value = line
   busy.value = true
   let added: string | undefined
   const done = await attempt(async () => {
@@ -80,6 +95,7 @@ function keys(event: KeyboardEvent) {
   if (event.key === 'ArrowDown' && n) chosen.value = (chosen.value + 1) % n
   else if (event.key === 'ArrowUp' && n) chosen.value = (chosen.value + n) % (n + 1) === n ? -1 : (chosen.value + n) % (n + 1)
   else if (event.key === 'Tab' && !event.shiftKey && n && work.line) complete(Math.max(0, chosen.value))
+  else if (event.key === '.' && event.ctrlKey) correct()
   else if (event.key === 'Escape') {
     if (work.line) work.line = ''
     else (event.target as HTMLElement).blur()
@@ -115,7 +131,13 @@ function leave() {
       @focus="focused = true"
       @blur="leave" />
     <div v-show="open" class="drop">
-      <p v-if="mistake" class="mistake">{{ mistake.detail }}</p>
+      <p v-if="mistake" class="mistake">
+        {{ mistake.detail }}
+        <button v-if="mistake.nearest" type="button" tabindex="-1" @mousedown.prevent="correct">
+          write {{ mistake.nearest }} <kbd>Ctrl .</kbd>
+        </button>
+        <button type="button" tabindex="-1" @mousedown.prevent="work.dialog = 'notation'">How lines are written</button>
+      </p>
       <p v-else-if="would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
       <ul id="quick-list" role="listbox" aria-label="Ways to go on">
         <li
@@ -173,6 +195,14 @@ input::placeholder {
 }
 .mistake {
   border-left: 3px solid var(--red);
+}
+.mistake button {
+  margin-left: 8px;
+  background: none;
+  border: 0;
+  color: var(--water);
+  text-decoration: underline;
+  cursor: pointer;
 }
 kbd {
   font: 400 12px var(--figures);

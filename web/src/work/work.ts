@@ -7,7 +7,7 @@ import type { Lens } from '../draw/lens'
 import { useLab } from '../lab/useLab'
 
 /** A box that is open over the sheet. */
-export type Dialog = 'keys' | 'settings' | 'files' | 'door' | 'find' | 'fit' | 'remove'
+export type Dialog = 'keys' | 'notation' | 'settings' | 'files' | 'door' | 'find' | 'fit' | 'remove'
 
 /** A device on its way to somewhere else, and what the server said of each slot. */
 export interface Drag {

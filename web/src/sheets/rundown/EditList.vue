@@ -4,7 +4,7 @@
 import type { Edit, Mistake, Schemas } from '../../api/client'
 
 defineProps<{ edits: Edit[]; mistakes: Mistake[]; kept?: Schemas['Kept'][] }>()
-defineEmits<{ go: [mistake: Mistake] }>()
+defineEmits<{ go: [mistake: Mistake]; correct: [mistake: Mistake]; help: [] }>()
 const signs: Record<Edit['verb'], string> = { added: '+', renamed: '≈', moved: '→', changed: '~', removed: '−' }
 const most = 60
 </script>
@@ -18,6 +18,8 @@ const most = 60
           <i>line {{ m.line }}</i
           >{{ m.detail }}
         </button>
+        <button v-if="m.nearest" class="fix" @click="$emit('correct', m)">write {{ m.nearest }} <kbd v-if="!i">Ctrl .</kbd></button>
+        <button class="fix" @click="$emit('help')">How lines are written</button>
       </li>
       <li v-for="(k, i) in kept?.slice(0, most)" :key="`k${i}`" class="soft">
         <i>line {{ k.line }}</i> kept as a remark: “{{ k.text }}”
@@ -41,6 +43,11 @@ const most = 60
 }
 ul {
   list-style: none;
+}
+.mistake .fix {
+  margin-left: 8px;
+  color: var(--water);
+  text-decoration: underline;
 }
 li {
   padding: 1px 0;

@@ -12,7 +12,7 @@ import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork } from '../../work/work'
 import EditList from './EditList.vue'
 import PreviewDrawing from './PreviewDrawing.vue'
-import { makeEditor, markMistakes } from './editor'
+import { correct, makeEditor, markMistakes } from './editor'
 
 const work = useWork()
 const { lab, spaces, send } = useLab()
@@ -96,6 +96,8 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
           :edits="edits"
           :mistakes="mistakes"
           :kept="plan?.kept"
+          @help="work.dialog = 'notation'"
+          @correct="(m) => editor && correct(editor, m)"
           @go="
             (m) =>
               editor &&

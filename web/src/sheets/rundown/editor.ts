@@ -70,7 +70,7 @@ export function makeEditor(parent: HTMLElement, doc: string, onChange: (text: st
         history(),
         drawSelection(),
         highlightActiveLine(),
-        keymap.of([...defaultKeymap, ...historyKeymap]),
+        keymap.of([{ key: 'Ctrl-.', run: correctHere }, ...defaultKeymap, ...historyKeymap]),
         language,
         syntaxHighlighting(style),
         look,
@@ -89,15 +89,36 @@ function offset(line: string, column: number): number {
   return [...line].slice(0, column - 1).join('').length
 }
 
-export function markMistakes(view: EditorView, mistakes: Mistake[]) {
+/** Where a mistake stands in the text. */
+function spanOf(view: EditorView, m: Mistake) {
   const doc = view.state.doc
+  const line = doc.line(Math.min(Math.max(1, m.line), doc.lines))
+  const from = Math.min(line.from + offset(line.text, m.column), line.to)
+  return { from, to: Math.max(from, Math.min(line.from + offset(line.text, m.end_column), line.to)) }
+}
+
+const marked = new WeakMap<EditorView, Mistake[]>()
+
+/** The word that was meant takes the place of the one that is wrong. */
+export function correct(view: EditorView, m: Mistake) {
+  if (m.nearest) view.dispatch({ changes: { ...spanOf(view, m), insert: m.nearest } })
+  view.focus()
+}
+
+/** Corrects the first such mistake from the cursor's line on. */
+function correctHere(view: EditorView): boolean {
+  const here = view.state.doc.lineAt(view.state.selection.main.head).number
+  const wrong = (marked.get(view) ?? []).filter((m) => m.nearest)
+  const m = wrong.find((m) => m.line >= here) ?? wrong[0]
+  if (m) correct(view, m)
+  return !!m
+}
+
+export function markMistakes(view: EditorView, mistakes: Mistake[]) {
+  marked.set(view, mistakes)
   const list: Diagnostic[] = mistakes.map((m) => {
-    const line = doc.line(Math.min(Math.max(1, m.line), doc.lines))
-    const from = Math.min(line.from + offset(line.text, m.column), line.to)
-    const to = Math.min(line.from + offset(line.text, m.end_column), line.to)
     return {
-      from,
-      to: Math.max(from, to),
+      ...spanOf(view, m),
       severity: 'error',
       message: m.expected && !m.nearest ? `${m.detail}\nExpected: ${m.expected}` : m.detail,
     }
