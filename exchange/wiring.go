@@ -47,7 +47,7 @@ func WriteDOT(out io.Writer, l *lab.Lab) error {
 		if c.Label != "" {
 			edge.Attr("label", c.Label)
 		}
-		if c.Kind == lab.Wireless {
+		if c.Kind.Cordless() {
 			edge.Attr("style", "dashed")
 		}
 	}

@@ -159,7 +159,7 @@ func TestWhatTheReportsSayOfCables(t *testing.T) {
 	first, run := rows[0].(map[string]any), rows[1].(map[string]any)
 	assert.Equal(t, []any{"A1", "core/1", "PP1/1", "#dba53a"}, []any{first["title"], first["a"], first["b"], first["hex"]})
 	assert.Equal(t, "rack", first["should"].(map[string]any)["from"])
-	assert.Equal(t, map[string]any{"need_m": 18.0, "from": "run"}, run["should"])
+	assert.Equal(t, map[string]any{"need_m": 18.0, "reach_m": 18.0, "from": "run"}, run["should"])
 	assert.Equal(t, []any{"PP1/1 rear", "plate/1 rear"}, []any{run["a"], run["b"]}, "as one types them")
 
 	port := s.ask("GET", "/api/v1/devices/"+idOf(t, s, "devices", "core")+"/port?port=1", "")

@@ -64,7 +64,7 @@ func TestTheCablingFromTheCommandLine(t *testing.T) {
 rack "R": 6U
 6 patch panel "PP1": 8 ports rj45
 5 switch "core": 8 ports rj45 1G
-4 server "bolt": 1 ports rj45 called "mgmt", remote "10.0.0.9"
+4 server "bolt": 1 ports rj45 front called "mgmt", remote "10.0.0.9"
 core/1 - PP1/1 0.1m cat6
 PP1/1 = ? cat6 via stairs
 core/2 - bolt/mgmt yellow cat6, faulty

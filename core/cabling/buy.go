@@ -27,7 +27,7 @@ type sort struct {
 }
 
 // ToBuy lists the leads that are wanted: those that a draft adds to the lab as
-// built, those that are faulty and in use, and those that are too short. The
+// built, those that are faulty and in use, and those that cannot reach. The
 // spares bin gives what it has: the same kind and length; the same colour
 // first, and any other where none of that colour is left.
 func ToBuy(built, seen *lab.Lab) []Want {
@@ -51,13 +51,13 @@ func ToBuy(built, seen *lab.Lab) []Want {
 		if c.State == lab.CableSpare && c.LengthM != nil {
 			spare[sort{c.Kind, c.Colour, *c.LengthM}]++
 		}
-		if c.Kind == lab.Wireless || c.State == lab.CableSpare {
+		if c.Kind.Cordless() || c.State == lab.CableSpare {
 			continue
 		}
 		_, was := lab.Find[lab.Cable](built, c.ID)
 		lead := w.LeadOf(c)
 		length, known := lead.Should()
-		_, short := lead.Short()
+		_, how := lead.Short()
 		m := c.LengthM
 		if m == nil && known {
 			m = cmp.Or(length.StockM, &length.NeedM)
@@ -67,7 +67,7 @@ func ToBuy(built, seen *lab.Lab) []Want {
 			add(c, m, "planned: "+seen.CableWords(c))
 		case c.State == lab.CableFaulty:
 			add(c, m, "faulty: "+seen.CableWords(c))
-		case short:
+		case how == CannotReach:
 			add(c, cmp.Or(length.StockM, &length.NeedM), "too short: "+seen.CableWords(c))
 		}
 	}

@@ -158,10 +158,11 @@ func TestTheShortestStockLength(t *testing.T) {
 }
 
 func TestLengthsFromTheRack(t *testing.T) {
-	// PP1 at 12 and core at 11 are a unit, 44.45 mm, apart. Their 24 ports stand
-	// in two rows of 12, 16 mm each; the switch has 4 columns of cages beside
-	// them. So the panel's begin at 465.1 - 192 = 273.1 mm, the switch's at
-	// 465.1 - 256 = 209.1 mm, and port 2 stands 16 mm to the right of port 1.
+	// PP1 at 12 and core at 11 are a unit, 44.45 mm, apart. The panel's 24 ports
+	// stand in one row, as wide as the face without its name, 375.1 mm; the
+	// switch's in two rows of 12, 16 mm each, with 4 columns of cages beside them.
+	// So the panel's begin at 90 mm and are 15.6292 mm apart, the switch's at
+	// 465.1 - 256 = 209.1 mm and are 16 mm apart.
 	l := labtest.From(t, house+"core/1 - PP1/1\ncore/2 - PP1/2 via left\nfast/1 - silo/1\nanvil/1 - core/24\ncore/5 - ap/1\n")
 	need := map[string]float64{}
 	for c := range cabling.Of(l).Plugged {
@@ -169,8 +170,8 @@ func TestLengthsFromTheRack(t *testing.T) {
 			need[l.CableWords(*c.Cable)] = m
 		}
 	}
-	assert.InDelta(t, (44.45+60+64+100)/1000, need["core/1 - PP1/1"], 1e-6)
-	assert.InDelta(t, (44.45+60+289.1+225.1+100)/1000, need["core/2 - PP1/2"], 1e-6)
+	assert.InDelta(t, (44.45+60+119.1+100)/1000, need["core/1 - PP1/1"], 1e-6)
+	assert.InDelta(t, (44.45+60+225.1+90+375.1/24+100)/1000, need["core/2 - PP1/2"], 1e-6)
 	assert.Greater(t, need["anvil/1 - core/24"], 0.8+0.7, "round to the back, and out on its rails")
 	assert.NotContains(t, need, "core/5 - ap/1", "nobody knows how far the loft is")
 }
@@ -213,8 +214,9 @@ func TestLabelsFollowThePatternAndAreUnique(t *testing.T) {
 
 func TestWhatIsToBuy(t *testing.T) {
 	built := labtest.From(t, house+`core/1 - PP1/1 0.5m yellow cat6, faulty
-core/2 - PP1/2 0.15m yellow cat6
-spare lead 0.3m blue cat6
+core/3 - PP1/10 0.1m yellow cat6
+core/4 - PP1/11 0.15m yellow cat6
+spare lead 0.25m blue cat6
 spare lead 0.5m yellow cat6
 `)
 	one := 1.0
@@ -225,8 +227,10 @@ spare lead 0.5m yellow cat6
 	for _, w := range cabling.ToBuy(built, planned) {
 		said = append(said, fmt.Sprintf("%d of %d %s %s %v", w.Buy, w.Wanted, w.Colour, w.Kind, *w.LengthM))
 	}
-	// The lead that is too short needs 0.27 m, so one of 0.3; the bin has that in blue.
-	assert.Equal(t, []string{"0 of 1 yellow cat6 0.3", "0 of 1 yellow cat6 0.5", "1 of 1 red cat6 1"}, said)
+	// core/3 is at 241.1 mm and PP1/10 at 230.7: it takes 44.45 + 60 + 10.4 mm to
+	// reach, and 100 mm of slack make 0.215 m, so one of 0.25; the bin has that in
+	// blue. The lead of 0.15 m only lacks slack and stays.
+	assert.Equal(t, []string{"0 of 1 yellow cat6 0.25", "0 of 1 yellow cat6 0.5", "1 of 1 red cat6 1"}, said)
 }
 
 func TestTheSparesBinCountsAlikeLeadsTogether(t *testing.T) {

@@ -69,6 +69,7 @@ var kinds = []Kind{
 	{"nema", "NEMA power", nil, 7.5, nil},
 	{"dc", "DC power", []string{"dc"}, 4, nil},
 	{lab.Wireless, "wireless", nil, 0, nil},
+	{lab.Powerline, "powerline", nil, 0, nil},
 }
 
 // KindOf is what is known of a kind of cable; ok is false for none.

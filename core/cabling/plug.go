@@ -138,24 +138,72 @@ func portWords(connector string, family lab.Family) string {
 	return connectorWords(connector)
 }
 
-// Trouble is why a lead does not fit a port it is in, with what
-// would fix it, and the device that has the port; "" where it fits, or nothing is
-// can tell.
+// Trouble is why a lead does not fit a port it is in, with both its ends and
+// what would fix it, and the device that has the port; "" where it fits, or
+// nothing is known that tells.
 func (c Lead) Trouble() (say string, at lab.Device) {
+	w := c.w
 	k, known := KindOf(c.Kind)
-	if !known {
-		return "", lab.Device{}
-	}
 	for _, s := range c.ends {
 		if s == none {
 			continue
 		}
-		if say := c.w.trouble(k, s); say != "" {
-			d, _ := c.w.at(s)
-			return say, d.Device
+		d, _ := w.at(s)
+		if say := w.trouble(k, s); known && say != "" {
+			return w.lab.CableWords(lab.Cable{A: c.A, B: c.B}) + ": " + say, d.Device
 		}
 	}
+	if !known && w.apart(c.ends) {
+		cage, jack := c.ends[0], c.ends[1]
+		if w.familyAt(cage) != lab.Cages {
+			cage, jack = jack, cage
+		}
+		d, i := w.at(cage)
+		o, n := w.at(jack)
+		return fmt.Sprintf("%s is %s and %s %s: no cable fits both; a transceiver with an RJ45 socket in the cage would do",
+			w.lab.EndWords(w.end(cage)), a(connectorWords(d.port(i).Connector)), w.lab.EndWords(w.end(jack)),
+			a(connectorWords(o.port(n).Connector))), d.Device
+	}
 	return "", lab.Device{}
+}
+
+// apart reports whether one end is a bare cage and the other a jack for copper,
+// between which no cable goes.
+func (w *Wiring) apart(ends [2]int32) bool {
+	if ends[0] == none || ends[1] == none {
+		return false
+	}
+	a, b := w.familyAt(ends[0]), w.familyAt(ends[1])
+	return a == lab.Cages && b == lab.Copper || a == lab.Copper && b == lab.Cages
+}
+
+// familyAt is the family of what is at a socket, with what sits in a cage.
+func (w *Wiring) familyAt(s int32) lab.Family {
+	d, i := w.at(s)
+	family, _ := d.ports.Link(i)
+	if family == lab.Cages {
+		_, family = w.connectorOf(d, i, d.port(i))
+	}
+	return family
+}
+
+// misfit reports whether a cable does not fit a port it is in, so that nothing
+// runs over it.
+func (w *Wiring) misfit(n int32) bool {
+	k, known := KindOf(w.cables[n].Kind)
+	if !known {
+		return w.apart(w.ends[n])
+	}
+	for _, s := range w.ends[n] {
+		if s == none {
+			continue
+		}
+		d, i := w.at(s)
+		if connector, family := w.connectorOf(d, i, d.port(i)); k.goes(connector, family) == GoesNot {
+			return true
+		}
+	}
+	return false
 }
 
 func (w *Wiring) trouble(k Kind, s int32) string {
@@ -179,7 +227,7 @@ func (w *Wiring) trouble(k Kind, s int32) string {
 		}
 	}
 	if k.Kind == lab.DAC && p.Family == lab.Cages {
-		say = fmt.Sprintf("A DAC has its own ends: take the transceiver out of %s", w.lab.EndWords(w.end(s)))
+		say = fmt.Sprintf("a DAC has its own ends: take the transceiver out of %s", w.lab.EndWords(w.end(s)))
 	}
 	return say
 }

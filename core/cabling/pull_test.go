@@ -15,7 +15,7 @@ import (
 )
 
 func TestThePullSheetOfAServer(t *testing.T) {
-	l := labtest.From(t, house+`core/1 - silo/1 1m yellow cat6, label "S1"
+	l := labtest.From(t, strings.Replace(house, "1G/2.5G/10G, 9kg", "1G/2.5G/10G front, 9kg", 1)+`core/1 - silo/1 1m yellow cat6, label "S1"
 fast/1 - silo/2 blue cat6
 core/2 - anvil/1 via right
 PP1/9 - fast/2 via over

@@ -104,11 +104,11 @@ func (d *device) acrossMM(i int, face float64) float64 {
 	return face - width*(1-float64(at)/float64(max(1, columns)))
 }
 
-// NeedM is how long a lead between two ports of a rack has to be, in metres:
-// the way it takes over the faces or by a side, round to the other face, a bend
-// at each plug, room to slide a device on rails out with its rear plugged, and
-// the lab's slack. ok is false where the ends are not in one rack.
-func (c Lead) NeedM() (m float64, ok bool) {
+// ReachM is how long a lead between two ports of a rack has to be at the least,
+// in metres: the way it takes over the faces or by a side, round to the other
+// face, a bend at each plug, and room to slide a device on rails out with its
+// rear plugged. ok is false where the ends are not in one rack.
+func (c Lead) ReachM() (m float64, ok bool) {
 	w := c.w
 	if c.ends[0] == none || c.ends[1] == none {
 		return 0, false
@@ -140,16 +140,23 @@ func (c Lead) NeedM() (m float64, ok bool) {
 			mm += *spec.DepthMM
 		}
 	}
+	return mm / 1000, true
+}
+
+// NeedM is how long a lead should be: what it has to reach, and the lab's slack.
+func (c Lead) NeedM() (m float64, ok bool) {
 	slack := slackMM * 1.0
-	if s := w.lab.Settings().SlackMM; s != nil {
+	if s := c.w.lab.Settings().SlackMM; s != nil {
 		slack = *s
 	}
-	return (mm + slack) / 1000, true
+	m, ok = c.ReachM()
+	return m + slack/1000, ok
 }
 
 // Length is how long a cable should be.
 type Length struct {
 	NeedM  float64  `json:"need_m" required:"true"`
+	ReachM float64  `json:"reach_m" required:"true" description:"The least that reaches, without slack"`
 	StockM *float64 `json:"stock_m,omitempty" description:"The shortest one sold that is long enough"`
 	From   string   `json:"from" required:"true" enum:"rack,run" description:"Whether the rack's measures or the run's length tell"`
 }
@@ -158,28 +165,43 @@ type Length struct {
 // rack, or by the run it lies in. ok is false where neither tells.
 func (c Lead) Should() (Length, bool) {
 	if r, in := lab.Find[lab.Run](c.w.lab, c.Run); in && r.LengthM != nil {
-		return Length{NeedM: *r.LengthM, From: "run"}, true
+		return Length{NeedM: *r.LengthM, ReachM: *r.LengthM, From: "run"}, true
 	}
 	need, ok := c.NeedM()
 	if !ok {
 		return Length{}, false
 	}
 	length := Length{NeedM: need, From: "rack"}
+	length.ReachM, _ = c.ReachM()
 	if m, ok := Stock(need); ok {
 		length.StockM = &m
 	}
 	return length, true
 }
 
-// Short reports whether a cable is shorter than its way, and how long that is. A
+// Short tells whether a cable is shorter than its way, and how long that is. A
 // cable that has an open end need not go all the way through its run.
-func (c Lead) Short() (Length, bool) {
+func (c Lead) Short() (length Length, how Shortness) {
 	if c.LengthM == nil {
-		return Length{}, false
+		return Length{}, LongEnough
 	}
 	length, ok := c.Should()
-	if !ok || length.From == "run" && len(c.Ends()) < 2 {
-		return length, false
+	switch {
+	case !ok || length.From == "run" && len(c.Ends()) < 2, *c.LengthM >= length.NeedM-1e-9:
+		return length, LongEnough
+	case *c.LengthM < length.ReachM-1e-9:
+		return length, CannotReach
 	}
-	return length, *c.LengthM < length.NeedM
+	return length, ShortOfSlack
 }
+
+// Shortness is what a cable's length lacks.
+type Shortness int
+
+// It lacks nothing, or no more than the slack that the lab asks for, or it does
+// not get there.
+const (
+	LongEnough Shortness = iota
+	ShortOfSlack
+	CannotReach
+)

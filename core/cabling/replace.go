@@ -50,7 +50,7 @@ func Replace(l *lab.Lab, old, by lab.Device) ([]lab.Change, []Carry) {
 				carry.Why = fmt.Sprintf("%s has no port %s", by.Title(), carry.From)
 			case e.Rear && !ports.Joined():
 				carry.Why = by.Title() + " has no rear to plug into"
-			case taken[plugName(e)] && c.Kind != lab.Wireless:
+			case taken[plugName(e)] && !c.Kind.Cordless():
 				carry.Why = fmt.Sprintf("port %s of %s is taken", to, by.Title())
 			}
 			if carry.Why != "" {

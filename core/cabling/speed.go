@@ -45,6 +45,13 @@ type limit struct {
 	mb          int
 }
 
+// segment is a piece of the way between two boxes, by the place of its first
+// cable and its length: a channel, which is as long as all its pieces.
+type segment struct {
+	first   int
+	lengthM float64
+}
+
 func (w *Wiring) limitWords(l limit) string {
 	if l.cable != none {
 		p := w.leg(l.cable)
@@ -63,16 +70,19 @@ type sum struct {
 	ended   int
 	limits  []limit
 	cables  []int32
+	parts   []segment // of the cables
+	carries int       // the least that a link is said to carry; 0 where none is
 	fast    int // what the faster of the two ports could
 	lengthM float64
 	lacks   int
 	network bool
+	misfit  bool // a cable does not fit a port on the way
 }
 
 func newSum(w *Wiring) *sum { return &sum{w: w} }
 
 func (u *sum) reset() {
-	*u = sum{w: u.w, limits: u.limits[:0], cables: u.cables[:0]}
+	*u = sum{w: u.w, limits: u.limits[:0], cables: u.cables[:0], parts: u.parts[:0]}
 }
 
 // end takes the port a trail begins or ends in.
@@ -99,18 +109,39 @@ func (u *sum) takes(speeds []int) {
 // joint takes a port that the trail goes through.
 func (u *sum) joint(socket int32) {
 	d, i := u.w.at(socket)
-	if _, speeds := d.ports.Link(i); len(speeds) > 0 {
+	if _, speeds := u.w.linkAt(d, i); len(speeds) > 0 {
 		u.limits = append(u.limits, limit{socket, none, speeds[len(speeds)-1]})
 	}
 }
 
 func (u *sum) cable(n int32) {
+	if len(u.parts) == 0 {
+		u.parts = append(u.parts, segment{})
+	}
 	if m := u.w.lengthOf(n); m == nil {
 		u.lacks++
 	} else {
 		u.lengthM += *m
+		u.parts[len(u.parts)-1].lengthM += *m
 	}
 	u.cables = append(u.cables, n)
+	u.misfit = u.misfit || u.w.misfit(n)
+	if mb := u.w.cables[n].SpeedMb; mb != nil {
+		u.limits = append(u.limits, limit{none, n, *mb})
+		u.network = true
+		if u.carries == 0 || *mb < u.carries {
+			u.carries = *mb
+		}
+	}
+}
+
+// box takes a bridging box on the way, at whose ports one channel ends and
+// another begins.
+func (u *sum) box(in, out int32) {
+	u.joint(in)
+	u.joint(out)
+	u.network = true
+	u.parts = append(u.parts, segment{first: len(u.cables)})
 }
 
 // along gathers everything on a path's way.
@@ -127,7 +158,11 @@ func (u *sum) along(p Path) {
 			u.end(far)
 			return
 		}
-		u.joint(far)
+		if u.w.through(far) {
+			u.joint(far)
+		} else {
+			u.box(far, s)
+		}
 	}
 }
 
@@ -135,37 +170,53 @@ func (u *sum) along(p Path) {
 // counts every piece, so the cables are asked what they carry over all of it.
 func (u *sum) speed(end TrailEnd) Speed {
 	unsure, ports := u.lacks > 0, u.least()
-	for _, n := range u.cables {
+	for at, n := range u.cables {
 		k, ok := KindOf(u.w.cables[n].Kind)
 		if !ok {
 			unsure = true
 			continue
 		}
 		if len(k.Carries) > 0 {
-			u.limits = append(u.limits, limit{none, n, k.Most(u.lengthM, ports)})
+			u.limits = append(u.limits, limit{none, n, k.Most(u.channelOf(at), ports)})
 		}
 	}
-	if !u.network || end != EndsInPort || u.ended < 2 {
+	if !u.network || u.misfit || end != EndsInPort || u.ended < 2 {
 		return Speed{}
 	}
 	a, b := u.ends[0], u.ends[1]
 	if len(a) == 0 || len(b) == 0 {
-		unsure = true
 		if len(a) == 0 {
 			a = b
 		}
-		if len(a) == 0 {
+		if len(a) == 0 && u.carries == 0 {
 			return Speed{}
 		}
-		b = a
+		if len(a) == 0 { // what a link is said to carry is measured
+			return Speed{Mb: &u.carries}
+		}
+		unsure, b = true, a
 	}
 	mb, least := 0, u.least()
 	for _, s := range a {
-		if s <= least && slices.Contains(b, s) {
+		if (s <= least || u.carries > 0) && slices.Contains(b, s) {
 			mb = max(mb, s)
 		}
 	}
+	if u.carries > 0 {
+		mb = min(mb, least) // a link by another medium need not carry what a port runs at
+	}
 	return Speed{Mb: &mb, AtMost: unsure && mb > 0}
+}
+
+// channelOf is how long the channel is that a cable of the way is part of.
+func (u *sum) channelOf(at int) float64 {
+	m := 0.0
+	for _, p := range u.parts {
+		if p.first <= at {
+			m = p.lengthM
+		}
+	}
+	return m
 }
 
 // least is the least that anything on the way allows; 0 while nothing is known.
@@ -257,10 +308,45 @@ func (w *Wiring) sweep() []Route {
 	return routes
 }
 
+// What ports run at that say one speed, or none, in Mbit/s. Copper negotiates
+// the fastest that both ends do (IEEE 802.3 clause 28), so that a 2.5G port runs
+// at 1G too; a cage takes the slower modules of its family (SFF-8402, SFF-8436).
+var (
+	copperMb = []int{10, 100, 1000, 2500, 5000, 10_000, 25_000, 40_000}
+	cageMb   = map[string][]int{"sfp": {100, 1000}, "sfp+": {1000, 10_000}, "xfp": {10_000}, "sfp28": {1000, 10_000, 25_000},
+		"qsfp": {4000}, "qsfp+": {10_000, 40_000}, "qsfp28": {40_000, 100_000}}
+)
+
+// fallBack is what a port runs at that says one speed or none: nothing faster
+// than it says, and nothing where its connector does not tell either.
+func fallBack(family lab.Family, connector string, speeds []int) []int {
+	steps := copperMb
+	if family == lab.Cages {
+		steps = cageMb[connector]
+	}
+	if len(speeds) == 0 {
+		if family == lab.Cages {
+			return steps
+		}
+		return nil
+	}
+	n := 0
+	for n < len(steps) && steps[n] < speeds[0] {
+		n++
+	}
+	if n < len(steps) && steps[n] == speeds[0] {
+		return steps[:n+1]
+	}
+	return append(steps[:n:n], speeds[0])
+}
+
 // linkAt is a port's family and what it runs at: for a cage no more than what
 // sits in it. Speeds rise; they are nil while unknown.
 func (w *Wiring) linkAt(d *device, i int) (lab.Family, []int) {
 	family, speeds := d.ports.Link(i)
+	if len(speeds) < 2 && (family == lab.Copper || family == lab.Cages) {
+		speeds = fallBack(family, d.ports.Connector(i), speeds)
+	}
 	if family != lab.Cages {
 		return family, speeds
 	}

@@ -239,7 +239,7 @@ func (w *Wiring) stop(s int32) Stop {
 	d, i := w.at(s)
 	p := d.port(i)
 	stop := Stop{Device: d.ID, Title: d.Title(), Port: p.Key, Name: p.Mark.Name, Kind: "device", Broken: p.Mark.Broken}
-	if p.Joined {
+	if p.Joined || w.sockets[s].through != none {
 		stop.Kind = "joint"
 	}
 	return stop
@@ -337,8 +337,9 @@ func (w *Wiring) TrailsOf(id lab.ID) []Trail {
 	}
 	d := &w.devices[at]
 	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
-		if s%2 == 1 && w.sockets[s-1].cable != none {
-			continue // told from its front
+		back := w.sockets[s].through
+		if w.sockets[s].cable == none || back != none && back < s && w.sockets[back].cable != none {
+			continue // nothing there, or told from its other side
 		}
 		if t, ok := w.trailAt(s); ok {
 			trails = append(trails, t)

@@ -136,7 +136,7 @@ func (w *Wiring) places() [][2]place {
 			}
 			at := w.byID[e.Device]
 			d := &w.devices[at]
-			if c.Kind == lab.Wireless {
+			if c.Kind.Cordless() {
 				places[n][side] = place{device: at, port: none}
 				continue
 			}
@@ -176,7 +176,7 @@ func (w *Wiring) plugIn(places [][2]place) {
 	w.ends = make([][2]int32, len(w.cables))
 	for n, ends := range places {
 		w.ends[n] = [2]int32{none, none}
-		if w.cables[n].Kind == lab.Wireless {
+		if w.cables[n].Kind.Cordless() {
 			w.air = append(w.air, int32(n))
 			continue
 		}
@@ -192,7 +192,35 @@ func (w *Wiring) plugIn(places [][2]place) {
 			w.sockets[b].far, w.sockets[b].cable = a, int32(n)
 		}
 	}
+	for i := range w.devices {
+		w.passOn(&w.devices[i])
+	}
 }
+
+// passOn joins the two ports of a bridging box that has just two in use: a media
+// converter, a box at either end of a coax. What comes in goes on.
+func (w *Wiring) passOn(d *device) {
+	if d.Kind != lab.Bridge {
+		return
+	}
+	var used []int32
+	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
+		if w.sockets[s].cable == none {
+			continue
+		}
+		_, i := w.at(s)
+		if family, _ := d.ports.Link(i); family == lab.Inlet || family == lab.Outlet {
+			continue
+		}
+		used = append(used, s)
+	}
+	if len(used) == 2 {
+		w.sockets[used[0]].through, w.sockets[used[1]].through = used[1], used[0]
+	}
+}
+
+// through reports whether a socket is one side of a port that goes through.
+func (w *Wiring) through(s int32) bool { return w.sockets[s].through == s^1 }
 
 func (w *Wiring) socketAt(p place) int32 {
 	if p.device == none {
@@ -259,7 +287,7 @@ func (w *Wiring) Leads(yield func(Lead) bool) {
 func (w *Wiring) LeadOf(c lab.Cable) Lead {
 	l := Lead{Cable: &c, w: w, ends: [2]int32{none, none}}
 	for i, e := range [2]*lab.End{c.A, c.B} {
-		if e != nil && c.Kind != lab.Wireless {
+		if e != nil && !c.Kind.Cordless() {
 			if s, ok := w.socketOf(*e); ok {
 				l.ends[i] = s
 			}

@@ -23,6 +23,7 @@ var cablingChecks = []check{
 	{"colour", "a colour against the legend", colours},
 	{"faulty-lead", "a faulty lead in use", faultyLeads},
 	{"too-short", "a cable that cannot reach", tooShort},
+	{"short-of-slack", "a lead with less slack than asked for", shortOfSlack},
 	{"broken-port", "something in a broken port", brokenPorts},
 }
 
@@ -228,8 +229,8 @@ func faultyLeads(l *lab.Lab, tell found) {
 
 func tooShort(l *lab.Lab, tell found) {
 	for c := range cabling.Of(l).Plugged {
-		should, short := c.Short()
-		if !short {
+		should, how := c.Short()
+		if how != cabling.CannotReach {
 			continue
 		}
 		say := fmt.Sprintf("%s is %s m long", l.CableWords(*c.Cable), metres(*c.LengthM))
@@ -243,6 +244,15 @@ func tooShort(l *lab.Lab, tell found) {
 			say += fmt.Sprintf(" and needs %.2f m with its bends and slack", should.NeedM)
 		}
 		tell(Watch, say+".", *c.Cable)
+	}
+}
+
+func shortOfSlack(l *lab.Lab, tell found) {
+	for c := range cabling.Of(l).Plugged {
+		if should, how := c.Short(); how == cabling.ShortOfSlack {
+			tell(Note, fmt.Sprintf("%s is %s m long: it reaches, and with the slack asked for here it would be %.2f m.", l.CableWords(*c.Cable),
+				metres(*c.LengthM), should.NeedM), *c.Cable)
+		}
 	}
 }
 

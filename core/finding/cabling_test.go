@@ -15,13 +15,14 @@ run "hole": 3m, inside 12mm
 rack "R": 9U, 800mm deep
 9 patch panel "PP1": 8 ports rj45 1G, 4 ports lc
 8 switch "core": 8 ports rj45 1G, 2 ports sfp+ 1G/10G, port 8 broken
-7 server "anvil": 2 ports rj45 1G, 2 ports sfp+ 10G
-6 server "silo": 2 ports rj45 1G/10G
+7 server "anvil": 2 ports rj45 1G front, 2 ports sfp+ 10G front
+6 server "silo": 2 ports rj45 1G/10G front
 5 switch "fast": 8 ports rj45 1G/10G
 4 switch "five": 8 ports rj45 1G/2.5G/5G
 3 switch "also five": 8 ports rj45 1G/2.5G/5G
 place "Loft"
 	wall plate "plate": 2 ports rj45
+	switch "old": 1 port rj45 10M/100M
 `
 
 // Each line of cables is worth just one finding, or none.
@@ -32,7 +33,7 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 		say   string
 	}{
 		"nothing amiss":                       {"core/1 - PP1/1 0.5m yellow cat6\nPP1/1 = ? ", finding.Note, "PP1/1 rear - ?: its other end is unknown."},
-		"a plug that does not go in":          {"core/s1 - silo/1 1m cat6", finding.Act, "Cat 6 does not fit core/s1, an SFP+ cage; a transceiver with an RJ45 socket would fit."},
+		"a plug that does not go in":          {"core/s1 - silo/1 1m cat6", finding.Act, "core/s1 - silo/1: Cat 6 does not fit core/s1, an SFP+ cage; a transceiver with an RJ45 socket would fit."},
 		"multimode into single-mode":          {"PP1/f1 - core/s1 1m om4\nPP1/f1 = ? 20m single-mode", finding.Act, "PP1/f1 - core/s1, OM4 fibre, goes on into PP1/f1 rear - ?, single-mode fibre, at PP1/f1: single-mode and multimode fibre cannot be mixed."},
 		"a DAC that is too long":              {"core/s1 - anvil/s1 8m dac", finding.Act, "core/s1 - anvil/s1 is part of 8 m; DAC carries nothing beyond 7 m."},
 		"copper that is too long":             {"core/1 - anvil/1 120m cat6", finding.Act, "core/1 - anvil/1 is part of 120 m; Cat 6 carries nothing beyond 100 m."},
@@ -49,11 +50,13 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 		"a faulty lead in use":                {"core/1 - anvil/1 1m cat6, faulty", finding.Act, "core/1 - anvil/1 is faulty and still plugged in."},
 		"a faulty lead in the bin":            {"? - ? 1m cat6, faulty", "", ""},
 		"a lead that cannot reach":            {"core/1 - anvil/2 0.15m cat6", finding.Watch, "core/1 - anvil/2 is 0.15 m long and needs"},
+		"a lead with less slack than wished":  {"core/1 - anvil/2 0.3m cat6", finding.Note, "core/1 - anvil/2 is 0.3 m long: it reaches, and with the slack asked for here it would be"},
 		"a cable shorter than its run":        {"PP1/1 = plate/1 2.5m cat6 via hole", finding.Watch, "PP1/1 rear - plate/1 rear is 2.5 m long, and hole, where it lies, is 3 m."},
 		"one that ends on the way":            {"PP1/1 = ? 2.5m cat6 via hole", finding.Note, "PP1/1 rear - ?: its other end is unknown."},
 		"a run that is full":                  {"PP1/1 = ? cat6 via hole\nPP1/2 = ? cat6 via hole", finding.Act, "hole is filled to 51.7 % by 2 cables; the limit is 31 %."},
 		"a cable in a broken port":            {"core/8 - anvil/1 1m cat6", finding.Act, "Port 8 of core is broken, and core/8 - anvil/1 is plugged into it."},
-		"no speed that both ends do":          {"anvil/1 - anvil/s1 1m", finding.Watch, "anvil/1 and anvil/s1 have no speed in common over this cable."},
+		"no speed that both ends do":          {"old/1 - five/1 1m", finding.Watch, "five/1 and old/1 have no speed in common over this cable."},
+		"a jack against a cage":               {"anvil/1 - core/s1 1m", finding.Act, "core/s1 is an SFP+ cage and anvil/1 an RJ45: no cable fits both; a transceiver with an RJ45 socket in the cage would do."},
 		"something nobody has measured or is": {"core/1 - anvil/1", "", ""},
 	} {
 		t.Run(name, func(t *testing.T) {

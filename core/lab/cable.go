@@ -18,11 +18,17 @@ const (
 	Cat6A    CableKind = "cat6a"
 	DAC      CableKind = "dac"
 	Wireless CableKind = "wireless"
+	// Powerline runs over the mains that are there.
+	Powerline CableKind = "powerline"
 )
 
 var cableKinds = []CableKind{Cat5e, Cat6, Cat6A, "om3", "om4", "single-mode", DAC, "rg6", "usb", "hdmi", "displayport", "vga", "dvi",
 	"audio", "speaker",
-	"serial", "sas", "sata", "kvm", "c13", "c15", "c19", "c5", "c7", "uk", typeF, "nema", "dc", Wireless}
+	"serial", "sas", "sata", "kvm", "c13", "c15", "c19", "c5", "c7", "uk", typeF, "nema", "dc", Wireless, Powerline}
+
+// Cordless reports whether the kind is a link without a cable of its own: it
+// takes no port, and any number may meet.
+func (k CableKind) Cordless() bool { return k == Wireless || k == Powerline }
 
 // CableKinds lists every kind.
 func CableKinds() []CableKind { return slices.Clone(cableKinds) }
@@ -203,7 +209,7 @@ func (c Cable) check(f *faults) {
 	f.text("notes", c.Notes, maxNotes)
 	c.Remarked.check(f)
 	f.counted("speed_mb", c.SpeedMb, 2_000_000)
-	if c.Kind == Wireless {
+	if c.Kind.Cordless() {
 		if c.Colour != "" || c.LengthM != nil || c.Way != "" || c.Run != "" {
 			f.add("cable_kind", "a link without a cable has no colour, length, way or run")
 		}
@@ -235,7 +241,7 @@ func (c Cable) checkIn(l *Lab, f *faults) {
 			continue
 		}
 		d, _ := Find[Device](l, e.end.Device)
-		if c.Kind == Wireless {
+		if c.Kind.Cordless() {
 			continue // it needs no port, and any number of them may meet
 		}
 		plugs := f.plugsOf(l, d)
@@ -270,7 +276,7 @@ func (f *faults) plugsOf(l *Lab, d Device) *plugs {
 	if !known {
 		p = &plugs{l.PortsOf(d), map[Plug][]Cable{}}
 		for _, c := range l.CablesOf(d.ID) {
-			if c.Kind == Wireless {
+			if c.Kind.Cordless() {
 				continue
 			}
 			for _, e := range c.Ends() {
@@ -329,7 +335,7 @@ func (l *Lab) CablesOf(device ID) []Cable {
 // CableAt finds the cable plugged into an end.
 func (l *Lab) CableAt(e End) (Cable, bool) {
 	for _, c := range l.CablesOf(e.Device) {
-		if c.Kind != Wireless && slices.Contains(c.Ends(), e) {
+		if !c.Kind.Cordless() && slices.Contains(c.Ends(), e) {
 			return c, true
 		}
 	}

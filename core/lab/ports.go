@@ -158,11 +158,15 @@ type Ports struct {
 	blocks []block
 	marks  []PortMark
 	joined bool
+	rear   bool // where the ports are that do not say
 	n      int
 	// Known is false while the ports are not documented; any
 	// name is a port then.
 	Known bool
 }
+
+// behind are the families that are at the back of what has its ports there.
+var behind = []Family{Copper, Cages, Fibre, Outlet, Inlet}
 
 // block is a group of ports with their numbers.
 type block struct {
@@ -176,13 +180,15 @@ type block struct {
 	group     *PortGroup // nil for undocumented outlets and inlets
 	face      Face
 	battery   bool
+	joined    bool
 }
 
 // PortsOf gives a device's ports: those of its groups, its outlets, and power
 // inlets, one a supply, where no group tells of them.
 func (l *Lab) PortsOf(d Device) Ports {
 	spec := l.SpecOf(d)
-	ps := Ports{marks: d.Marks, joined: d.Kind.Traits().Joined, Known: len(spec.Ports) > 0 || len(spec.Outlets) > 0}
+	ps := Ports{marks: d.Marks, joined: d.Kind.Traits().Joined, rear: d.Kind.Traits().RearPorts, Known: len(spec.Ports) > 0 ||
+		len(spec.Outlets) > 0}
 	ps.blocks = make([]block, 0, len(spec.Ports)+len(spec.Outlets)+1)
 	inlets := false
 	for i := range spec.Ports {
@@ -205,7 +211,11 @@ func (l *Lab) PortsOf(d Device) Ports {
 		ps.add(block{prefix: "out", first: 1, count: o.Count, connector: o.Connector, family: Outlet, face: o.Face, battery: o.Battery})
 	}
 	if n := l.inletsOf(spec, d); !inlets && n > 0 {
-		ps.add(block{prefix: "in", first: 1, count: n, family: Inlet, face: Rear})
+		face := Rear
+		if d.Kind == PDU || d.Kind == PowerStrip {
+			face = Front // where it is mounted
+		}
+		ps.add(block{prefix: "in", first: 1, count: n, family: Inlet, face: face})
 	}
 	return ps
 }
@@ -239,7 +249,11 @@ func (ps *Ports) add(b block) {
 	}
 	if b.face == "" {
 		b.face = Front
+		if ps.rear && slices.Contains(behind, b.family) {
+			b.face = Rear
+		}
 	}
+	b.joined = ps.joined
 	b.from = ps.n
 	ps.n += b.count
 	ps.blocks = append(ps.blocks, b)
@@ -469,6 +483,17 @@ func (ps Ports) Link(i int) (Family, []int) {
 	return b.family, b.group.SpeedsMb
 }
 
+// Connector is the connector of the port of a number, "" while unknown.
+func (ps Ports) Connector(i int) string {
+	if len(ps.marks) > 0 {
+		return ps.At(i).Connector
+	}
+	if _, b := ps.blockAt(i); b != nil {
+		return b.connector
+	}
+	return ""
+}
+
 // Cage is the seat for a transceiver that the port of a number is: cages are
 // counted from 1 through all groups.
 func (ps Ports) Cage(i int) int {
@@ -512,13 +537,17 @@ func (ps Ports) Column(i int) (at, columns int) {
 	return at, columns
 }
 
-// rows is how many rows its ports stand in; a dozen go into one unless
-// said.
+// rows is how many rows its ports stand in; a dozen go into one unless said,
+// and two dozen of a panel.
 func (b *block) rows() int {
+	most := 12
+	if b.joined {
+		most = 24
+	}
 	switch {
 	case b.group != nil && b.group.Rows > 0:
 		return b.group.Rows
-	case b.count > 12 && b.family != Outlet:
+	case b.count > most && b.family != Outlet:
 		return 2
 	}
 	return 1

@@ -114,11 +114,11 @@ type PortGroup struct {
 	Count     int           `json:"count" required:"true" minimum:"1" maximum:"512"`
 	Connector string        `json:"connector,omitempty" maxLength:"20" description:"Such as rj45, sfp+, usb-a, hdmi; absent while unknown"`
 	SpeedsMb  []int         `json:"speeds_mb,omitempty" nullable:"false" maxItems:"8" description:"In Mbit/s, rising"`
-	Rows      int           `json:"rows,omitempty" minimum:"1" maximum:"8" description:"If it is absent: 1, or 2 of more than 12"`
+	Rows      int           `json:"rows,omitempty" minimum:"1" maximum:"8" description:"If absent: 2 where there are many"`
 	Numbering PortNumbering `json:"numbering,omitempty" description:"across if it is absent"`
 	First     int           `json:"first,omitempty" minimum:"0" maximum:"9999" description:"The first port's number; 1 by default"`
 	ZeroBased bool          `json:"zero_based,omitempty" description:"The first port is number 0"`
-	Face      Face          `json:"face,omitempty" description:"front if it is absent"`
+	Face      Face          `json:"face,omitempty" description:"If it is absent: where the kind has them"`
 	PoEOut    int           `json:"poe_out_type,omitempty" minimum:"1" maximum:"4" description:"IEEE 802.3 type: 1 af, 2 at, 3 and 4 bt"`
 	PoEIn     *int          `json:"poe_in_class,omitempty" minimum:"0" maximum:"8" description:"IEEE 802.3 class it draws"`
 }
@@ -199,7 +199,7 @@ func (CardHeight) Enum() []any { return anys(cardHeights) }
 type OutletGroup struct {
 	Count     int    `json:"count" required:"true" minimum:"1" maximum:"128"`
 	Connector string `json:"connector,omitempty" maxLength:"20" description:"Such as c13, c19, uk or type-f; absent while unknown"`
-	Face      Face   `json:"face,omitempty" description:"front if it is absent"`
+	Face      Face   `json:"face,omitempty" description:"If it is absent: where the kind has them"`
 	Battery   bool   `json:"battery,omitempty" description:"Held by a battery when the mains fail"`
 }
 

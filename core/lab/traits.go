@@ -20,6 +20,7 @@ type Traits struct {
 
 	Inlet     bool `json:"inlet,omitempty"`      // it has a power inlet, written down or not
 	RearPower bool `json:"rear_power,omitempty"` // its power leads are at the back and want room
+	RearPorts bool `json:"rear_ports,omitempty"` // its outlets, inlets and network ports are at the back unless said
 	Portless  bool `json:"portless,omitempty"`   // nothing is plugged into it
 	Joined    bool `json:"joined,omitempty"`     // its ports go through to the other side
 	Computes  bool `json:"computes,omitempty"`   // it is a computer, with memory and drives
@@ -32,11 +33,11 @@ type Traits struct {
 }
 
 var deviceTraits = []Traits{
-	{Kind: Server, Words: "server", Inlet: true, RearPower: true, Warm: true, Computes: true},
-	{Kind: MiniPC, Words: "mini PC", Stands: true, Inlet: true, Warm: true, Computes: true},
+	{Kind: Server, Words: "server", Inlet: true, RearPower: true, Warm: true, Computes: true, RearPorts: true},
+	{Kind: MiniPC, Words: "mini PC", Stands: true, Inlet: true, Warm: true, Computes: true, RearPorts: true},
 	{Kind: SingleBoard, Words: "single-board computer", Short: "SBC", Stands: true, Inlet: true, Warm: true, Computes: true},
-	{Kind: NAS, Words: "NAS", Inlet: true, RearPower: true, Warm: true, Computes: true},
-	{Kind: DiskShelf, Words: "disk shelf", Short: "disks", Inlet: true, RearPower: true},
+	{Kind: NAS, Words: "NAS", Inlet: true, RearPower: true, Warm: true, Computes: true, RearPorts: true},
+	{Kind: DiskShelf, Words: "disk shelf", Short: "disks", Inlet: true, RearPower: true, RearPorts: true},
 	{Kind: TapeLibrary, Words: "tape library", Short: "tape", Inlet: true, RearPower: true},
 	{Kind: Switch, Words: "switch", Inlet: true, Warm: true, Bridges: true},
 	{Kind: Router, Words: "router", Inlet: true, Warm: true, Routes: true},
@@ -53,7 +54,7 @@ var deviceTraits = []Traits{
 	{Kind: Drawer, Words: "drawer", Holds: true, Encloses: true, Passive: true, Portless: true},
 	{Kind: KVMSwitch, Words: "KVM switch", Short: "KVM", Inlet: true},
 	{Kind: ConsoleServer, Words: "console server", Short: "console", Inlet: true},
-	{Kind: UPS, Words: "UPS", Inlet: true, RearPower: true, Warm: true, Feeds: true},
+	{Kind: UPS, Words: "UPS", Inlet: true, RearPower: true, Warm: true, Feeds: true, RearPorts: true},
 	{Kind: PDU, Words: "PDU", Inlet: true, Feeds: true},
 	{Kind: PowerStrip, Words: "power strip", Short: "strip", Inlet: true, Feeds: true},
 	{Kind: BatteryPack, Words: "battery pack", Short: "battery", Portless: true},
@@ -66,7 +67,7 @@ var deviceTraits = []Traits{
 	{Kind: Recorder, Words: "recorder", Inlet: true, Warm: true, Computes: true},
 	{Kind: Hub, Words: "hub", Stands: true, Inlet: true},
 	{Kind: Display, Words: "display", Stands: true, Inlet: true, Warm: true},
-	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true, Computes: true},
+	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true, Computes: true, RearPorts: true},
 	{Kind: Laptop, Words: "laptop", Stands: true, Inlet: true, Warm: true, Computes: true},
 	{Kind: Camera, Words: "camera", Stands: true, Warm: true},
 	{Kind: Printer, Words: "printer", Stands: true, Inlet: true, Warm: true},

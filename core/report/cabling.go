@@ -32,7 +32,8 @@ func LeadOf(l *lab.Lab, c lab.Cable) Lead {
 	lead := cabling.Of(l).LeadOf(c)
 	if should, ok := lead.Should(); ok {
 		row.Should = &should
-		_, row.Short = lead.Short()
+		_, how := lead.Short()
+		row.Short = how == cabling.CannotReach
 	}
 	return row
 }

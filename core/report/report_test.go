@@ -32,7 +32,7 @@ func TestEveryReportAnswersAndPrints(t *testing.T) {
 rack "R": 9U
 9 switch "core": 24 ports rj45 1G, 4kg, paid 40 used 2024-03
 8 patch panel "PP1": 24 ports rj45
-7 server "anvil": 2 ports rj45 1G, 4 bays 3.5in, 4x 8TB hdd, 2x 8-core
+7 server "anvil": 2 ports rj45 1G front, 4 bays 3.5in, 4x 8TB hdd, 2x 8-core
 spare drive "old": 4TB
 run "stairs": 18m, inside 25mm
 core/1 - PP1/1

@@ -421,14 +421,14 @@ func (cl *cablesLoader) fromBin(said lab.Cable, spare bool) (lab.Cable, bool) {
 func (cl *cablesLoader) displace() {
 	taken := map[lab.End]bool{}
 	for _, key := range cl.order {
-		if c, ok := cl.after[key].(lab.Cable); ok && c.Kind != lab.Wireless {
+		if c, ok := cl.after[key].(lab.Cable); ok && !c.Kind.Cordless() {
 			for _, e := range c.Ends() {
 				taken[e] = true
 			}
 		}
 	}
 	for c := range lab.Each[lab.Cable](cl.base) {
-		if !cl.used[c.ID] && c.Kind != lab.Wireless && slices.ContainsFunc(c.Ends(), func(e lab.End) bool { return taken[e] }) {
+		if !cl.used[c.ID] && !c.Kind.Cordless() && slices.ContainsFunc(c.Ends(), func(e lab.End) bool { return taken[e] }) {
 			cl.displaced = append(cl.displaced, c.Key())
 		}
 	}

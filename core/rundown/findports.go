@@ -156,7 +156,7 @@ func byKind(k lab.CableKind) []lab.Family {
 		return []lab.Family{lab.Storage}
 	case "kvm":
 		return []lab.Family{lab.Console, lab.Video, lab.USB}
-	case lab.Wireless:
+	case lab.Wireless, lab.Powerline:
 		return []lab.Family{lab.Radio}
 	}
 	return []lab.Family{lab.Outlet, lab.Inlet}

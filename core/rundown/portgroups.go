@@ -92,9 +92,6 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		}
 	}
 	g.Face = r.face()
-	if g.Face == lab.Front {
-		g.Face = ""
-	}
 	if m := r.match(speedWord); m != nil {
 		if g.SpeedsMb, err = readSpeeds(m[1]); err != nil {
 			return g, err

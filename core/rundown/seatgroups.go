@@ -124,9 +124,6 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 	r.word(nouns["outlets"]...)
 	_, g.Battery = r.word("battery", "on battery", "held")
 	g.Face = r.face()
-	if g.Face == lab.Front {
-		g.Face = ""
-	}
 	g.Connector = r.connector()
 	return g, nil
 }

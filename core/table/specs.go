@@ -150,12 +150,15 @@ func cables() *Spec {
 			if !ok {
 				return Value{}
 			}
-			_, short := lead.Short()
+			_, how := lead.Short()
 			text := fmt.Sprintf("%.2fm", should.NeedM)
-			if short {
+			switch how {
+			case cabling.CannotReach:
 				text += ", too short"
+			case cabling.ShortOfSlack:
+				text += ", little slack"
 			}
-			return Value{Text: text, Number: &should.NeedM, Bad: short}
+			return Value{Text: text, Number: &should.NeedM, Bad: how == cabling.CannotReach}
 		}})
 	return &Spec{Kind: lab.KindCable, Columns: columns,
 		Usual: []string{"label", "a", "b", "cable_kind", "colour", "length_m", "needs_m", "way", "run_id", "state"}}

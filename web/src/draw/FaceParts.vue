@@ -4,6 +4,7 @@
 import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
+import { traitsOf } from '../lab/words'
 import FaceMotif from './FaceMotif.vue'
 import { cellsOf, partsBox, specOf } from './faceParts'
 import type { Box } from './scale'
@@ -15,10 +16,8 @@ const { lab, partsIn } = useLab()
 const area = computed(() => partsBox(props.box))
 const cells = computed(() => {
   if (!lab.value) return []
-  return cellsOf(specOf(props.device, lab.value.spec_sheets), props.back ? 'rear' : 'front', {
-    w: area.value.w / props.scale,
-    h: area.value.h / props.scale,
-  })
+  const room = { w: area.value.w / props.scale, h: area.value.h / props.scale }
+  return cellsOf(specOf(props.device, lab.value.spec_sheets), props.back ? 'rear' : 'front', room, traitsOf(props.device.device_kind))
 })
 const parts = computed(() => partsIn.value.get(props.device.id) ?? [])
 const inSeat = (kind: string, seat: number) => parts.value.find((p) => p.part_kind === kind && p.seat === seat)

@@ -2,6 +2,7 @@
 // millimetres. A group keeps its proportions and is made smaller where the face
 // has no room for it.
 import type { Device, Schemas } from '../api/client'
+import type { Traits } from '../lab/words'
 import type { Box } from './scale'
 
 /** What a device says itself, over what its sheet says. */
@@ -43,8 +44,9 @@ interface Group {
 const cages = new Set(['cage', 'sfp', 'sfp+', 'sfp28', 'qsfp', 'qsfp+', 'qsfp28', 'xfp'])
 const jacks = new Set(['rj45', 'rj11', 'keystone', 'console', 'rs232'])
 
-function portGroup(p: Schemas['PortGroup'], high: number, group: number): Group {
-  const rows = Math.max(1, Math.min(p.rows ?? (p.count > 12 && high > 36 ? 2 : 1), Math.floor(high / 12) || 1))
+/** Two dozen jacks of a panel stand in one row, a dozen of anything else. */
+function portGroup(p: Schemas['PortGroup'], high: number, group: number, joined: boolean): Group {
+  const rows = Math.max(1, Math.min(p.rows ?? (p.count > (joined ? 24 : 12) && high > 36 ? 2 : 1), Math.floor(high / 12) || 1))
   const connector = p.connector ?? ''
   const kind = cages.has(connector) ? 'cage' : jacks.has(connector) ? 'jack' : 'hole'
   const h = Math.min(13, (high - 6) / rows - 1.5)
@@ -86,9 +88,20 @@ function outletGroup(o: Schemas['OutletGroup'], high: number, group: number): Gr
   }
 }
 
+/** Network ports and inlets, which the kinds that have them at the back have there unless said. */
+const behind = new Set([...cages, 'rj45', 'rj11', 'keystone', 'lc', 'sc', 'st', 'fc', 'mpo', 'c14', 'c20', 'c6', 'c8', 'dc', 'inlet'])
+
 /** Everything a face shows, laid out in a room of so many millimetres; nothing where the spec tells of nothing there. */
-export function cellsOf(spec: Partial<Schemas['SpecSheet']>, face: 'front' | 'rear', room: { w: number; h: number }): Cell[] {
-  const groups: Group[] = (spec.ports ?? []).flatMap((p, i) => ((p.face ?? 'front') === face ? [portGroup(p, room.h, i)] : []))
+export function cellsOf(
+  spec: Partial<Schemas['SpecSheet']>,
+  face: 'front' | 'rear',
+  room: { w: number; h: number },
+  is: Partial<Traits> = {},
+): Cell[] {
+  const usual = (back: boolean) => (is.rear_ports && back ? 'rear' : 'front')
+  const groups: Group[] = (spec.ports ?? []).flatMap((p, i) =>
+    (p.face ?? usual(behind.has(p.connector ?? ''))) === face ? [portGroup(p, room.h, i, !!is.joined)] : [],
+  )
   let seat = 1
   for (const b of spec.bays ?? []) {
     if ((b.side ?? 'front') === face) groups.push(bayGroup(b, room.h, seat))
@@ -96,7 +109,7 @@ export function cellsOf(spec: Partial<Schemas['SpecSheet']>, face: 'front' | 're
   }
   groups.push(
     ...(spec.outlets ?? []).flatMap((o, i) =>
-      (o.face ?? 'front') === face ? [outletGroup(o, room.h, (spec.ports?.length ?? 0) + i)] : [],
+      (o.face ?? usual(true)) === face ? [outletGroup(o, room.h, (spec.ports?.length ?? 0) + i)] : [],
     ),
   )
   if (face === 'rear' && spec.supply_bays)

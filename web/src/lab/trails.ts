@@ -4,6 +4,9 @@ import type { Schemas } from '../api/client'
 
 export type Trail = Schemas['Trail']
 
+/** A link without a cable of its own: through the air or over the mains. */
+export const isCordless = (kind?: Schemas['CableKind']): boolean => kind === 'wireless' || kind === 'powerline'
+
 export const speedWords = (mb: number): string => (mb >= 1000 ? `${mb / 1000} Gb/s` : `${mb} Mb/s`)
 const metres = (m: number) => `${Math.round(m * 100) / 100} m`
 
@@ -11,7 +14,7 @@ const endings: Record<Trail['end'], string> = { port: '', nothing: 'goes no furt
 
 /** How long it is; at least so long where some of it was never measured. */
 export function trailLength(t: Trail): string {
-  if (t.unmeasured === t.pieces.length) return t.pieces[0]?.cable_kind === 'wireless' ? 'wireless' : '? m'
+  if (t.unmeasured === t.pieces.length) return isCordless(t.pieces[0]?.cable_kind) ? (t.pieces[0]?.cable_kind ?? '') : '? m'
   return `${t.unmeasured ? '≥ ' : ''}${metres(t.length_m)}`
 }
 

@@ -4,7 +4,7 @@ import type { Device, Rack, Schemas } from '../api/client'
 import { deviceKinds } from '../api/core.gen'
 import type { LabState } from './useLab'
 
-interface Traits {
+export interface Traits {
   words: string
   short?: string
   stands?: boolean
@@ -12,6 +12,8 @@ interface Traits {
   encloses?: boolean
   passive?: boolean
   thin?: boolean
+  joined?: boolean
+  rear_ports?: boolean
   bridges?: boolean
 }
 

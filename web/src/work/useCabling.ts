@@ -4,6 +4,7 @@ import { api } from '../api/address'
 import { latest } from '../api/latest'
 import { get, type Device, type Schemas } from '../api/client'
 import { attempt, say, useLab } from '../lab/useLab'
+import { isCordless } from '../lab/trails'
 import { title } from '../lab/words'
 import { useActions } from './useActions'
 import { useWork } from './work'
@@ -70,7 +71,7 @@ export function useCabling() {
   const work = useWork()
 
   const cableAt = (e?: End): Cable | undefined =>
-    e ? [...(lab.value?.cables.values() ?? [])].find((c) => c.cable_kind !== 'wireless' && (sameEnd(c.a, e) || sameEnd(c.b, e))) : undefined
+    e ? [...(lab.value?.cables.values() ?? [])].find((c) => !isCordless(c.cable_kind) && (sameEnd(c.a, e) || sameEnd(c.b, e))) : undefined
 
   /** Leads a cable from the port that is picked to another one: the one that is in it already, or a new one. */
   async function leadTo(to: End, kind?: Schemas['CableKind']) {

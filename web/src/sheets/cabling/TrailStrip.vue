@@ -5,7 +5,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { fitText } from '../../draw/scale'
-import { trailBad, trailLength, trailSpeed, trailWords } from '../../lab/trails'
+import { isCordless, trailBad, trailLength, trailSpeed, trailWords } from '../../lab/trails'
 
 const props = defineProps<{ trail: Schemas['Trail']; own: string; width: number; most: number; picked?: boolean; lit?: boolean }>()
 const emit = defineEmits<{ pick: []; lit: [on: boolean] }>()
@@ -56,7 +56,7 @@ const open = computed(() =>
 const speed = computed(() => trailSpeed(props.trail))
 const length = computed(() => trailLength(props.trail))
 const stroke = (p: Schemas['Leg']) => p.hex ?? 'var(--soft)'
-const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.state === 'faulty' ? '7 4' : undefined)
+const dash = (p: Schemas['Leg']) => (isCordless(p.cable_kind) ? '2 6' : p.state === 'faulty' ? '7 4' : undefined)
 </script>
 
 <template>
@@ -73,7 +73,7 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
     <svg :width="width" :height="high" :viewBox="`0 0 ${width} ${high}`" aria-hidden="true">
       <g v-for="(p, i) in pieces" :key="i">
         <line
-          v-if="p.hex && p.cable_kind !== 'wireless'"
+          v-if="p.hex && !isCordless(p.cable_kind)"
           :x1="p.x"
           :x2="p.x + pieceW"
           :y1="y"
@@ -81,8 +81,8 @@ const dash = (p: Schemas['Leg']) => (p.cable_kind === 'wireless' ? '2 6' : p.sta
           class="under"
           :class="{ thick: p.run }" />
         <line :x1="p.x" :x2="p.x + pieceW" :y1="y" :y2="y" :stroke="stroke(p)" :stroke-width="p.run ? 6 : 4" :stroke-dasharray="dash(p)" />
-        <text :x="p.x + pieceW / 2" :y="y - 9" class="figure" :class="{ what: p.length_m === undefined && p.cable_kind !== 'wireless' }">
-          {{ p.cable_kind === 'wireless' ? 'air' : p.above }}
+        <text :x="p.x + pieceW / 2" :y="y - 9" class="figure" :class="{ what: p.length_m === undefined && !isCordless(p.cable_kind) }">
+          {{ p.cable_kind === 'wireless' ? 'air' : p.cable_kind === 'powerline' ? 'mains' : p.above }}
         </text>
         <text :x="p.x + pieceW / 2" :y="y + 17" class="below">{{ fitText(p.below, pieceW + 26) }}</text>
       </g>

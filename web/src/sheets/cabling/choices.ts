@@ -32,6 +32,7 @@ const kindNames: Record<Schemas['CableKind'], string> = {
   nema: 'power, NEMA',
   dc: 'power, DC',
   wireless: 'wireless',
+  powerline: 'over the mains',
 }
 const wayNames: Record<Schemas['Way'], string> = {
   over: 'straight over the faces',
