@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rack"
 )
 
 // PullStep is one lead to unplug.
@@ -18,6 +19,7 @@ type PullStep struct {
 	Colour lab.Colour    `json:"colour,omitempty"`
 	Hex    string        `json:"hex,omitempty"`
 	To     string        `json:"to,omitempty" description:"Where its other end stays; absent where that is open"`
+	Of     string        `json:"of,omitempty" description:"What it is in, where that is on the device and comes along"`
 	order  [3]float64
 }
 
@@ -36,16 +38,19 @@ type Dark struct {
 }
 
 // PullSheet is what to do to take a device out, in order. Putting it back is
-// the same in reverse.
+// the same in reverse. A shelf or a drawer comes out with what it holds.
 type PullSheet struct {
-	Device   lab.ID     `json:"device_id" required:"true"`
-	Title    string     `json:"title" required:"true"`
-	Steps    []PullStep `json:"steps" required:"true" nullable:"false"`
-	Across   []InTheWay `json:"across" required:"true" nullable:"false"`
-	Carries  []string   `json:"carries" required:"true" nullable:"false" description:"What stands on it and comes off first"`
-	WeightKG *float64   `json:"weight_kg,omitempty"`
-	Dark     []Dark     `json:"dark" required:"true" nullable:"false"`
-	Alone    bool       `json:"alone" required:"true" description:"It comes out without touching anything else's lead"`
+	Device    lab.ID     `json:"device_id" required:"true"`
+	Title     string     `json:"title" required:"true"`
+	Steps     []PullStep `json:"steps" required:"true" nullable:"false"`
+	Across    []InTheWay `json:"across" required:"true" nullable:"false"`
+	Carries   []string   `json:"carries" required:"true" nullable:"false" description:"What stands on it and comes off first"`
+	With      []string   `json:"with" required:"true" nullable:"false" description:"What it holds and comes along"`
+	WeightKG  *float64   `json:"weight_kg,omitempty" description:"With what comes along"`
+	AtLeast   bool       `json:"at_least,omitempty" description:"Some of that is not weighed"`
+	Dark      []Dark     `json:"dark" required:"true" nullable:"false"`
+	Unpowered []Dark     `json:"unpowered" required:"true" nullable:"false" description:"What loses a feed: the others it keeps; 0: its power"`
+	Alone     bool       `json:"alone" required:"true" description:"It comes out without touching anything else's lead"`
 }
 
 // PullSheetOf works out how a device comes out: its leads at the front from
@@ -56,23 +61,62 @@ func (w *Wiring) PullSheetOf(id lab.ID) (PullSheet, bool) {
 		return PullSheet{}, false
 	}
 	d := &w.devices[at]
-	sheet := PullSheet{Device: id, Title: d.Title(), WeightKG: w.lab.SpecOf(d.Device).WeightKG,
-		Steps: w.leadsOf(d), Across: w.acrossOf(d), Carries: []string{}, Dark: w.darkWithout(d)}
-	for _, on := range w.lab.HeldBy(d.Key()) {
-		if !d.Kind.Traits().Holds {
-			sheet.Carries = append(sheet.Carries, on.Title())
+	sheet := PullSheet{Device: id, Title: d.Title(), Across: w.acrossOf(d), Carries: []string{}, With: []string{}}
+	all := []*device{d}
+	for _, on := range rack.ComingAlong(w.lab, d.Device) {
+		all = append(all, &w.devices[w.byID[on.ID]])
+	}
+	leaves := map[*device]bool{}
+	for _, o := range all {
+		leaves[o] = true
+		if o != d {
+			sheet.With = append(sheet.With, o.Title())
 		}
+		if kg := w.lab.SpecOf(o.Device).WeightKG; kg == nil {
+			sheet.AtLeast = true
+		} else {
+			sum := *kg
+			if sheet.WeightKG != nil {
+				sum += *sheet.WeightKG
+			}
+			sheet.WeightKG = &sum
+		}
+	}
+	sheet.Steps, sheet.Dark, sheet.Unpowered = w.leadsOf(all, leaves), w.darkWithout(leaves), w.unpoweredWithout(leaves)
+	for _, on := range rack.StandingOn(w.lab, d.Device) {
+		sheet.Carries = append(sheet.Carries, on.Title())
 	}
 	sheet.Alone = len(sheet.Across) == 0 && len(sheet.Carries) == 0
 	return sheet, true
 }
 
-func (w *Wiring) leadsOf(d *device) []PullStep {
+// leadsOf lists the leads of a device and of what comes along with it, but for
+// those between them, which stay in.
+func (w *Wiring) leadsOf(all []*device, along map[*device]bool) []PullStep {
+	steps := []PullStep{}
+	for _, o := range all {
+		for _, step := range w.leadsAt(o, along) {
+			if o != all[0] {
+				step.Of = o.Title()
+			}
+			steps = append(steps, step)
+		}
+	}
+	slices.SortStableFunc(steps, func(a, b PullStep) int { return slices.Compare(a.order[:], b.order[:]) })
+	return steps
+}
+
+func (w *Wiring) leadsAt(d *device, along map[*device]bool) []PullStep {
 	steps := []PullStep{}
 	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
 		n := w.sockets[s].cable
 		if n == none {
 			continue
+		}
+		if far := w.sockets[s].far; far != none {
+			if o, _ := w.at(far); o != d && along[o] {
+				continue
+			}
 		}
 		c := &w.cables[n]
 		i := int(s/2 - d.from)
@@ -95,7 +139,6 @@ func (w *Wiring) leadsOf(d *device) []PullStep {
 		}
 		steps = append(steps, step)
 	}
-	slices.SortStableFunc(steps, func(a, b PullStep) int { return slices.Compare(a.order[:], b.order[:]) })
 	return steps
 }
 
@@ -109,9 +152,9 @@ type over struct {
 }
 
 // oversIn lists the leads of a rack that go, or may go, over faces.
-func (w *Wiring) oversIn(rack lab.ID) []over {
+func (w *Wiring) oversIn(in lab.ID) []over {
 	var list []over
-	for _, d := range w.inRack(rack) {
+	for _, d := range w.inRack(in) {
 		for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
 			far := w.sockets[s].far
 			n := w.sockets[s].cable
@@ -139,16 +182,15 @@ func (w *Wiring) oversIn(rack lab.ID) []over {
 }
 
 // inRack lists the devices whose ports are in a rack, also those on shelves.
-func (w *Wiring) inRack(rack lab.ID) []*device {
+func (w *Wiring) inRack(in lab.ID) []*device { return w.heldIn(lab.Key{Kind: lab.KindRack, ID: in}) }
+
+// heldIn lists the devices that a rack or a device holds, and those on them.
+func (w *Wiring) heldIn(holder lab.Key) []*device {
 	var list []*device
-	var take func(of lab.Key)
-	take = func(of lab.Key) {
-		for _, h := range w.lab.Held(of) {
-			list = append(list, &w.devices[w.byID[h.ID]])
-			take(h.Key())
-		}
+	for _, h := range w.lab.Held(holder) {
+		list = append(list, &w.devices[w.byID[h.ID]])
+		list = append(list, w.heldIn(h.Key())...)
 	}
-	take(lab.Key{Kind: lab.KindRack, ID: rack})
 	return list
 }
 
@@ -172,33 +214,35 @@ func (w *Wiring) acrossOf(d *device) []InTheWay {
 	return across
 }
 
-// darkWithout lists the devices that lose a link when a device is gone, those
-// that keep fewest first: the ones linked to it, and both ends of each link
-// that goes through it.
-func (w *Wiring) darkWithout(d *device) []Dark {
-	lost := map[*device]bool{d: true}
+// darkWithout lists the devices that lose a link when some are gone, those
+// that keep fewest first: the ones linked to them, and both ends of each link
+// that goes through them.
+func (w *Wiring) darkWithout(gone map[*device]bool) []Dark {
+	told := map[*device]bool{}
 	dark := []Dark{}
 	loses := func(o *device) {
-		if !lost[o] {
-			lost[o] = true
-			dark = append(dark, Dark{o.ID, o.Title(), len(w.linksOf(o, d))})
+		if !told[o] && !gone[o] {
+			told[o] = true
+			dark = append(dark, Dark{o.ID, o.Title(), len(w.linksOf(o, gone))})
 		}
 	}
-	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
-		if w.sockets[s].cable == none {
-			continue
-		}
-		if a, b := w.linked(s); a != none && w.network(a) {
-			near, _ := w.at(a)
-			far, _ := w.at(b)
-			if near != far {
-				loses(near)
-				loses(far)
+	for d := range gone {
+		for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
+			if w.sockets[s].cable == none {
+				continue
+			}
+			if a, b := w.linked(s); a != none && w.network(a) {
+				near, _ := w.at(a)
+				far, _ := w.at(b)
+				if near != far {
+					loses(near)
+					loses(far)
+				}
 			}
 		}
-	}
-	for _, far := range w.airFrom(d) {
-		loses(far)
+		for _, far := range w.airFrom(d) {
+			loses(far)
+		}
 	}
 	slices.SortStableFunc(dark, func(a, b Dark) int { return cmp.Or(a.Keeps-b.Keeps, cmp.Compare(a.Title, b.Title)) })
 	return dark
@@ -206,15 +250,15 @@ func (w *Wiring) darkWithout(d *device) []Dark {
 
 // linksOf lists the devices at the other ends of a device's network links,
 // through panels and the air, once a link; without those links that lead to or
-// through another device, where one is given.
-func (w *Wiring) linksOf(d, without *device) []*device {
+// through others that are gone.
+func (w *Wiring) linksOf(d *device, gone map[*device]bool) []*device {
 	var far []*device
 	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
 		if w.sockets[s].cable == none || !w.network(s) {
 			continue
 		}
 		p := w.follow(s)
-		if p.last == none || p.loop || without != nil && w.passes(p, without) {
+		if p.last == none || p.loop || len(gone) > 0 && w.passes(p, gone) {
 			continue
 		}
 		if o, _ := w.at(p.last); !o.ports.Joined() && o != d {
@@ -222,7 +266,7 @@ func (w *Wiring) linksOf(d, without *device) []*device {
 		}
 	}
 	for _, o := range w.airFrom(d) {
-		if o != without {
+		if !gone[o] {
 			far = append(far, o)
 		}
 	}
@@ -241,15 +285,15 @@ func (w *Wiring) airFrom(d *device) []*device {
 	return far
 }
 
-// passes reports whether a path leads to a device or through one of its ports.
-func (w *Wiring) passes(p Path, d *device) bool {
+// passes reports whether a path leads to one of some devices or through it.
+func (w *Wiring) passes(p Path, gone map[*device]bool) bool {
 	s := p.first
 	for range p.pieces {
 		far := w.sockets[s].far
 		if far == none {
 			return false
 		}
-		if o, _ := w.at(far); o == d {
+		if o, _ := w.at(far); gone[o] {
 			return true
 		}
 		s = w.sockets[far].through
@@ -264,8 +308,14 @@ func (w *Wiring) network(s int32) bool {
 	case lab.Copper, lab.Cages, lab.Fibre:
 		return true
 	case lab.Unsure:
-		k, ok := KindOf(w.cables[w.sockets[s].cable].Kind)
-		return ok && len(k.Carries) > 0
+		if k, ok := KindOf(w.cables[w.sockets[s].cable].Kind); ok {
+			return len(k.Carries) > 0
+		}
+		if far := w.sockets[s].far; far != none { // the other end may tell
+			o, i := w.at(far)
+			family := o.port(i).Family
+			return family == lab.Copper || family == lab.Cages || family == lab.Fibre
+		}
 	}
 	return false
 }
@@ -293,7 +343,7 @@ func (w *Wiring) EaseOf(r lab.Rack) Ease {
 			continue
 		}
 		ease.Devices++
-		if !d.Kind.Traits().Holds && len(w.lab.Held(d.Key())) > 0 {
+		if len(rack.StandingOn(w.lab, d)) > 0 {
 			continue
 		}
 		pairs := map[[2]*device]bool{}
@@ -353,9 +403,9 @@ func (w *Wiring) Devices() []lab.ID {
 }
 
 // DevicesIn lists what is in, on or at a rack, also on its shelves.
-func (w *Wiring) DevicesIn(rack lab.ID) []lab.ID {
+func (w *Wiring) DevicesIn(in lab.ID) []lab.ID {
 	var ids []lab.ID
-	for _, d := range w.inRack(rack) {
+	for _, d := range w.inRack(in) {
 		ids = append(ids, d.ID)
 	}
 	return ids

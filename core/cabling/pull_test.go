@@ -12,6 +12,7 @@ import (
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
+	"levelstaff/core/rundown"
 )
 
 func TestThePullSheetOfAServer(t *testing.T) {
@@ -68,4 +69,97 @@ far ap/air - ap/air wireless
 func sortedDark(list []cabling.Dark) []cabling.Dark {
 	slices.SortFunc(list, func(a, b cabling.Dark) int { return strings.Compare(a.Title, b.Title) })
 	return list
+}
+
+const powered = `rack "R": 20U
+20 switch "core": 8 ports 1G poe+, 2 ports 1G
+19 server "anvil": 2 psus, 4kg
+18 server "heron"
+10 shelf "board": 2kg
+  single-board computer "finch": 1 port 1G, 1kg
+  hub "lamp": 3 ports usb
+9 mini pc "loose": 3kg
+8 drawer "leads"
+  box "spares box"
+5 pdu "bar": 4 outlets c13
+3 ups "damp": 4 outlets c13
+1 ups "dry": 2 outlets c13
+place "Loft"
+  access point "ap": class 4
+  camera "eye"
+damp/1 - bar/in1
+bar/1 - anvil/in1
+dry/1 - anvil/in2
+bar - heron
+bar/3 - core
+core/1 - ap
+core/2 - eye/?
+core/9 - finch/1
+dry/2 - finch
+`
+
+// A UPS, what it feeds by a strip, and what that feeds over the network.
+func TestThePullSheetOfAFeeder(t *testing.T) {
+	l := labtest.From(t, powered)
+	w := cabling.Of(l)
+	for name, want := range map[string][]string{
+		"damp":   {"ap 0", "bar 0", "core 0", "eye 0", "heron 0", "anvil 1"},
+		"bar":    {"ap 0", "core 0", "eye 0", "heron 0", "anvil 1"},
+		"dry":    {"finch 0", "anvil 1"},
+		"core":   {"ap 0", "eye 0"},
+		"anvil":  nil,
+		"finch":  nil,
+		"leads":  nil,
+		"eye":    nil,
+		"board":  nil,
+		"heron":  nil,
+		"spares": nil,
+	} {
+		d, ok := rundown.DeviceNamed(l)(name)
+		if name == "spares" {
+			assert.False(t, ok)
+			continue
+		}
+		require.True(t, ok, name)
+		sheet, _ := w.PullSheetOf(d)
+		var got []string
+		for _, x := range sheet.Unpowered {
+			got = append(got, fmt.Sprintf("%s %d", x.Title, x.Keeps))
+		}
+		assert.Equal(t, want, got, name)
+	}
+}
+
+// A shelf comes out with what is on it: its leads, its weight, its links.
+func TestThePullSheetOfAShelf(t *testing.T) {
+	l := labtest.From(t, powered)
+	w := cabling.Of(l)
+	sheet := func(name string) cabling.PullSheet {
+		d, ok := rundown.DeviceNamed(l)(name)
+		require.True(t, ok)
+		s, _ := w.PullSheetOf(d)
+		return s
+	}
+	board := sheet("board")
+	assert.Equal(t, []string{"finch", "lamp"}, board.With)
+	assert.Equal(t, []any{3.0, true}, []any{*board.WeightKG, board.AtLeast}, "2 and 1 kg, and the hub was never weighed")
+	var steps []string
+	for _, s := range board.Steps {
+		steps = append(steps, s.Of+"/"+s.Port+" > "+s.To)
+	}
+	assert.Equal(t, []string{"finch/1 > core/9", "finch/in1 > dry/out2"}, steps)
+	assert.Equal(t, "core", board.Dark[0].Title)
+	assert.True(t, board.Alone)
+
+	leads := sheet("leads")
+	assert.Equal(t, []string{"loose"}, leads.Carries, "it is loose in the unit above the drawer")
+	assert.False(t, leads.Alone)
+	r, _ := lab.Find[lab.Rack](l, must(t, l, "R"))
+	alone := w.EaseOf(r).Alone
+	for d := range lab.Each[lab.Device](l) {
+		if d.At != nil && d.At.Where == lab.InUnits {
+			s, _ := w.PullSheetOf(d.ID)
+			assert.Equal(t, s.Alone, slices.Contains(alone, d.ID), "the two agree on %s", d.Title())
+		}
+	}
 }

@@ -29,6 +29,7 @@ type Wiring struct {
 	optics  map[lab.ID][]lab.Part // the transceivers in each device
 	racks   map[lab.ID]lab.Rack
 	routes  func() []Route // all trails in figures, worked out when first asked for
+	feeds   func() []feed  // which devices feed which, likewise
 }
 
 // device is a device's ports among those of the lab.
@@ -98,6 +99,7 @@ func Of(l *lab.Lab) *Wiring { return lab.Derived(l, wire) }
 func wire(l *lab.Lab) *Wiring {
 	w := &Wiring{lab: l, byID: map[lab.ID]int32{}, optics: map[lab.ID][]lab.Part{}, racks: map[lab.ID]lab.Rack{}}
 	w.routes = sync.OnceValue(w.sweep)
+	w.feeds = sync.OnceValue(w.feeding)
 	for r := range lab.Each[lab.Rack](l) {
 		w.racks[r.ID] = r
 	}

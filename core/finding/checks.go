@@ -94,13 +94,12 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 // themselves: they stand on what is below, if there is something.
 func onNothing(l *lab.Lab, tell found) {
 	for r := range lab.Each[lab.Rack](l) {
-		held := l.Held(r.Key())
-		for _, d := range held {
-			if d.At.Where != lab.InUnits || !d.Kind.Traits().Stands || d.At.Share != lab.Whole || d.At.Unit == 1 {
+		for _, d := range l.Held(r.Key()) {
+			if !rack.Loose(l, d) || d.At.Share != lab.Whole || d.At.Unit == 1 {
 				continue
 			}
 			where := fmt.Sprintf("%s at %s", r.Name, l.UnitRange(r, d.At.Unit, d.Units()))
-			below, ok := below(held, d)
+			below, ok := rack.Below(l, d)
 			switch {
 			case !ok:
 				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.",
@@ -110,21 +109,6 @@ func onNothing(l *lab.Lab, tell found) {
 			}
 		}
 	}
-}
-
-// below finds what is in the unit under a device, at the same face.
-func below(held []lab.Device, d lab.Device) (lab.Device, bool) {
-	under := d
-	at := *d.At
-	at.Unit--
-	one := 1
-	under.At, under.TakesU = &at, &one
-	for _, o := range held {
-		if o.ID != d.ID && under.Meets(&o) {
-			return o, true
-		}
-	}
-	return lab.Device{}, false
 }
 
 // heavyKG is what one does not want to lift above one's chest.

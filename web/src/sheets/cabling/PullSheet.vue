@@ -23,7 +23,7 @@ const out = useLocalStorage<Record<string, string[]>>('levelstaff-pulled', {})
 const back = useLocalStorage<string[]>('levelstaff-putting-back', [])
 const putting = computed(() => back.value.includes(id.value))
 const pulled = computed(() => out.value[id.value] ?? [])
-const key = (s: Schemas['PullStep']) => `${s.cable_id} ${s.port}`
+const key = (s: Schemas['PullStep']) => `${s.cable_id} ${s.of ?? ''}${s.port}`
 const steps = computed(() => (putting.value ? [...(data.value?.steps ?? [])].reverse() : (data.value?.steps ?? [])))
 const isOut = (s: Schemas['PullStep']) => pulled.value.includes(key(s))
 const done = (s: Schemas['PullStep']) => isOut(s) !== putting.value
@@ -49,6 +49,8 @@ const heading = (i: number) =>
   i === 0 || part(steps.value[i] as Schemas['PullStep']) !== part(steps.value[i - 1] as Schemas['PullStep'])
     ? part(steps.value[i] as Schemas['PullStep'])
     : ''
+const unfed = computed(() => data.value?.unpowered.filter((d) => !d.keeps) ?? [])
+const halfFed = computed(() => data.value?.unpowered.filter((d) => d.keeps) ?? [])
 const print = () => window.print()
 </script>
 
@@ -69,9 +71,12 @@ const print = () => window.print()
         <b :class="{ bad: !data.alone }">{{
           data.alone ? 'It can be removed without touching other leads.' : 'Other leads are in the way.'
         }}</b>{{ ' ' }}
-        <template v-if="data.weight_kg !== undefined">It weighs {{ kg(data.weight_kg) }}.</template>
+        <template v-if="data.weight_kg !== undefined"
+          >It weighs {{ data.at_least ? 'at least ' : '' }}{{ kg(data.weight_kg) }}{{ data.with.length ? ' with what is on it' : '' }}.</template
+        >
         <template v-else>Weight unknown.</template>
       </p>
+      <p v-if="data.with.length">Comes along: {{ data.with.join(', ') }}.</p>
       <p v-if="data.carries?.length">On it: {{ data.carries.join(', ') }}. Take that off first.</p>
       <template v-if="data.across?.length">
         <h2>Leads of others across its face</h2>
@@ -82,6 +87,15 @@ const print = () => window.print()
         </ul>
       </template>
       <template v-if="!putting">
+        <template v-if="data.unpowered.length">
+          <h2>Loses power</h2>
+          <p v-if="unfed.length">
+            <b class="bad">{{ unfed.length === 1 ? 'Goes off' : `${unfed.length} go off` }}:</b> {{ unfed.map((d) => d.title).join(', ') }}
+          </p>
+          <p v-if="halfFed.length" class="soft">
+            {{ halfFed.length === 1 ? 'Keeps' : 'Keep' }} another feed: {{ halfFed.map((d) => d.title).join(', ') }}
+          </p>
+        </template>
         <h2>Loses a link</h2>
         <p v-if="!data.dark?.length" class="soft">Nothing depends on its links.</p>
         <p v-if="dark.length">
@@ -109,7 +123,7 @@ const print = () => window.print()
           <li>
             <label :class="{ done: done(s) }">
               <input type="checkbox" :checked="done(s)" @change="tick(s)" />
-              <b class="port figure">{{ s.port }}</b>
+              <b class="port figure">{{ s.of ? `${s.of}/${s.port}` : s.port }}</b>
               <span class="lead"
                 ><JacketMark :hex="s.hex" /><b v-if="s.label" class="figure">{{ s.label }}</b>
                 {{ [s.colour, kindName(s.cable_kind)].filter(Boolean).join(' ') || 'a lead' }}</span
