@@ -278,6 +278,7 @@ type Labelling struct {
 	Cables  []lab.ID `json:"cable_ids,omitempty" nullable:"false" maxItems:"5000" description:"All plugged in without a label, if left out"`
 	All     bool     `json:"all,omitempty" description:"All that are plugged in, also those that have a label"`
 	Pattern string   `json:"pattern,omitempty" maxLength:"80" description:"Such as {panel}.{port:02}; the lab's own if left out"`
+	Channel bool     `json:"channel,omitempty" description:"One label for all pieces of a trail"`
 }
 
 // Labels are what would be printed.
@@ -292,7 +293,7 @@ func (in Labelling) on(l *lab.Lab) ([]cabling.Label, error) {
 			return nil, err
 		}
 	}
-	labels, err := cabling.Of(l).Labelled(in.Cables, in.All, in.Pattern)
+	labels, err := cabling.Of(l).Labelled(in.Cables, in.All, in.Pattern, in.Channel)
 	if err != nil {
 		return nil, wrongField(fiber.StatusUnprocessableEntity, "pattern", "%s.", err)
 	}

@@ -193,12 +193,12 @@ func TestLabelsFollowThePatternAndAreUnique(t *testing.T) {
 		}
 	}
 	for pattern, want := range map[string]string{
-		"":                  "PP1.03-2 core.04 PP1.03-3",
+		"":                  "PP1.03-2 core.04 PP1.03 rear",
 		"{a}→{b}":           "core/3→PP1/3 core/4→silo/1 PP1/3 rear→plate/1 rear",
-		"{panel}{port:003}": "PP1003 core004 PP1003-2",
+		"{panel}{port:003}": "PP1003 core004 PP1003 rear",
 		"x":                 "x x-2 x-3",
 	} {
-		labels, err := w.Labels(some, pattern)
+		labels, err := w.Labels(some, pattern, false)
 		require.NoError(t, err)
 		var said []string
 		for _, l := range labels {
@@ -206,10 +206,23 @@ func TestLabelsFollowThePatternAndAreUnique(t *testing.T) {
 		}
 		assert.Equal(t, want, strings.Join(said, " "), pattern)
 	}
-	_, err := w.Labels(some, "{shelf}")
+	_, err := w.Labels(some, "{shelf}", false)
 	assert.ErrorContains(t, err, "{shelf} is not known in a label; there are {panel}")
-	_, err = w.Labels(some, "{port:x}")
+	_, err = w.Labels(some, "{port:x}", false)
 	assert.ErrorContains(t, err, "how many figures")
+}
+
+// One label goes on every piece of a channel, if that is wished.
+func TestAChannelHasOneLabel(t *testing.T) {
+	l := labtest.From(t, house+"core/3 - PP1/3 2m\nPP1/3 = plate/1\nplate/1 - ap/1\ncore/4 - silo/1\n")
+	w := cabling.Of(l)
+	labels, err := w.Labelled(nil, true, "", true)
+	require.NoError(t, err)
+	var said []string
+	for _, l := range labels {
+		said = append(said, l.Text)
+	}
+	assert.Equal(t, []string{"PP1.03", "PP1.03", "PP1.03", "core.04"}, said)
 }
 
 func TestWhatIsToBuy(t *testing.T) {

@@ -114,3 +114,27 @@ func (w *Wiring) unpoweredWithout(gone map[*device]bool) []Dark {
 	})
 	return dark
 }
+
+// TakenBy counts the outlets and the network ports of others that a device's
+// leads are in.
+func (w *Wiring) TakenBy(id lab.ID) (outlets, ports int) {
+	at, ok := w.byID[id]
+	if !ok {
+		return 0, 0
+	}
+	d := &w.devices[at]
+	for s := 2 * d.from; s < 2*(d.from+int32(d.count())); s++ {
+		far := w.sockets[s].far
+		if w.sockets[s].cable == none || far == none {
+			continue
+		}
+		switch o, _ := w.at(far); {
+		case o == d:
+		case w.gives(far, s):
+			outlets++
+		case w.network(s):
+			ports++
+		}
+	}
+	return outlets, ports
+}

@@ -2,6 +2,7 @@ package cabling
 
 import (
 	"slices"
+	"strings"
 
 	"levelstaff/core/lab"
 )
@@ -133,6 +134,8 @@ func (k Kind) goes(connector string, family lab.Family) Goes {
 		return GoesUnknown
 	case k.Power():
 		switch {
+		case family == lab.Outlet && strings.HasPrefix(connector, "usb"):
+			return GoesNot
 		case family == lab.Outlet:
 			return GoesIn
 		case family != lab.Inlet:
@@ -140,6 +143,7 @@ func (k Kind) goes(connector string, family lab.Family) Goes {
 		case connector == "" || connector == "inlet" || len(k.Fits) == 0:
 			return GoesUnknown
 		}
+	case family == lab.Outlet && strings.HasPrefix(connector, "usb"): // a USB supply's
 	case family == lab.Outlet || family == lab.Inlet:
 		return GoesNot
 	}

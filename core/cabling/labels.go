@@ -26,9 +26,11 @@ type Label struct {
 // Labels gives each cable what the pattern says: {panel} and {port} are of the
 // end that is in a panel or plate, or else of the first end; {a} and {b} are
 // both ends, {kind}, {colour} and {length} the cable's own. {port:02} writes
-// two figures at least. What comes out twice gets a number, so that no label is
-// there twice, nor that of a cable that is not in the list.
-func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
+// two figures at least. The piece behind a panel's port is told from the one in
+// front. What comes out twice gets a number, so that no label is there twice, nor
+// that of a cable that is not in the list; channel gives all pieces of a trail
+// one label, that of its first piece in the list.
+func (w *Wiring) Labels(cables []lab.Cable, pattern string, channel bool) ([]Label, error) {
 	pattern = cmp.Or(strings.TrimSpace(pattern), Pattern)
 	asked := map[lab.ID]bool{}
 	for _, c := range cables {
@@ -41,20 +43,40 @@ func (w *Wiring) Labels(cables []lab.Cable, pattern string) ([]Label, error) {
 		}
 	}
 	labels := make([]Label, 0, len(cables))
+	whole := map[lab.ID]string{} // the labels of channels, by the first cable of each
 	for _, c := range cables {
-		text, err := w.labelText(c, pattern)
+		first := w.firstOf(c)
+		if said, ok := whole[first]; ok && channel {
+			labels = append(labels, w.LabelOf(c, said))
+			continue
+		}
+		text, err := w.labelText(c, pattern, channel)
 		if err != nil {
 			return nil, err
 		}
-		labels = append(labels, w.LabelOf(c, taken.unique(text)))
+		whole[first] = taken.unique(text)
+		labels = append(labels, w.LabelOf(c, whole[first]))
 	}
 	return labels, nil
 }
 
+// firstOf is the first cable of the trail that a cable is part of.
+func (w *Wiring) firstOf(c lab.Cable) lab.ID {
+	for _, e := range c.Ends() {
+		if t, ok := w.TrailFrom(e); ok && len(t.Pieces) > 0 {
+			return t.Pieces[0].Cable
+		}
+	}
+	return c.ID
+}
+
+// OneChannel reports whether two cables are pieces of one trail.
+func (w *Wiring) OneChannel(a, b lab.Cable) bool { return w.firstOf(a) == w.firstOf(b) }
+
 // Labelled are the labels of the cables named, or, where none is, of all that
 // are plugged in and have no label yet, or of all of these; by the pattern or
 // else the lab's own.
-func (w *Wiring) Labelled(ids []lab.ID, all bool, pattern string) ([]Label, error) {
+func (w *Wiring) Labelled(ids []lab.ID, all bool, pattern string, channel bool) ([]Label, error) {
 	var cables []lab.Cable
 	for _, id := range ids {
 		if c, ok := lab.Find[lab.Cable](w.lab, id); ok {
@@ -68,7 +90,7 @@ func (w *Wiring) Labelled(ids []lab.ID, all bool, pattern string) ([]Label, erro
 			}
 		}
 	}
-	return w.Labels(cables, cmp.Or(pattern, w.lab.Settings().Pattern))
+	return w.Labels(cables, cmp.Or(pattern, w.lab.Settings().Pattern), channel)
 }
 
 // PutLabels is what gives cables their labels.
@@ -117,7 +139,7 @@ func (t taken) unique(text string) string {
 	}
 }
 
-func (w *Wiring) labelText(c lab.Cable, pattern string) (string, error) {
+func (w *Wiring) labelText(c lab.Cable, pattern string, channel bool) (string, error) {
 	main := c.A
 	for _, e := range []*lab.End{c.B, c.A} {
 		if e == nil {
@@ -136,6 +158,9 @@ func (w *Wiring) labelText(c lab.Cable, pattern string) (string, error) {
 		}
 		if err != nil && wrong == nil {
 			wrong = err
+		}
+		if name == "port" && main != nil && main.Rear && !channel {
+			value += " rear"
 		}
 		return value
 	})
@@ -166,7 +191,7 @@ func (w *Wiring) placed(c lab.Cable, main *lab.End, name string) (string, error)
 		if main == nil {
 			return "?", nil
 		}
-		return main.Port, nil
+		return lab.PortWords(main.Port), nil
 	case "a":
 		return end(c.A), nil
 	case "b":

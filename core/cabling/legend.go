@@ -1,67 +1,121 @@
 package cabling
 
 import (
+	"slices"
 	"strings"
+	"unicode"
 
 	"levelstaff/core/lab"
 )
 
-// meanings are words in a legend that can be held against a cable.
-var meanings = []struct {
-	words []string
-	is    func(w *Wiring, c lab.Cable) bool
-}{
-	{[]string{"panel", "patch"}, func(w *Wiring, c lab.Cable) bool {
-		return w.reaches(c, func(d *device) bool { return d.Kind == lab.PatchPanel })
-	}},
-	{[]string{"camera"}, leadsTo(lab.Camera, lab.Recorder)},
-	{[]string{"access point", "wireless"}, leadsTo(lab.AccessPoint)},
-	{[]string{"server"}, leadsTo(lab.Server)},
-	{[]string{"storage", "nas"}, leadsTo(lab.NAS, lab.DiskShelf)},
-	{[]string{"management", "console", "out of band"}, func(w *Wiring, c lab.Cable) bool {
-		if leadsTo(lab.ConsoleServer, lab.KVMSwitch)(w, c) {
-			return true
-		}
-		for _, e := range c.Ends() {
-			for _, name := range managementNames {
-				if strings.Contains(lab.FoldName(e.Port), name) {
-					return true
-				}
-			}
-		}
-		return false
-	}},
-	{[]string{"power"}, func(_ *Wiring, c lab.Cable) bool { k, ok := KindOf(c.Kind); return !ok || k.Power() }},
-	{[]string{"fibre", "fiber"}, func(_ *Wiring, c lab.Cable) bool {
-		return c.Kind == "" || c.Kind == "om3" || c.Kind == "om4" || c.Kind == "single-mode"
-	}},
-}
-
-func leadsTo(kinds ...lab.DeviceKind) func(*Wiring, lab.Cable) bool {
-	return func(w *Wiring, c lab.Cable) bool {
-		return w.reaches(c, func(d *device) bool {
-			for _, k := range kinds {
-				if d.Kind == k {
-					return true
-				}
-			}
-			return false
-		})
+// Meant is how a meaning in the legend is held against a cable: it leads to the
+// device, the rack or the place that the words name, to a kind of device they
+// name, to a panel, to what feeds others, to a console. nil where they name
+// nothing of the kind, so that nobody can check it.
+func Meant(l *lab.Lab, meaning string) func(lab.Cable) bool {
+	w := Of(l)
+	words := " " + strings.Join(strings.FieldsFunc(lab.FoldName(meaning), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !strings.ContainsRune("+.-_", r)
+	}), " ") + " "
+	says := func(name string) bool { return len(name) > 1 && strings.Contains(words, " "+lab.FoldName(name)+" ") }
+	leadsTo := func(is func(*device) bool) func(lab.Cable) bool {
+		return func(c lab.Cable) bool { return w.reaches(c, is) }
 	}
-}
 
-// Meant is how a meaning in the legend is held against a cable; nil where its
-// words are nothing that can be checked.
-func Meant(meaning string) func(*lab.Lab, lab.Cable) bool {
-	folded := lab.FoldName(meaning)
-	for _, m := range meanings {
-		for _, word := range m.words {
-			if strings.Contains(folded, word) {
-				return func(l *lab.Lab, c lab.Cable) bool { return m.is(Of(l), c) }
-			}
+	ids := map[lab.ID]bool{}
+	for d := range lab.Each[lab.Device](l) {
+		if d.Name != "" && (says(d.Name) || strings.Contains(words, " feed "+lab.FoldName(d.Name)+" ")) {
+			ids[d.ID] = true
 		}
+	}
+	if len(ids) > 0 {
+		return leadsTo(func(d *device) bool { return ids[d.ID] })
+	}
+	for p := range lab.Each[lab.Place](l) {
+		if says(p.Name) {
+			ids[p.ID] = true
+		}
+	}
+	for r := range lab.Each[lab.Rack](l) {
+		if says(r.Name) || ids[r.Place] {
+			ids[r.ID] = true
+		}
+	}
+	if len(ids) > 0 {
+		return leadsTo(func(d *device) bool { return w.isIn(d.Device, ids) })
+	}
+	for _, m := range meanings {
+		if slices.ContainsFunc(m.words, says) {
+			return leadsTo(m.is)
+		}
+	}
+	if slices.ContainsFunc([]string{"management", "console", "out of band"}, says) {
+		return w.manages
+	}
+	kinds := map[lab.DeviceKind]bool{}
+	for _, k := range lab.DeviceKinds() {
+		if says(k.Words()) || says(k.Words()+"s") || says(k.Short()) || says(k.Short()+"s") {
+			kinds[k] = true
+		}
+	}
+	if len(kinds) > 0 {
+		return leadsTo(func(d *device) bool { return kinds[d.Kind] })
 	}
 	return nil
+}
+
+// meanings are words for several kinds of device.
+var meanings = []struct {
+	words []string
+	is    func(*device) bool
+}{
+	{[]string{"panel", "panels", "patch"}, func(d *device) bool { return d.Kind == lab.PatchPanel }},
+	{[]string{"ups", "feed", "battery"}, func(d *device) bool { return d.Kind.Traits().Feeds }},
+	{[]string{"camera", "cameras"}, func(d *device) bool { return d.Kind == lab.Camera || d.Kind == lab.Recorder }},
+	{[]string{"storage"}, func(d *device) bool { return d.Kind == lab.NAS || d.Kind == lab.DiskShelf }},
+	{[]string{"wireless", "wifi"}, func(d *device) bool { return d.Kind == lab.AccessPoint }},
+}
+
+// manages reports whether a cable leads to what one gets at others by.
+func (w *Wiring) manages(c lab.Cable) bool {
+	if w.reaches(c, func(d *device) bool { return d.Kind == lab.ConsoleServer || d.Kind == lab.KVMSwitch }) {
+		return true
+	}
+	for _, e := range c.Ends() {
+		for _, name := range managementNames {
+			if strings.Contains(lab.FoldName(e.Port), name) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// isIn reports whether a device is in one of some racks or places, also in one
+// that is in it.
+func (w *Wiring) isIn(d lab.Device, ids map[lab.ID]bool) bool {
+	foot := w.lab.Foot(d)
+	if foot.At == nil {
+		return false
+	}
+	if r, ok := w.racks[foot.At.Rack]; ok {
+		return ids[r.ID] || w.placeIn(r.Place, ids)
+	}
+	return w.placeIn(foot.At.Place, ids)
+}
+
+func (w *Wiring) placeIn(id lab.ID, ids map[lab.ID]bool) bool {
+	for range 64 { // as deep as places go
+		p, ok := lab.Find[lab.Place](w.lab, id)
+		if !ok {
+			return false
+		}
+		if ids[id] {
+			return true
+		}
+		id = p.In
+	}
+	return false
 }
 
 // reaches reports whether such a device is on the way of the cable's trail.

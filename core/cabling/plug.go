@@ -130,6 +130,8 @@ func portWords(connector string, family lab.Family) string {
 		return connectorWords(connector) + " inlet"
 	case family == lab.Outlet && connector == "":
 		return "outlet"
+	case family == lab.Outlet && strings.HasPrefix(connector, "usb"):
+		return connectorWords(connector) + " outlet"
 	case family == lab.Outlet:
 		return connectorWords(connector) + " outlet"
 	case connector == "":

@@ -155,11 +155,11 @@ func TestLabelsOfWhatIsPluggedInNowhere(t *testing.T) {
 	w := cabling.Of(l)
 	for pattern, want := range map[string]string{"{panel}.{port:02}": "open.?", "{a} {b}": "open open",
 		"{colour} {kind} {length}": "blue cat6 1m", " ": "open.?", "{length}{length}": "1m1m"} {
-		labels, err := w.Labels(spare, pattern)
+		labels, err := w.Labels(spare, pattern, false)
 		require.NoError(t, err)
 		assert.Equal(t, want, labels[0].Text, pattern)
 	}
-	long, err := w.Labels(spare, strings.Repeat("x", 80))
+	long, err := w.Labels(spare, strings.Repeat("x", 80), false)
 	require.NoError(t, err)
 	assert.Len(t, long[0].Text, 50)
 }
@@ -179,7 +179,7 @@ func TestManyAlikeLabelsStayUnique(t *testing.T) {
 	}
 	l, err := lab.New().Apply(changes)
 	require.NoError(t, err)
-	labels, err := cabling.Of(l).Labels(cables, "lead")
+	labels, err := cabling.Of(l).Labels(cables, "lead", false)
 	require.NoError(t, err)
 	seen := map[string]bool{}
 	for _, label := range labels {

@@ -72,7 +72,7 @@ type sum struct {
 	cables  []int32
 	parts   []segment // of the cables
 	carries int       // the least that a link is said to carry; 0 where none is
-	fast    int // what the faster of the two ports could
+	fast    int       // what the faster of the two ports could
 	lengthM float64
 	lacks   int
 	network bool

@@ -7,6 +7,7 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // cablingChecks are those about ports, cables and runs.
@@ -184,6 +185,9 @@ func labelsTwice(l *lab.Lab, tell found) {
 		}
 		folded := lab.FoldName(c.Label)
 		if o, twice := first[folded]; twice {
+			if w.OneChannel(*o, *c.Cable) {
+				continue // one label for all of it
+			}
 			tell(Watch, fmt.Sprintf("The label %s is on two cables: %s and %s.", c.Label, l.CableWords(lab.Cable{A: o.A, B: o.B}),
 				l.CableWords(lab.Cable{A: c.A, B: c.B})), *o, *c.Cable)
 			continue
@@ -192,29 +196,37 @@ func labelsTwice(l *lab.Lab, tell found) {
 	}
 }
 
-// colours holds cables against the lab's own legend. A meaning that names a
-// kind of cable or of device can be checked; any other colour is only looked
-// up.
+// colours holds cables against the lab's own legend. What cannot be checked is
+// said once a colour.
 func colours(l *lab.Lab, tell found) {
 	legend := l.Settings().Legend
 	if len(legend) == 0 {
 		return
 	}
-	means := map[lab.Colour]string{}
+	type entry struct {
+		says   string
+		checks func(lab.Cable) bool
+		seen   bool
+	}
+	means := map[lab.Colour]*entry{}
 	for _, m := range legend {
-		means[m.Colour] = m.Means
+		means[m.Colour] = &entry{says: m.Means, checks: cabling.Meant(l, m.Means)}
 	}
 	for c := range cabling.Of(l).Plugged {
 		if c.Colour == "" {
 			continue
 		}
-		meaning, known := means[c.Colour]
+		m, known := means[c.Colour]
 		if !known {
 			tell(Note, fmt.Sprintf("%s is %s, which is not in the legend.", l.CableWords(*c.Cable), c.Colour), *c.Cable)
 			continue
 		}
-		if want := cabling.Meant(meaning); want != nil && !want(l, *c.Cable) {
-			tell(Watch, fmt.Sprintf("%s is %s, and %s means “%s” here.", l.CableWords(*c.Cable), c.Colour, c.Colour, meaning), *c.Cable)
+		if m.checks == nil && !m.seen {
+			tell(Note, fmt.Sprintf("%s means “%s” here, which names no device, place or kind: cables are not checked for it.",
+				text.Capital(string(c.Colour)), m.says), l.Settings())
+		}
+		if m.seen = true; m.checks != nil && !m.checks(*c.Cable) {
+			tell(Watch, fmt.Sprintf("%s is %s, and %s means “%s” here.", l.CableWords(*c.Cable), c.Colour, c.Colour, m.says), *c.Cable)
 		}
 	}
 }

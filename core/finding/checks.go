@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"math"
 	"strconv"
+	"strings"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
@@ -164,13 +166,11 @@ func lightBelow(mounted []lab.Device, d lab.Device) (light lab.Device, ok bool) 
 }
 
 // stateAndPlace looks for things whose state does not go with where they are:
-// what does not run and takes units, and what runs and is nowhere.
+// what is faulty and takes units, and what runs and is nowhere.
 func stateAndPlace(l *lab.Lab, tell found) {
 	for d := range lab.Each[lab.Device](l) {
 		takes := d.At != nil && d.At.Where == lab.InUnits
 		switch {
-		case takes && (d.State == lab.Spare || d.State == lab.Leaving):
-			tell(Watch, fmt.Sprintf("%s is %s and still takes %dU, %s.", d.Title(), d.State, d.Units(), rundown.WhereWords(l, d)), d)
 		case takes && d.State == lab.Faulty:
 			tell(Watch, fmt.Sprintf("%s is faulty and takes %dU, %s. Repair it, replace it or take it out.", d.Title(), d.Units(),
 				rundown.WhereWords(l, d)), d)
@@ -180,6 +180,63 @@ func stateAndPlace(l *lab.Lab, tell found) {
 			tell(Watch, fmt.Sprintf("%s is running %s.", d.Title(), rundown.WhereWords(l, d)), d)
 		}
 	}
+}
+
+// idle lists in one finding what rests, waits, is spare or leaves and takes
+// units, outlets or ports all the same.
+func idle(l *lab.Lab, tell found) {
+	w := cabling.Of(l)
+	level := Note
+	var said []string
+	var about []lab.Record
+	units, outlets, ports := 0, 0, 0
+	for d := range lab.Each[lab.Device](l) {
+		if d.State == lab.Running || d.State == lab.Faulty {
+			continue
+		}
+		out, in := w.TakenBy(d.ID)
+		takes := 0
+		if d.At != nil && d.At.Where == lab.InUnits {
+			takes = d.Units()
+		}
+		if takes+out+in == 0 {
+			continue
+		}
+		if takes > 0 && (d.State == lab.Spare || d.State == lab.Leaving) {
+			level = Watch
+		}
+		units, outlets, ports = units+takes, outlets+out, ports+in
+		said = append(said, fmt.Sprintf("%s (%s: %s)", d.Title(), d.State, roomWords(takes, out, in)))
+		about = append(about, d)
+	}
+	switch len(said) {
+	case 0:
+	case 1:
+		tell(level, "Idle and taking room: "+said[0]+".", about...)
+	default:
+		tell(level, fmt.Sprintf("%d idle devices take %s: %s.", len(said), roomWords(units, outlets, ports), strings.Join(said, ", ")), about...)
+	}
+}
+
+// roomWords says what is taken: "2U, 1 outlet, 3 ports".
+func roomWords(units, outlets, ports int) string {
+	var said []string
+	if units > 0 {
+		said = append(said, fmt.Sprintf("%dU", units))
+	}
+	for _, n := range []struct {
+		n    int
+		word string
+	}{{outlets, "outlet"}, {ports, "port"}} {
+		switch n.n {
+		case 0:
+		case 1:
+			said = append(said, "1 "+n.word)
+		default:
+			said = append(said, fmt.Sprintf("%d %ss", n.n, n.word))
+		}
+	}
+	return strings.Join(said, ", ")
 }
 
 // inDrawer reports whether something that gets warm is shut in.

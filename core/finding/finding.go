@@ -5,7 +5,10 @@ package finding
 
 import (
 	"cmp"
+	"fmt"
+	"hash/fnv"
 	"slices"
+	"strings"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
@@ -61,6 +64,8 @@ var checks = append([]check{
 	{"too-heavy-for-it", "too heavy for what it is on", shelves},
 	{"part", "a part that does not fit", parts},
 	{"battery", "an old battery", batteries},
+	{"faulty-part", "a faulty part in use", faultyParts},
+	{"idle", "idle, and taking room", idle},
 }, cablingChecks...)
 
 // All runs every check, those that ask for most first. today tells which
@@ -70,6 +75,7 @@ func All(l *lab.Lab, today lab.Day) []Finding { return run(l, checks, today) }
 func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 	list := []Finding{}
 	for _, c := range checks {
+		var found []noticed
 		c.run(l, func(level Level, say string, about ...lab.Record) {
 			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say}
 			for _, r := range about {
@@ -77,15 +83,79 @@ func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 				f.Key += " " + string(key.ID)
 				f.Records = append(f.Records, rundown.AboutOf(l, r))
 			}
+			found = append(found, noticed{f, titleOf(l, about)})
+		})
+		for _, f := range byCause(l, c.name, found) {
 			if a, ok := l.Accepted(f.Key); ok {
 				f.Accepted = &a
 				f.Again = a.AgainOn != "" && a.AgainOn <= today
 			}
 			list = append(list, f)
-		})
+		}
 	}
 	slices.SortStableFunc(list, func(a, b Finding) int {
 		return cmp.Compare(slices.Index(levels, a.Level), slices.Index(levels, b.Level))
 	})
+	return list
+}
+
+// noticed is a finding with what it calls the first thing it is about.
+type noticed struct {
+	Finding
+	title string
+}
+
+func titleOf(l *lab.Lab, about []lab.Record) string {
+	switch {
+	case len(about) == 0:
+		return ""
+	case about[0].Key().Kind == lab.KindCable:
+		return l.CableWords(about[0].(lab.Cable))
+	}
+	return about[0].Title()
+}
+
+// alike is from how many findings on that say the same of different things they
+// are one, with a list of those.
+const alike = 4
+
+// byCause makes one of findings that say the same but for what they are about,
+// in the place of the first; those that are wrong now stay by themselves, and so
+// do accepted ones.
+func byCause(l *lab.Lab, check string, found []noticed) []Finding {
+	cause := func(f noticed) string {
+		if _, accepted := l.Accepted(f.Key); accepted || f.Level == Act || f.title == "" || !strings.Contains(f.Say, f.title) {
+			return ""
+		}
+		return string(f.Level) + strings.Replace(f.Say, f.title, "…", 1)
+	}
+	several := map[string][]noticed{}
+	for _, f := range found {
+		several[cause(f)] = append(several[cause(f)], f)
+	}
+	var list []Finding
+	told := map[string]bool{}
+	for _, f := range found {
+		why := cause(f)
+		all := several[why]
+		if why == "" || len(all) < alike {
+			list = append(list, f.Finding)
+			continue
+		}
+		if told[why] {
+			continue
+		}
+		told[why] = true
+		one := f.Finding
+		hash := fnv.New32a()
+		_, _ = hash.Write([]byte(why))
+		one.Key = fmt.Sprintf("%s alike %08x", check, hash.Sum32())
+		one.Say = strings.Replace(f.Say, f.title, fmt.Sprintf("%s (and %d more)", f.title, len(all)-1), 1)
+		one.Records = nil
+		for _, o := range all {
+			one.Records = append(one.Records, o.Records...)
+		}
+		list = append(list, one)
+	}
 	return list
 }

@@ -67,11 +67,10 @@ func TestWhatTheChecksNotice(t *testing.T) {
 3 server "off", resting
 1-2 drawer "leads": switch "hot", hub "tame"
 ? server "lost"`, []string{
-			"watch: old is spare and still takes 2U, R 7-8.",
-			"watch: sold is leaving and still takes 1U, R 6.",
 			"watch: ember is faulty and takes 1U, R 5. Repair it, replace it or take it out.",
 			"watch: hot is running in leads.",
 			"watch: lost is running, but its place is not documented.",
+			"watch: 4 idle devices take 5U: old (spare: 2U), sold (leaving: 1U), new (waiting: 1U), off (resting: 1U).",
 		}},
 		"not placed": {`? server "heron", waiting: takes 2U
 ? nas "copy", spare
@@ -117,4 +116,44 @@ func TestAFindingIsCalledTheSameTomorrow(t *testing.T) {
 	after := finding.All(l, "2026-11-24")[0]
 	assert.Equal(t, before.Key, after.Key)
 	assert.NotEqual(t, before.Say, after.Say)
+}
+
+// What many things have in common is one finding with their list; one that was
+// accepted by itself stays so, and what is wrong now stays by itself.
+func TestFindingsByCause(t *testing.T) {
+	l := labtest.From(t, `lab "L", yellow means "to the panel"
+rack "R": 9U
+9 switch "core": 24 ports rj45 1G
+8 patch panel "PP1": 24 ports
+7 server "old", spare: 2 ports 1G, 2 psus
+6 ups "u": 4 outlets c13
+core/1-6 - PP1/1-6 red 1m
+core/7 - old/1 1m
+u/1-2 - old/in1-in2
+"u" slot 1 battery, faulty: put in 2024
+`)
+	byCheck := func(l *lab.Lab) map[string][]finding.Finding {
+		list := map[string][]finding.Finding{}
+		for _, f := range finding.All(l, "2026-11-26") {
+			list[f.Check] = append(list[f.Check], f)
+		}
+		return list
+	}
+	got := byCheck(l)
+	red := got["a colour against the legend"]
+	require.Len(t, red, 1)
+	assert.Equal(t, "core/1 - PP1/1 (and 5 more) is red, which is not in the legend.", red[0].Say)
+	assert.Len(t, red[0].Records, 6)
+	idle := got["idle, and taking room"]
+	require.Len(t, idle, 1)
+	assert.Equal(t, "Idle and taking room: old (spare: 1U, 2 outlets, 1 port).", idle[0].Say)
+	require.Len(t, got["a faulty part in use"], 1)
+	assert.Equal(t, "u, slot 1: the battery is faulty, and u is running.", got["a faulty part in use"][0].Say)
+
+	next, err := l.Apply([]lab.Change{{After: lab.Acceptance{ID: "a", Finding: red[0].Key, Reason: "it is the old stock"}}})
+	require.NoError(t, err)
+	assert.NotNil(t, byCheck(next)["a colour against the legend"][0].Accepted)
+	one := labtest.From(t, "lab \"L\", yellow means \"to the panel\"\nrack \"R\": 9U\n9 switch \"core\": 24 ports rj45 1G\n"+
+		"8 patch panel \"PP1\": 24 ports\ncore/1-3 - PP1/1-3 red 1m\n")
+	assert.Len(t, byCheck(one)["a colour against the legend"], 3, "three are told one by one")
 }

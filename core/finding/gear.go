@@ -7,6 +7,7 @@ import (
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
 	"levelstaff/core/rack"
+	"levelstaff/core/rundown"
 	"levelstaff/core/text"
 )
 
@@ -93,6 +94,16 @@ func batteries(l *lab.Lab, tell found) {
 		d, in := lab.Find[lab.Device](l, p.Device)
 		if p.Kind == lab.Battery && in && p.PutIn == "" && d.State == lab.Running {
 			tell(Note, fmt.Sprintf("When the battery of %s was put in is unknown.", d.Title()), d, p)
+		}
+	}
+}
+
+// faultyParts looks for faulty parts in things that run.
+func faultyParts(l *lab.Lab, tell found) {
+	for p := range lab.Each[lab.Part](l) {
+		d, in := lab.Find[lab.Device](l, p.Device)
+		if p.State == lab.Faulty && in && d.State == lab.Running {
+			tell(Act, fmt.Sprintf("%s: the %s is faulty, and %s is running.", rundown.PartWhere(l, p), p.Kind, d.Title()), d, p)
 		}
 	}
 }

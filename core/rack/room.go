@@ -24,13 +24,14 @@ type RoomMove struct {
 	DeviceID lab.ID    `json:"device_id" required:"true"`
 	Title    string    `json:"title" required:"true"`
 	From     string    `json:"from" required:"true" description:"The units it takes now; empty where it was taken out before"`
-	To       string    `json:"to" required:"true" description:"The units it goes to; empty where it is taken out for the time being"`
-	At       *lab.Spot `json:"at,omitempty" description:"Where it goes; absent where it is taken out for the time being"`
+	To       string    `json:"to" required:"true" description:"The units it goes to; empty where it is taken out"`
+	At       *lab.Spot `json:"at,omitempty" description:"Where it goes; absent where it is taken out"`
 }
 
 // MakeRoom finds the fewest things to move within a rack so that n units are
 // free at both faces in one piece, among ways with as few moves the one that
 // lifts the least weight. A thing keeps its face and its share of the width.
+// Blanking panels are no things: those in the way are taken out first.
 //
 // For each number of things and each run of n units it tries to pack what is
 // in the run, and so many things from elsewhere, into what is free; a run
@@ -54,7 +55,7 @@ func MakeRoom(l *lab.Lab, r lab.Rack, n int) Room {
 	}
 	room.Unit, room.Fewest = best.unit, proven
 	room.Range = l.UnitRange(r, best.unit, n)
-	room.Moves = m.inOrder(best.to)
+	room.Moves = append(m.blanksOut(best), m.inOrder(best.to)...)
 	return room
 }
 
@@ -95,6 +96,7 @@ type maker struct {
 	r      lab.Rack
 	n      int
 	items  []item
+	blanks []item
 	effort int
 }
 
@@ -116,6 +118,10 @@ func newMaker(l *lab.Lab, r lab.Rack, n int) *maker {
 		if d.WeightKG != nil {
 			it.kg = *d.WeightKG
 		}
+		if d.Kind == lab.BlankingPanel {
+			m.blanks = append(m.blanks, it)
+			continue
+		}
 		m.items = append(m.items, it)
 	}
 	slices.SortStableFunc(m.items, func(a, b item) int { return cmp.Or(a.unit-b.unit, a.face-b.face) })
@@ -128,10 +134,11 @@ type way struct {
 	to   map[int]int // item to unit
 	kg   float64
 	far  int
+	out  int // how many blanking panels are taken out
 }
 
 func (w *way) better(o *way) bool {
-	return o == nil || cmp.Or(cmp.Compare(w.kg, o.kg), w.far-o.far, o.unit-w.unit) < 0
+	return o == nil || cmp.Or(cmp.Compare(w.kg, o.kg), w.far-o.far, w.out-o.out, o.unit-w.unit) < 0
 }
 
 // pack looks for the fewest moves; proven is false where the effort ran out.
@@ -203,7 +210,10 @@ func (m *maker) fit(unit int, moving []int, best **way) {
 	order := slices.Clone(moving)
 	slices.SortStableFunc(order, func(a, b int) int { return m.items[b].units - m.items[a].units })
 	w := &way{unit: unit, to: map[int]int{}, kg: kg}
-	if m.place(&taken, order, w) && w.better(*best) {
+	if !m.place(&taken, order, w) {
+		return
+	}
+	if w.out = len(m.blanksIn(w)); w.better(*best) {
 		*best = w
 	}
 }
@@ -348,9 +358,36 @@ func (m *maker) inOrder(to map[int]int) []RoomMove {
 	return moves
 }
 
+// blanksOut takes out the blanking panels that are in the room, or where
+// something goes.
+func (m *maker) blanksOut(w *way) []RoomMove {
+	moves := []RoomMove{}
+	for _, b := range m.blanksIn(w) {
+		moves = append(moves, m.moved(b, 0, false))
+	}
+	return moves
+}
+
+func (m *maker) blanksIn(w *way) []item {
+	var list []item
+	for _, b := range m.blanks {
+		overlaps := func(unit, units int) bool { return b.unit < unit+units && unit < b.unit+b.units }
+		inWay := overlaps(w.unit, m.n)
+		for i, unit := range w.to {
+			it := m.items[i]
+			inWay = inWay || it.face == b.face && it.mask&b.mask != 0 && overlaps(unit, it.units)
+		}
+		if inWay {
+			list = append(list, b)
+		}
+	}
+	return list
+}
+
 // move says one move; unit 0 is out of the rack.
-func (m *maker) move(i, unit int, wasOut bool) RoomMove {
-	it := m.items[i]
+func (m *maker) move(i, unit int, wasOut bool) RoomMove { return m.moved(m.items[i], unit, wasOut) }
+
+func (m *maker) moved(it item, unit int, wasOut bool) RoomMove {
 	mv := RoomMove{DeviceID: it.device.ID, Title: it.device.Title()}
 	if !wasOut {
 		mv.From = m.l.UnitRange(m.r, it.unit, it.units)

@@ -181,3 +181,26 @@ func TestAFullTallRackIsAnsweredInTime(t *testing.T) {
 	assert.Empty(t, room.Why)
 	assert.NotEmpty(t, room.Moves)
 }
+
+// Blanking panels are taken out, not moved, and count as no move of a device.
+func TestMakingRoomTakesBlankingPanelsOut(t *testing.T) {
+	l := labtest.From(t, `rack "R": 6U
+6 blanking panel "b6"
+5 server "a"
+4 blanking panel "b4"
+3 blanking panel "b3"
+1 switch "s"
+`)
+	id, _ := l.Named(lab.KindRack, "R")
+	r, _ := lab.Find[lab.Rack](l, id)
+	said := func(n int) []string {
+		var list []string
+		for _, m := range rack.MakeRoom(l, r, n).Moves {
+			list = append(list, m.Title+" "+m.From+">"+m.To)
+		}
+		return list
+	}
+	assert.Equal(t, []string{"b4 4>", "b3 3>"}, said(3), "2, 3 and 4 come free without moving a device")
+	assert.Equal(t, []string{"b6 6>", "b4 4>", "b3 3>", "a 5>6"}, said(4))
+	assert.Empty(t, said(1))
+}

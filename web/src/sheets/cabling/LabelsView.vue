@@ -18,7 +18,12 @@ const sheet = useLocalStorage('levelstaff-labels', { wide: 50, high: 15, wrap: f
 const plan = ref<Schemas['Label'][]>([])
 const wrong = ref('')
 
-const asked = computed(() => ({ all: which.value === 'all', ...(typed.value === undefined ? {} : { pattern: typed.value }) }))
+const channel = ref(false)
+const asked = computed(() => ({
+  all: which.value === 'all',
+  channel: channel.value,
+  ...(typed.value === undefined ? {} : { pattern: typed.value }),
+}))
 const { ask } = latest()
 watch(
   [asked, () => lab.value?.revision],
@@ -78,6 +83,7 @@ watch(
       <p class="choice">
         <label><input v-model="which" type="radio" value="none" /> those without a label</label>
         <label><input v-model="which" type="radio" value="all" /> all, including labelled ones</label>
+        <label><input v-model="channel" type="checkbox" /> one for a whole channel, front and rear</label>
       </p>
       <ul class="plan">
         <li v-for="l in plan.slice(0, 12)" :key="l.cable_id">

@@ -72,7 +72,8 @@ const print = () => window.print()
           data.alone ? 'It can be removed without touching other leads.' : 'Other leads are in the way.'
         }}</b>{{ ' ' }}
         <template v-if="data.weight_kg !== undefined"
-          >It weighs {{ data.at_least ? 'at least ' : '' }}{{ kg(data.weight_kg) }}{{ data.with.length ? ' with what is on it' : '' }}.</template
+          >It weighs {{ data.at_least ? 'at least ' : '' }}{{ kg(data.weight_kg)
+          }}{{ data.with.length ? ' with what is on it' : '' }}.</template
         >
         <template v-else>Weight unknown.</template>
       </p>
