@@ -128,15 +128,15 @@ func (e Effect) Holds() bool {
 
 // Cost is what a draft costs.
 type Cost struct {
-	LeftMinor  int64  `json:"left_minor" required:"true" description:"Sum of the prices of the steps that are left, in minor units"`
-	SpentMinor int64  `json:"spent_minor" required:"true" description:"Sum of those that are done"`
-	Unpriced   int    `json:"unpriced" required:"true" description:"Steps that add a device and have no price"`
+	LeftMinor  int64  `json:"left_minor" required:"true" description:"What the steps cost that are left, in minor units"`
+	SpentMinor int64  `json:"spent_minor" required:"true" description:"What those cost that are done"`
+	Unpriced   int    `json:"unpriced" required:"true" description:"Things they add that have no price"`
 	Left       string `json:"left" required:"true" description:"What is left to pay, in words"`
 	All        string `json:"all" required:"true" description:"What is left and spent together, in words"`
 	Words      string `json:"words" required:"true" description:"All there is to say about it"`
 }
 
-// CostOf sums up the prices of a draft's steps.
+// CostOf sums up what a draft's steps cost: devices, parts and leads.
 func CostOf(l *lab.Lab, draft lab.ID) Cost {
 	c := sum(l.StepsOf(draft))
 	money := func(minor int64) string { return lab.MoneyText(minor, l.Settings().Currency) }
@@ -157,21 +157,62 @@ func CostOf(l *lab.Lab, draft lab.ID) Cost {
 
 func sum(steps []lab.Step) Cost {
 	var c Cost
+	comes := map[lab.ID]bool{} // what the draft adds
 	for _, s := range steps {
-		switch {
-		case s.PriceMinor == nil:
-			if s.DoneOn == "" && slices.ContainsFunc(s.Changes, func(c lab.Change) bool {
-				return c.Before == nil && c.Key().Kind == lab.KindDevice
-			}) {
-				c.Unpriced++
+		for _, c := range s.Changes {
+			if c.Before == nil {
+				comes[c.Key().ID] = true
 			}
-		case s.DoneOn == "":
-			c.LeftMinor += *s.PriceMinor
-		default:
-			c.SpentMinor += *s.PriceMinor
+		}
+	}
+	for _, s := range steps {
+		minor, unpriced := priceOf(s, comes)
+		if s.DoneOn == "" {
+			c.LeftMinor += minor
+			c.Unpriced += unpriced
+		} else {
+			c.SpentMinor += minor
 		}
 	}
 	return c
+}
+
+// priceOf is what a step costs: the price it was given, or else what was paid,
+// or is to be, for what it adds; and how many of these things have no price.
+// Parts of a device that comes too are in that device's price, unless they have
+// their own.
+func priceOf(s lab.Step, comes map[lab.ID]bool) (minor int64, unpriced int) {
+	if s.PriceMinor != nil {
+		return *s.PriceMinor, 0
+	}
+	for _, c := range s.Changes {
+		money, counts := lab.Money{}, c.Before == nil
+		switch is := c.After.(type) {
+		case lab.Device:
+			money = is.Money
+			if was, ok := c.Before.(lab.Device); ok {
+				counts = was.PriceMinor == nil && is.PriceMinor != nil
+			}
+		case lab.Part:
+			money = is.Money
+			if was, ok := c.Before.(lab.Part); ok {
+				counts = was.PriceMinor == nil && is.PriceMinor != nil
+			}
+			counts = counts && (is.PriceMinor != nil || !comes[is.Device])
+		case lab.Cable:
+			counts = counts && !is.Kind.Cordless()
+		default:
+			continue
+		}
+		switch {
+		case !counts || money.Got == lab.ForFree && money.PriceMinor == nil:
+		case money.PriceMinor != nil:
+			minor += *money.PriceMinor
+		default:
+			unpriced++
+		}
+	}
+	return minor, unpriced
 }
 
 // Tick is what makes steps real: their changes on the lab as built, and the

@@ -209,6 +209,25 @@ func TestWhatADraftCosts(t *testing.T) {
 		Words: "at least 32.50, 32.50 spent, 1 without a price"}, draft.CostOf(b.lab, quiet))
 }
 
+// Parts in hosts that are there, leads, and what is paid for count; parts of what
+// comes with them are in its price.
+func TestADraftsCostCountsPartsLeadsAndWhatIsPaid(t *testing.T) {
+	for line, want := range map[string]string{
+		`"ember" bay 1 drive: 8TB, paid 150`:              "150",
+		`"ember" bay 1-2 drive: 8TB`:                      "at least 0, 2 without a price",
+		`4 nas "silo": paid 400, 4x 8TB hdd`:              "400",
+		`4 nas "silo": 4x 8TB hdd`:                        "at least 0, 1 without a price",
+		`4 nas "silo": got for free`:                      "0",
+		`server "ember": paid 90 used 2026`:               "90",
+		`spare 2x lead 1m cat6`:                           "at least 0, 2 without a price",
+		`ordered 2x memory: 16GB, paid 58 new 2026-11-19`: "116",
+	} {
+		b := with(t, small)
+		b.types(line, true)
+		assert.Equal(t, want, draft.CostOf(b.lab, quiet).Words, line)
+	}
+}
+
 func TestADraftIsCopiedReorderedAndThrownAway(t *testing.T) {
 	b := with(t, small)
 	b.types(`4 strip "strip B"`, true)

@@ -11,6 +11,7 @@ import (
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 func device(t *testing.T, l *lab.Lab, name string) lab.Device {
@@ -174,4 +175,19 @@ func TestWhatEndsIsReckonedInDays(t *testing.T) {
 	require.Len(t, m.Endings, 2)
 	assert.Equal(t, []int{-1, 0}, []int{m.Endings[0].Days, m.Endings[1].Days})
 	assert.Equal(t, lab.KindDevice, m.Endings[0].Record.Kind)
+}
+
+// Of a computer of which nothing is known a sum is "at least"; what has no
+// memory by its kind leaves it exact.
+func TestTotalsAreExactWhereOnlyPassiveThingsLackAFigure(t *testing.T) {
+	write := text.MemoryText
+	for lines, want := range map[string]string{
+		"9 server \"a\": 64GB\n8 patch panel \"P\"\n7 switch \"s\"": "64GB",
+		"9 server \"a\": 64GB\n8 server \"b\"":                      "at least 64GB",
+		"9 server \"a\": 64GB\n8 nas \"n\"\n7 laptop \"l\": 16GB\n": "at least 80GB",
+		"9 server \"a\"": "",
+	} {
+		l := labtest.From(t, "rack \"R\": 9U\n"+lines)
+		assert.Equal(t, want, gear.Totalled(l).MemoryBytes.Text(write), lines)
+	}
 }

@@ -64,7 +64,19 @@ type Totals struct {
 
 // TotalsOf sums up what is in a device.
 func TotalsOf(l *lab.Lab, d lab.Device) Totals {
-	return totals(l.SpecOf(d), l.PartsOf(d.ID))
+	t := totals(l.SpecOf(d), l.PartsOf(d.ID))
+	if !d.Kind.Traits().Computes {
+		return t
+	}
+	// A computer has memory and cores, written down or not.
+	if t.MemoryBytes == (Amount{}) {
+		t.MemoryBytes.Unknown++
+	}
+	if t.Cores == (Amount{}) {
+		t.Cores.Unknown++
+		t.Threads.Unknown++
+	}
+	return t
 }
 
 func totals(spec lab.Spec, parts []lab.Part) Totals {
