@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"levelstaff/core/lab"
-	"levelstaff/core/rack"
 )
 
 // PullStep is one lead to unplug.
@@ -63,7 +62,7 @@ func (w *Wiring) PullSheetOf(id lab.ID) (PullSheet, bool) {
 	d := &w.devices[at]
 	sheet := PullSheet{Device: id, Title: d.Title(), Across: w.acrossOf(d), Carries: []string{}, With: []string{}}
 	all := []*device{d}
-	for _, on := range rack.ComingAlong(w.lab, d.Device) {
+	for _, on := range w.lab.ComingAlong(d.Device) {
 		all = append(all, &w.devices[w.byID[on.ID]])
 	}
 	leaves := map[*device]bool{}
@@ -83,7 +82,7 @@ func (w *Wiring) PullSheetOf(id lab.ID) (PullSheet, bool) {
 		}
 	}
 	sheet.Steps, sheet.Dark, sheet.Unpowered = w.leadsOf(all, leaves), w.darkWithout(leaves), w.unpoweredWithout(leaves)
-	for _, on := range rack.StandingOn(w.lab, d.Device) {
+	for _, on := range w.lab.StandingOn(d.Device) {
 		sheet.Carries = append(sheet.Carries, on.Title())
 	}
 	sheet.Alone = len(sheet.Across) == 0 && len(sheet.Carries) == 0
@@ -343,7 +342,7 @@ func (w *Wiring) EaseOf(r lab.Rack) Ease {
 			continue
 		}
 		ease.Devices++
-		if len(rack.StandingOn(w.lab, d)) > 0 {
+		if len(w.lab.StandingOn(d)) > 0 {
 			continue
 		}
 		pairs := map[[2]*device]bool{}

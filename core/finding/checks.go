@@ -97,11 +97,11 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 func onNothing(l *lab.Lab, tell found) {
 	for r := range lab.Each[lab.Rack](l) {
 		for _, d := range l.Held(r.Key()) {
-			if !rack.Loose(l, d) || d.At.Share != lab.Whole || d.At.Unit == 1 {
+			if !l.Loose(d) || d.At.Share != lab.Whole || d.At.Unit == 1 {
 				continue
 			}
 			where := fmt.Sprintf("%s at %s", r.Name, l.UnitRange(r, d.At.Unit, d.Units()))
-			below, ok := rack.Below(l, d)
+			below, ok := l.Below(d)
 			switch {
 			case !ok:
 				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.",

@@ -1,85 +1,83 @@
-package rack
-
-import "levelstaff/core/lab"
+package lab
 
 // Loose reports whether a device in a rack's units is held by nothing of its
 // own: it has neither ears nor rails, by what is written down of it or else by
 // its kind, and stands on what is below.
-func Loose(l *lab.Lab, d lab.Device) bool {
-	if d.At == nil || d.At.Where != lab.InUnits {
+func (l *Lab) Loose(d Device) bool {
+	if d.At == nil || d.At.Where != InUnits {
 		return false
 	}
 	if mount := l.SpecOf(d).Mount; mount != "" {
-		return mount == lab.ByNone
+		return mount == ByNone
 	}
 	return d.Kind.Traits().Stands
 }
 
 // Below finds what is in the unit under a device, at the same face.
-func Below(l *lab.Lab, d lab.Device) (lab.Device, bool) {
+func (l *Lab) Below(d Device) (Device, bool) {
 	under := d
 	at := *d.At
 	at.Unit--
 	one := 1
 	under.At, under.TakesU = &at, &one
-	for _, o := range l.Held(lab.Key{Kind: lab.KindRack, ID: d.At.Rack}) {
+	for _, o := range l.Held(Key{Kind: KindRack, ID: d.At.Rack}) {
 		if o.ID != d.ID && under.Meets(&o) {
 			return o, true
 		}
 	}
-	return lab.Device{}, false
+	return Device{}, false
 }
 
 // StandingOn lists what stands on a device and has to come off before it comes
 // out: what was put on it, and what is loose in the units above it. What a shelf
 // or a drawer holds is not among them, as that comes along.
-func StandingOn(l *lab.Lab, d lab.Device) []lab.Device {
+func (l *Lab) StandingOn(d Device) []Device {
 	switch is := d.Kind.Traits(); {
 	case !is.Holds:
-		return append(l.HeldBy(d.Key()), looseAbove(l, d)...)
+		return append(l.HeldBy(d.Key()), l.looseAbove(d)...)
 	case is.Encloses:
-		return looseAbove(l, d)
+		return l.looseAbove(d)
 	}
 	return nil
 }
 
 // ComingAlong lists what comes out with a shelf or a drawer: what it holds, what
 // that holds, and on a shelf what is loose in the units above it.
-func ComingAlong(l *lab.Lab, d lab.Device) []lab.Device {
+func (l *Lab) ComingAlong(d Device) []Device {
 	is := d.Kind.Traits()
 	if !is.Holds {
 		return nil
 	}
 	list := l.HeldBy(d.Key())
 	if !is.Encloses {
-		list = append(list, looseAbove(l, d)...)
+		list = append(list, l.looseAbove(d)...)
 	}
 	for _, on := range list {
-		list = append(list, allOn(l, on)...)
+		list = append(list, l.allOn(on)...)
 	}
 	return list
 }
 
-func allOn(l *lab.Lab, d lab.Device) []lab.Device {
-	var list []lab.Device
+func (l *Lab) allOn(d Device) []Device {
+	var list []Device
 	for _, on := range l.HeldBy(d.Key()) {
-		list = append(append(list, on), allOn(l, on)...)
+		list = append(append(list, on), l.allOn(on)...)
 	}
 	return list
 }
 
 // looseAbove lists what is in the units right above a device and held by nothing
 // but it.
-func looseAbove(l *lab.Lab, d lab.Device) []lab.Device {
-	var list []lab.Device
-	if d.At == nil || d.At.Where != lab.InUnits {
+func (l *Lab) looseAbove(d Device) []Device {
+	var list []Device
+	if d.At == nil || d.At.Where != InUnits {
 		return nil
 	}
-	for _, o := range l.HeldBy(lab.Key{Kind: lab.KindRack, ID: d.At.Rack}) {
-		if !Loose(l, o) || o.At.Share != lab.Whole {
+	for _, o := range l.HeldBy(Key{Kind: KindRack, ID: d.At.Rack}) {
+		if !l.Loose(o) || o.At.Share != Whole {
 			continue
 		}
-		if on, ok := Below(l, o); ok && on.ID == d.ID {
+		if on, ok := l.Below(o); ok && on.ID == d.ID {
 			list = append(list, o)
 		}
 	}
