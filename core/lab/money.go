@@ -107,6 +107,13 @@ func minorDigits(code string) int {
 	return digits
 }
 
+// IsCurrency reports whether a word is the code of a currency (ISO 4217), in
+// capitals as they are written.
+func IsCurrency(word string) bool {
+	_, err := currency.ParseISO(word)
+	return err == nil && len(word) == 3 && strings.ToUpper(word) == word
+}
+
 // ParseMoney reads an amount as a person writes it, "32", "£32.50", "-1,200",
 // "32,50 EUR", in whole minor units of the lab's currency. The error is a
 // sentence about what was typed.

@@ -50,9 +50,10 @@ func cableFacts() []fact {
 		measure(ofRun, "length", "length_m", text.Metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 {
 			return &r.LengthM
 		}).barely(isIn(text.Metres)),
-		measure(ofRun, "inside diameter", "inside_mm", text.Length, []string{"inside"}, "inside 25mm", "inside %s", func(r *lab.Run) **float64 {
-			return &r.InsideMM
-		}),
+		measure(ofRun, "inside diameter", "inside_mm", text.Length, []string{"inside", "conduit", "duct", "pipe"}, "inside 25mm",
+			"inside %s", func(r *lab.Run) **float64 {
+				return &r.InsideMM
+			}),
 		reference(ofRun, lab.KindPlace, "place it starts in", "from_place_id", []string{"from"}, func(r *lab.Run) *lab.ID { return &r.From }),
 		reference(ofRun, lab.KindPlace, "place it leads to", "to_place_id", []string{"to"}, func(r *lab.Run) *lab.ID { return &r.To }),
 		remarks(ofRun, func(r *lab.Run) *[]string { return &r.Remarks }),
@@ -275,6 +276,10 @@ func readMarks(tokens []text.Token) ([]lab.PortMark, error) {
 		}
 		if len(tokens) < 2 {
 			return nil, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
+		}
+		if said == "reserved" && tokens[1].Is("for") && len(tokens) > 2 { // reserved for the dome
+			m.Reserved = text.Joined(tokens[2:])
+			break
 		}
 		value := tokens[1].Text
 		switch {

@@ -144,8 +144,8 @@ var facts = slices.Concat([]fact{
 
 	rackUnits(),
 	choice(scope(lab.KindRack), "width standard", "form", func(r *lab.Rack) *lab.RackForm { return &r.Form }, []option[lab.RackForm]{
-		{lab.Rack19, "19in", []string{"19 inch", "19 in", "19inch", `19"`, "19in wide", "19 inch wide"}},
-		{lab.Rack10, "10in", []string{"10 inch", "10 in", "10inch", `10"`, "10in wide", "10 inch wide"}},
+		{lab.Rack19, "19in", []string{"19 inch", "19 in", "19inch", `19"`, "19in wide", "19 inch wide", "nineteen inch"}},
+		{lab.Rack10, "10in", []string{"10 inch", "10 in", "10inch", `10"`, "10in wide", "10 inch wide", "ten inch"}},
 		{lab.RackOwn, "own measures", []string{"own width"}},
 	}),
 	measure(scope(lab.KindRack), "face", "face_mm", text.Length, []string{"face"}, "face 560mm", "face %s", func(r *lab.Rack) **float64 {
@@ -163,11 +163,13 @@ var facts = slices.Concat([]fact{
 		func(r *lab.Rack) **float64 {
 			return &r.DoorMM
 		}),
-	measure(scope(lab.KindRack), "load it may carry", "holds_kg", text.Mass, []string{"holds", "carries"}, "holds 300kg", "holds %s",
+	measure(scope(lab.KindRack), "load it may carry", "holds_kg", text.Mass, []string{"holds", "carries", "rated", "good for"},
+		"holds 300kg", "holds %s",
 		func(r *lab.Rack) **float64 {
 			return &r.HoldsKG
 		}),
-	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving"}, "150kg moving", "%s moving",
+	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving", "rolling"}, "150kg moving",
+		"%s moving",
 		func(r *lab.Rack) **float64 {
 			return &r.MovingKG
 		}).optional(),

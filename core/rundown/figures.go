@@ -15,6 +15,7 @@ import (
 var (
 	powerUnits  = []string{"w", "kw", "watt", "watts"}
 	ratingUnits = []string{"va", "kva", "a", "amp", "amps", "min", "mins", "minutes", "ah", "wh", "kwh", "v"}
+	atMost      = []string{"max", "maximum", "most"}
 	memoryUnits = []string{"gb", "mb", "gig", "gigs"} // terabytes are drives
 )
 
@@ -33,6 +34,8 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 	switch {
 	case is.Feeds && (slices.Contains(powerUnits, q.Unit) || slices.Contains(ratingUnits, q.Unit)) && noFactNamed(t.scope(), phrase):
 		return inLine{said: []said{kept(t.scope(), phrase)}}, true
+	case slices.Contains(memoryUnits, q.Unit) && is.Computes && n == len(phrase)-1 && slices.Contains(atMost, phrase[n].Plain):
+		return t.measured(phrase[:n], "memory_most_bytes")
 	case !alone:
 		return inLine{}, false
 	case isSpeed(phrase), slices.Contains(ratingUnits, q.Unit):
@@ -63,6 +66,11 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 		budget, ok := t.measured(phrase[watts:watts+1], "poe_budget_w")
 		ports.said = append(ports.said, budget.said...)
 		return ports, err == nil && ok
+	case !isPorts(phrase) && t.networked() && begins(phrase) && speedIn(phrase[1:]) && !isBays(phrase):
+		ports := phrase[0]
+		ports.Text, ports.Plain = "ports", "ports"
+		said, err := t.read(slices.Insert(slices.Clone(phrase), 1, ports))
+		return said, err == nil
 	case t.device == lab.KVMSwitch && len(phrase) == 2 && phrase[1].Is("in"):
 		in := slices.Clone(phrase)
 		in[1].Text, in[1].Plain = "ports", "ports"
@@ -105,10 +113,12 @@ func isSpeed(phrase []text.Token) bool {
 
 // isTerabytes reports whether a counted phrase is of drives: 10x 14TB.
 func isTerabytes(phrase []text.Token) bool {
-	return slices.ContainsFunc(phrase, func(t text.Token) bool {
-		q, n := text.ReadQuantity([]text.Token{t})
-		return n == 1 && q.Unit == "tb"
-	})
+	for i := range phrase {
+		if q, n := text.ReadQuantity(phrase[i:]); n > 0 && q.Unit == "tb" {
+			return true
+		}
+	}
+	return false
 }
 
 func (t *thing) measured(phrase []text.Token, field string) (inLine, bool) {
@@ -151,6 +161,23 @@ func isConnector(t text.Token) bool {
 	})
 }
 
+// networked reports whether the kind's ports are those of a network, where
+// nothing else is said.
+func (t *thing) networked() bool {
+	is := t.device.Traits()
+	return is.Bridges || is.Routes || is.Computes || t.device == lab.AccessPoint || t.device == lab.Modem || t.device == lab.Camera
+}
+
+// speedIn reports whether words say a speed and nothing that a drive or a card
+// would have.
+func speedIn(words []text.Token) bool {
+	return slices.ContainsFunc(words, func(t text.Token) bool {
+		return t.Kind == text.Word && (isSpeed([]text.Token{t}) || slices.Contains(gigabits, t.Plain))
+	}) && !hasWord(words, "nic", "card", "network")
+}
+
+var gigabits = []string{"gigabit", "gig", "gbe", "gbit"}
+
 func (t *thing) usualConnector(phrase []text.Token, noun int) string {
 	const tenGigabit = 10_000
 	fastest := 0
@@ -161,7 +188,7 @@ func (t *thing) usualConnector(phrase []text.Token, noun int) string {
 			}
 		}
 	}
-	switch is := t.device.Traits(); {
+	switch {
 	case strings.HasPrefix(phrase[noun].Plain, "cage"):
 		for _, c := range []struct {
 			most int
@@ -181,8 +208,7 @@ func (t *thing) usualConnector(phrase []text.Token, noun int) string {
 		return "kvm"
 	case t.device == lab.Hub:
 		return "usb"
-	case (is.Bridges || is.Routes || is.Computes || t.device == lab.AccessPoint || t.device == lab.Modem || t.device == lab.Camera) &&
-		fastest < tenGigabit:
+	case t.networked() && fastest < tenGigabit:
 		return "rj45"
 	}
 	return ""

@@ -47,6 +47,9 @@ func readKnown(tokens []text.Token) (*known, int) {
 	if k := readPortLine(tokens); k != nil {
 		return k, 0
 	}
+	if k := readPortOf(tokens); k != nil {
+		return k, 0
+	}
 	n := 0
 	for n < len(tokens) && n <= mostNameWords && (tokens[n].Kind == text.Word || tokens[n].Kind == text.Quoted) {
 		if n > 0 && tokens[n].Is("is") && n+2 < len(tokens) && (tokens[n+1].Is("a") || tokens[n+1].Is("an")) {
@@ -82,10 +85,25 @@ func readPortLine(tokens []text.Token) *known {
 	if err != nil || n == 0 || n == len(tokens) || e.open || !(slices.Contains(markWords, tokens[n].Plain) || tokens[n].Kind == text.Quoted) {
 		return nil
 	}
+	return aboutPort(e, tokens[n:])
+}
+
+// readPortOf reads the same without a slash: core port 5 reserved for the dome.
+func readPortOf(tokens []text.Token) *known {
+	at := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("port") })
+	if at < 1 || at+3 > len(tokens) || tokens[at+1].Kind != text.Word || !slices.Contains(markWords, tokens[at+2].Plain) ||
+		slices.ContainsFunc(tokens[:at], func(t text.Token) bool { return t.Kind == text.Separator }) || isPlaced(tokens[:at]) {
+		return nil
+	}
+	e := endSaid{device: calledIn(tokens[:at]), port: tokens[at+1].Text, col: tokens[0].Col, end: tokens[at+1].End}
+	return aboutPort(e, tokens[at+2:])
+}
+
+func aboutPort(e endSaid, said []text.Token) *known {
 	port := text.Token{Kind: text.Word, Text: e.port, Plain: text.Plain(e.port), Col: e.col, End: e.end}
 	word := port
 	word.Text, word.Plain = "port", "port"
-	return &known{name: e.device, tokens: append([]text.Token{word, port}, tokens[n:]...), port: true}
+	return &known{name: e.device, tokens: append([]text.Token{word, port}, said...), port: true}
 }
 
 // readRename reads rename "a" to "b".
@@ -214,7 +232,8 @@ func (ld *loader) inUnits(t *thing, called map[string][]*thing) error {
 	k := t.known
 	for _, list := range called {
 		for _, o := range list {
-			if w := o.where; w != nil && o.up == t.up && w.kind == lab.InUnits && w.rack == "" && w.from <= k.in.to && k.in.from <= w.to {
+			under := o.up == t.up || t.up == nil || t.up.kind != lab.KindRack // the rack that the line is under, if any
+			if w := o.where; w != nil && under && w.kind == lab.InUnits && w.rack == "" && w.from <= k.in.to && k.in.from <= w.to {
 				k.thing = o
 				return nil
 			}
@@ -223,6 +242,11 @@ func (ld *loader) inUnits(t *thing, called map[string][]*thing) error {
 	s := ld.setting(nil)
 	if t.up != nil {
 		s.rack = ld.ids[t.up]
+	}
+	if _, ok := lab.Find[lab.Rack](s.lab, s.rack); !ok {
+		if only := slices.Collect(lab.Each[lab.Rack](s.lab)); len(only) == 1 {
+			s.rack = only[0].ID
+		}
 	}
 	spot, n, err := k.in.spot(s, nil)
 	if err != nil {

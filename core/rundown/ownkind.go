@@ -40,13 +40,32 @@ func readOwnKind(tokens []text.Token) (string, int) {
 // letters are words as of a kind, with no figure or sign among them.
 var letters = regexp.MustCompile(`^\pL[\pL\pM'’.&+-]*( \pL[\pL\pM'’.&+-]*)*$`)
 
+// bareOwnKind reads words that are no kind known here where a kind must stand,
+// behind the place of a line: 21 cable tray. Words of a fact are none.
+func (t *thing) bareOwnKind(tokens []text.Token) (string, int) {
+	n := 0
+	for n < len(tokens) && tokens[n].Kind == text.Word {
+		n++
+	}
+	known := wordsOf(scope(lab.KindDevice)).all
+	if n == 0 || n > mostKindWords || n < len(tokens) && tokens[n].Kind != text.Separator ||
+		slices.ContainsFunc(tokens[:n], func(t text.Token) bool { return known[t.Plain] || slices.Contains(linking, t.Plain) }) {
+		return "", 0
+	}
+	words := text.Joined(tokens[:n])
+	if !isOwnKind(words) {
+		return "", 0
+	}
+	return words, n
+}
+
 func isOwnKind(words string) bool {
 	first, _, _ := strings.Cut(text.Plain(words), " ")
 	heads := slices.Clone(neverKinds)
 	for _, k := range lab.PartKinds() {
 		heads = append(heads, string(k))
 	}
-	if slices.Contains(heads, first) || !letters.MatchString(words) {
+	if slices.Contains(heads, first) || slices.Contains(linking, first) || !letters.MatchString(words) {
 		return false
 	}
 	if short := len(words) < 4; short && text.Nearest(words, kindNames()) != "" {

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"iter"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -18,12 +20,22 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 	var mistakes []text.Mistake
 	about := t
 	first := true
-	for phrase := range text.Cut(tokens) {
+	for phrase := range pieces(tokens) {
 		if t.kind == lab.KindCable {
 			if m := t.breath(phrase, first); m != nil {
 				mistakes = append(mistakes, *m)
 			}
 			first = false
+			continue
+		}
+		if about.kind == lab.KindDevice {
+			phrase = countsApart(phrase)
+		}
+		if about == t && t.mountedAt(phrase) {
+			continue
+		}
+		if len(phrase) == 1 && phrase[0].Kind == text.Quoted && about.kind == lab.KindDevice && about.name == "" && about.known == nil {
+			about.name = strings.TrimSpace(phrase[0].Text)
 			continue
 		}
 		more, err := about.read(phrase)
@@ -51,6 +63,52 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 	return mistakes
 }
 
+// pieces goes through the phrases between separators; what says only the sort of
+// a part before a colon goes with what follows: card: 40G network.
+func pieces(tokens []text.Token) iter.Seq[[]text.Token] {
+	return func(yield func([]text.Token) bool) {
+		for len(tokens) > 0 {
+			n := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+			if n == 1 && tokens[1].Text == ":" && tokens[0].Kind == text.Word && partWords[tokens[0].Plain] != "" && len(tokens) > 2 {
+				tokens = append([]text.Token{tokens[0]}, tokens[2:]...)
+				continue
+			}
+			if n < 0 {
+				n = len(tokens)
+			}
+			if n > 0 && !yield(tokens[:n]) {
+				return
+			}
+			tokens = tokens[min(n+1, len(tokens)):]
+		}
+	}
+}
+
+var hyphenCount = regexp.MustCompile(`^([0-9]{1,3})-(bays?|ports?|slots?|outlets?)$`)
+
+// countsApart is a phrase with what people hyphenate in two words: 8-bay.
+func countsApart(phrase []text.Token) []text.Token {
+	m := hyphenCount.FindStringSubmatch(strings.ToLower(phrase[0].Text))
+	if m == nil || phrase[0].Kind != text.Word {
+		return phrase
+	}
+	n, noun := phrase[0], phrase[0]
+	n.Text, n.Plain, noun.Text, noun.Plain = m[1], m[1], m[2], m[2]
+	return append([]text.Token{n, noun}, phrase[1:]...)
+}
+
+// mountedAt reads a phrase that says at which face of a rack a device is whose
+// units stand at the beginning of the line.
+func (t *thing) mountedAt(phrase []text.Token) bool {
+	face, ok := map[string]lab.Face{"rear": lab.Rear, "at the rear": lab.Rear, "back": lab.Rear, "at the back": lab.Rear,
+		"from the rear": lab.Rear, "front": lab.Front, "at the front": lab.Front}[text.Plainly(phrase)]
+	if !ok || t.kind != lab.KindDevice || t.where == nil || t.where.kind != lab.InUnits {
+		return false
+	}
+	t.where.face = face
+	return true
+}
+
 // deviceIn reads the kind of device that a phrase begins with, or its owner's
 // words for one.
 func deviceIn(phrase []text.Token) (k lab.DeviceKind, own string, used int) {
@@ -62,6 +120,35 @@ func deviceIn(phrase []text.Token) (k lab.DeviceKind, own string, used int) {
 	}
 	return "", "", 0
 }
+
+// wordsAround reads a kind of device with other words before it or behind it,
+// up to the name in quotes: managed switch "core". It tells how many words the
+// kind and those take, and which are the others; 0 where there is no kind.
+func wordsAround(tokens []text.Token) (k lab.DeviceKind, others []text.Token, used int) {
+	n := 0
+	for n < len(tokens) && n <= mostKindWords && tokens[n].Kind == text.Word {
+		n++
+	}
+	if n < 2 || n > mostKindWords || n == len(tokens) || tokens[n].Kind != text.Quoted || !letters.MatchString(text.Joined(tokens[:n])) ||
+		slices.Contains(neverKinds, tokens[0].Plain) || partWords[tokens[0].Plain] != "" {
+		return "", nil, 0
+	}
+	if _, words := readKind(tokens); words == n {
+		return "", nil, 0
+	}
+	for from := 0; from < n; from++ {
+		if slices.ContainsFunc(tokens[:n], func(t text.Token) bool { return slices.Contains(linking, t.Plain) }) {
+			return "", nil, 0
+		}
+		if k, words := readKind(tokens[from:n]); words > 0 && words < n && (from == 0 || from+words == n) {
+			return k, slices.Concat(tokens[:from], tokens[from+words:n]), n
+		}
+	}
+	return "", nil, 0
+}
+
+// linking are words that lead on to something else.
+var linking = []string{"with", "for", "and", "or", "of", "to", "by", "behind", "beside", "next", "near", "a", "the"}
 
 // inLine is what a phrase says: facts of the line's thing, and parts in it.
 type inLine struct {
@@ -83,6 +170,17 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		from, err := readFact(ofRun, phrase[:to])
 		there, err2 := readFact(ofRun, phrase[to:])
 		return inLine{said: []said{from, there}}, cmp.Or(err, err2)
+	}
+	if t.kind == lab.KindLab && len(phrase) == 1 && lab.IsCurrency(phrase[0].Text) {
+		money := indexes[t.scope()].byField["currency"]
+		return inLine{said: []said{{fact: money, value: phrase[0].Text, col: phrase[0].Col, end: phrase[0].End}}}, nil
+	}
+	if last := len(phrase) - 1; t.kind == lab.KindRack && last > 0 && phrase[last].Is("standing") { // 400kg standing is no stance
+		if _, n := text.ReadQuantity(phrase); n == last {
+			holds := phrase[last]
+			holds.Text, holds.Plain = "holds", "holds"
+			phrase = append([]text.Token{holds}, phrase[:last]...)
+		}
 	}
 	s, err := readFact(t.scope(), phrase)
 	var besides *besidesError
@@ -119,6 +217,10 @@ func (t *thing) mayHold(rest []text.Token, own string) bool {
 // a later one is a remark as a whole, where it is not all facts.
 func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 	var facts []said
+	if s, err := readFact(t.scope(), phrase); err == nil && !first {
+		t.said = append(t.said, s)
+		return nil
+	}
 	for tokens := phrase; len(tokens) > 0; {
 		s, taken := nextFact(t.scope(), tokens)
 		if n := slackIn(tokens); n > 0 {
@@ -127,7 +229,7 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 		if taken == 0 {
 			rest := tokens
 			if !first {
-				rest, facts = phrase, nil
+				rest, facts = phrase, t.kindAmong(phrase)
 			}
 			q, n := text.ReadQuantity(rest)
 			if n > 0 && (n == len(rest) || isIn(text.Metres)(q) && startsFact(t.scope(), rest[n:])) {
@@ -143,6 +245,17 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 		tokens = tokens[taken:]
 	}
 	t.said = append(t.said, facts...)
+	return nil
+}
+
+// kindAmong is the kind of cable that a phrase of other words names, as flat
+// cat6 does.
+func (t *thing) kindAmong(phrase []text.Token) []said {
+	for i, tok := range phrase {
+		if s, err := readFact(t.scope(), phrase[i:i+1]); err == nil && s.fact.field == "cable_kind" && strings.ContainsAny(tok.Plain, "56340") {
+			return []said{s}
+		}
+	}
 	return nil
 }
 
@@ -250,6 +363,9 @@ func readFact(kind scope, phrase []text.Token) (said, error) {
 		return s, err
 	}
 	q, n := text.ReadQuantity(phrase)
+	if len(phrase) == 2 && phrase[0].Kind == text.Unknown && phrase[1].Kind == text.Word && text.IsUnit(phrase[1].Text) {
+		q, n = text.Quantity{Unit: phrase[1].Plain}, 2 // ?kg
+	}
 	for _, f := range indexes[kind].bare {
 		if n == len(phrase) && f.bare(q) {
 			s.fact, s.bare = f, true

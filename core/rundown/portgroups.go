@@ -42,7 +42,7 @@ func SpeedText(mb int) string {
 	return strconv.Itoa(mb) + "M"
 }
 
-var poeTypes = map[string]int{"af": 1, "at": 2, "bt": 3, "poe": 1, "poe+": 2, "poe++": 3}
+var poeTypes = map[string]int{"af": 1, "at": 2, "bt": 3, "poe": 1, "poe+": 2, "plus": 2, "poe++": 3}
 
 func readPorts(r *groupReader) (lab.PortGroup, error) {
 	n, err := r.count()
@@ -69,7 +69,7 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		}
 		g.PoEOut = t
 		r.word("poe")
-	} else if w, ok := r.word("poe af", "poe at", "poe bt", "af", "at", "bt", "poe", "poe+", "poe++"); ok {
+	} else if w, ok := r.word("poe af", "poe at", "poe bt", "poe plus", "af", "at", "bt", "poe", "poe+", "poe++"); ok {
 		g.PoEOut = poeTypes[strings.TrimPrefix(w, "poe ")]
 	}
 	if w, ok := r.word("1 row", "2 rows", "3 rows", "4 rows", "two rows", "three rows"); ok {
@@ -92,7 +92,9 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		}
 	}
 	g.Face = r.face()
-	if m := r.match(speedWord); m != nil {
+	if mb := r.gigabits(); mb > 0 {
+		g.SpeedsMb = []int{mb}
+	} else if m := r.match(speedWord); m != nil {
 		if g.SpeedsMb, err = readSpeeds(m[1]); err != nil {
 			return g, err
 		}
@@ -103,6 +105,24 @@ func readPorts(r *groupReader) (lab.PortGroup, error) {
 		g.Connector = r.connector()
 	}
 	return g, nil
+}
+
+// gigabits takes a speed in words: gigabit, 10 gig; 0 where none is said.
+func (r *groupReader) gigabits() int {
+	for i, t := range r.tokens {
+		if t.Kind != text.Word || !slices.Contains(gigabits, t.Plain) {
+			continue
+		}
+		n, from := 1, i
+		if i > 0 {
+			if v, err := strconv.Atoi(r.tokens[i-1].Plain); err == nil && v > 0 && v <= 400 {
+				n, from = v, i-1
+			}
+		}
+		r.tokens = slices.Delete(slices.Clone(r.tokens), from, i+1)
+		return n * 1000
+	}
+	return 0
 }
 
 func portsText(g lab.PortGroup) string {

@@ -109,7 +109,8 @@ place "Loft"
 	d := named(t, l, "chill")
 	assert.Equal(t, []any{lab.Other, "air conditioner", "air conditioner"}, []any{d.Kind, d.Own, d.KindWords()})
 	assert.Equal(t, []string{"leaks"}, d.Remarks)
-	assert.Equal(t, "harp amplifier", named(t, l, "amp").Own)
+	amp := named(t, l, "amp")
+	assert.Equal(t, []any{lab.Amplifier, []string{"harp"}}, []any{amp.Kind, amp.Remarks}, "a kind with another word")
 	text := rundown.Print(l)
 	assert.Contains(t, text, `air conditioner "chill"`)
 	again := fresh(t, text)
@@ -131,7 +132,7 @@ place "Loft"
 	for line, say := range map[string]string{
 		`7 naz "x"`:   "did you mean nas?",
 		`7 pool "x"`:  "is not a kind",
-		`7 kiln`:      "is not a kind",
+		`7 kin of`:    "is not a kind",
 		`7 drive "x"`: "",
 	} {
 		p := typed(t, l, line)

@@ -96,11 +96,26 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 		return 0, t.at(tokens, err)
 	}
 	t.where = w
+	if q, used := text.ReadQuantity(tokens[n:]); used > 0 && w != nil && q.Unit == "u" && n+used < len(tokens) { // 19 1U blank
+		if high, ok := t.measured(tokens[n:n+used], "height_mm"); ok {
+			t.said = append(t.said, high.said...)
+			n += used
+		}
+	}
 	if n == len(tokens) {
 		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there",
 			Expected: "a kind of device, such as server or switch"}
 	}
+	if k, others, used := wordsAround(tokens[n:]); used > 0 {
+		t.device, t.said = k, append(t.said, kept(t.scope(), others))
+		return n + used, nil
+	}
 	k, own, used := deviceIn(tokens[n:])
+	if used == 0 && w != nil {
+		if own, used = t.bareOwnKind(tokens[n:]); used > 0 {
+			k = lab.Other
+		}
+	}
 	if used == 0 {
 		if err := noJoin(tokens[n:]); err != nil && w == nil {
 			t.kind = lab.KindCable

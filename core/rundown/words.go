@@ -20,7 +20,7 @@ var synonyms = map[lab.DeviceKind][]string{
 	lab.Firewall:      {"fw"},
 	lab.AccessPoint:   {"ap", "wap", "wifi", "wireless access point"},
 	lab.Modem:         {"ont", "cable modem", "fibre box", "dsl modem", "dsl box"},
-	lab.PatchPanel:    {"pp", "patch", "panel", "keystone panel"},
+	lab.PatchPanel:    {"pp", "patch", "panel", "keystone panel", "patch bay"},
 	lab.BrushPanel:    {"brush", "brush strip", "brush plate"},
 	lab.BlankingPanel: {"blank", "blanking", "blank panel", "blanking plate", "filler", "filler panel"},
 	lab.Shelf:         {"tray", "rack shelf"},
