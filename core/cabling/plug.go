@@ -201,7 +201,11 @@ func (w *Wiring) misfit(n int32) bool {
 			continue
 		}
 		d, i := w.at(s)
-		if connector, family := w.connectorOf(d, i, d.port(i)); k.goes(connector, family) == GoesNot {
+		connector, family := w.connectorOf(d, i, d.port(i))
+		if family == lab.Cages && k.Mode() != "" {
+			continue // fibre goes into no cage without the transceiver that nobody wrote down
+		}
+		if k.goes(connector, family) == GoesNot {
 			return true
 		}
 	}

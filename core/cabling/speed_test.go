@@ -29,6 +29,7 @@ func TestTheSpeedAWholeWayCarries(t *testing.T) {
 		"and 1G to 100M":                     {"hundred/1 - anvil/1 1m cat6", "hundred", "1", "100 Mb/s", "hundred 1"},
 		"1G in an SFP+ cage likewise":        {"one/s1 - anvil/s1 1m dac", "one", "s1", "1 Gb/s", "one s1"},
 		"an SFP cage says what it does":      {"cage/s1 - core/s1 2m dac", "cage", "s1", "1 Gb/s", "cage s1"},
+		"fibre, its transceivers not told":   {"core/s1 - cage/s1 60m om3", "core", "s1", "1 Gb/s", "cage s1"},
 		"a cage and a plug that do not fit":  {"core/s1 - silo/1 1m cat6", "core", "s1", "?", ""},
 		"nor with a cable of no known kind":  {"core/s1 - silo/1 1m", "core", "s1", "?", ""},
 		"through the air nobody said":        {"ap/air - far ap/air wireless", "", "", "?", ""},

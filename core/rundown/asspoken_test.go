@@ -131,6 +131,13 @@ func TestPortsAreSetApart(t *testing.T) {
 	again := typed(t, p.Lab, `whistle/serial3 broken`)
 	require.Empty(t, said(again))
 	assert.Equal(t, lab.PortMark{Port: "serial3", TCP: 2003, Reserved: "the dome", Broken: true}, named(t, again.Lab, "whistle").Marks[2])
+	lines := typed(t, base, `? console server "lines": 8 serial, ssh 10.1.9.5, ports 2001 up`)
+	require.Empty(t, said(lines))
+	assert.Equal(t, lab.PortMark{Port: "serial5", TCP: 2005}, named(t, lines.Lab, "lines").Marks[4])
+	assert.Equal(t, "10.1.9.5", named(t, lines.Lab, "lines").Remote)
+	for line, want := range map[string]string{`core port 5 reserved for the big camera`: "the big camera", `core/5 reserved "eye"`: "eye"} {
+		assert.Equal(t, want, named(t, typed(t, base, line).Lab, "core").Marks[0].Reserved)
+	}
 	panel := typed(t, base, `PP1/12 takes hdmi`)
 	require.Empty(t, said(panel))
 	assert.Equal(t, []lab.PortMark{{Port: "12", Insert: "hdmi"}}, named(t, panel.Lab, "PP1").Marks)
@@ -191,4 +198,50 @@ core/s1 - silo
 		assert.Contains(t, said(p)[0], say, text)
 		assert.Len(t, slices.Collect(lab.Each[lab.Device](p.Lab)), 1, "what the lines before it say stays: "+text)
 	}
+}
+
+// Lines as they come: sizes before the kind, counts with hyphens, a kind among
+// other words, speeds and connectors in words, a name at the end.
+func TestLinesAsTheyCome(t *testing.T) {
+	l := fresh(t, `lab "L", EUR
+rack "R": 24U, ten inch, 400kg standing, 200kg rolling
+23 1U patch panel: 24-port, "PP"
+22 managed switch "core": 24 gigabit ports, 4x sfp+ 10 gig, poe+ 250W
+20-21 nas "box": 8-bay, 5x 12 TB, 2 psus 500W, gpu 2.5 slots wide
+18 old server "big": 256GB max, 128GB ecc, 8x 16GB, 4x 2.5G, at the rear
+16 cable tray
+5 strip "bar": rear, 6 out
+4 patch bay "audio"
+left rear pdu "long": 12 c13
+`)
+	assert.Equal(t, "EUR", l.Settings().Currency)
+	id, _ := l.Named(lab.KindRack, "R")
+	r, _ := lab.Find[lab.Rack](l, id)
+	assert.Equal(t, []any{lab.Rack10, 400.0, 200.0}, []any{r.Form, *r.HoldsKG, *r.MovingKG})
+	core, box, big := named(t, l, "core"), named(t, l, "box"), named(t, l, "big")
+	assert.Equal(t, []any{lab.PatchPanel, 24, "keystone"}, []any{named(t, l, "PP").Kind, named(t, l, "PP").Ports[0].Count,
+		named(t, l, "PP").Ports[0].Connector})
+	assert.Equal(t, []any{lab.Switch, []string{"managed"}, []int{1000}, []int{10000}, 250.0},
+		[]any{core.Kind, core.Remarks, core.Ports[0].SpeedsMb, core.Ports[1].SpeedsMb, *core.PoEBudgetW})
+	assert.Equal(t, 8, box.Bays[0].Count)
+	kinds := map[lab.PartKind]int{}
+	for _, p := range l.PartsOf(box.ID) {
+		kinds[p.Kind]++
+		if p.Kind == lab.Card {
+			assert.Equal(t, 3, p.Wide, "two and a half cover a third")
+		}
+	}
+	assert.Equal(t, map[lab.PartKind]int{lab.Drive: 5, lab.Supply: 2, lab.Card: 1}, kinds)
+	assert.Equal(t, []any{lab.Rear, int64(256 << 30), 4}, []any{big.At.Face, *big.MemoryMostBytes, big.Ports[0].Count})
+	var modules []string
+	for _, p := range l.PartsOf(big.ID) {
+		modules = append(modules, p.MemoryType)
+	}
+	assert.Equal(t, slices.Repeat([]string{"ecc"}, 8), modules, "all of it and its modules are the same memory")
+	assert.Equal(t, []any{lab.Rear, 6}, []any{named(t, l, "bar").At.Face, named(t, l, "bar").Outlets[0].Count})
+	assert.Equal(t, lab.PatchPanel, named(t, l, "audio").Kind)
+	assert.Equal(t, lab.AtLeft, named(t, l, "long").At.Where)
+	text := rundown.Print(l)
+	assert.Contains(t, text, "16      other: is a \"cable tray\"")
+	assert.Equal(t, text, rundown.Print(fresh(t, text)))
 }

@@ -93,8 +93,12 @@ func isPlaced(tokens []text.Token) bool {
 	if err != nil || n == 0 || n == len(tokens) {
 		return false
 	}
+	if q, size := text.ReadQuantity(tokens[n:]); size > 0 && q.Unit == "u" {
+		n += size
+	}
 	_, _, used := deviceIn(tokens[n:])
-	return used > 0
+	_, _, around := wordsAround(tokens[n:])
+	return used+around > 0
 }
 
 // kindAndName reports whether words are a kind of device and a name in quotes.

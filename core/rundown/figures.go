@@ -86,6 +86,10 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 		}), 1, outlets))
 		return said, err == nil
 	}
+	if marks := t.tcpFrom(phrase); marks != nil {
+		return inLine{said: []said{{fact: indexes[t.scope()].byField["port_marks"], value: marks, col: phrase[0].Col,
+			end: phrase[len(phrase)-1].End}}}, true
+	}
 	if n := len(phrase); n > 1 && n < 4 && phrase[n-2].Is("class") && (n == 2 || phrase[0].Is("poe") || phrase[0].Is("draws")) {
 		c, err := strconv.Atoi(phrase[n-1].Text)
 		if err != nil || c > 8 {
@@ -95,6 +99,31 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 		return inLine{said: []said{{fact: indexes[t.scope()].byField["ports"], value: port, col: phrase[0].Col, end: phrase[n-1].End}}}, true
 	}
 	return inLine{}, false
+}
+
+// tcpFrom reads from which TCP port on the lines of a console server answer, one
+// after another: ports 2001 up.
+func (t *thing) tcpFrom(phrase []text.Token) []lab.PortMark {
+	if t.device != lab.ConsoleServer || len(phrase) < 2 || len(phrase) > 3 || !hasWord(phrase[:1], "ports", "port", "tcp") ||
+		len(phrase) == 3 && !hasWord(phrase[2:], "up", "upwards", "on", "onwards") {
+		return nil
+	}
+	first, err := strconv.Atoi(phrase[1].Text)
+	if err != nil || first < 1 {
+		return nil
+	}
+	var marks []lab.PortMark
+	for _, s := range t.said {
+		groups, _ := s.value.([]lab.PortGroup)
+		for _, g := range groups {
+			for range g.Count {
+				if lab.FamilyOf(g.Connector) == lab.SerialF && g.Name == "" {
+					marks = append(marks, lab.PortMark{Port: "serial" + strconv.Itoa(len(marks)+1), TCP: first + len(marks)})
+				}
+			}
+		}
+	}
+	return marks
 }
 
 // outletWords say that a count on what feeds others is one of outlets.

@@ -160,7 +160,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 func wayFacts() []fact {
 	of := scope(lab.KindDevice)
 	return []fact{
-		written(of, "remote management", "remote_address", []string{"remote"}, `remote "10.20.0.12"`, func(d *lab.Device) *string {
+		written(of, "remote management", "remote_address", []string{"remote", "ssh"}, `remote "10.20.0.12"`, func(d *lab.Device) *string {
 			return &d.Remote
 		}, text.Quote).under(WaysIn),
 		written(of, "web page", "web_page", []string{"web"}, `web "https://anvil.home.arpa"`, func(d *lab.Device) *string { return &d.Web }, text.Quote).under(WaysIn),
