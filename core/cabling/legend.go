@@ -18,39 +18,22 @@ func Meant(l *lab.Lab, meaning string) func(lab.Cable) bool {
 		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !strings.ContainsRune("+.-_", r)
 	}), " ") + " "
 	says := func(name string) bool { return len(name) > 1 && strings.Contains(words, " "+lab.FoldName(name)+" ") }
-	leadsTo := func(is func(*device) bool) func(lab.Cable) bool {
-		return func(c lab.Cable) bool { return w.reaches(c, is) }
-	}
-
 	ids := map[lab.ID]bool{}
 	for d := range lab.Each[lab.Device](l) {
 		if d.Name != "" && (says(d.Name) || strings.Contains(words, " feed "+lab.FoldName(d.Name)+" ")) {
 			ids[d.ID] = true
 		}
 	}
-	if len(ids) > 0 {
-		return leadsTo(func(d *device) bool { return ids[d.ID] })
-	}
+	places := map[lab.ID]bool{}
 	for p := range lab.Each[lab.Place](l) {
 		if says(p.Name) {
-			ids[p.ID] = true
+			places[p.ID] = true
 		}
 	}
 	for r := range lab.Each[lab.Rack](l) {
-		if says(r.Name) || ids[r.Place] {
-			ids[r.ID] = true
+		if says(r.Name) {
+			places[r.ID] = true
 		}
-	}
-	if len(ids) > 0 {
-		return leadsTo(func(d *device) bool { return w.isIn(d.Device, ids) })
-	}
-	for _, m := range meanings {
-		if slices.ContainsFunc(m.words, says) {
-			return leadsTo(m.is)
-		}
-	}
-	if slices.ContainsFunc([]string{"management", "console", "out of band"}, says) {
-		return w.manages
 	}
 	kinds := map[lab.DeviceKind]bool{}
 	for _, k := range lab.DeviceKinds() {
@@ -58,10 +41,30 @@ func Meant(l *lab.Lab, meaning string) func(lab.Cable) bool {
 			kinds[k] = true
 		}
 	}
-	if len(kinds) > 0 {
-		return leadsTo(func(d *device) bool { return kinds[d.Kind] })
+	var is []func(*device) bool // a name may be a kind's word too, and any will do
+	if len(ids) > 0 {
+		is = append(is, func(d *device) bool { return ids[d.ID] })
 	}
-	return nil
+	if len(places) > 0 {
+		is = append(is, func(d *device) bool { return w.isIn(d.Device, places) })
+	}
+	if len(kinds) > 0 {
+		is = append(is, func(d *device) bool { return kinds[d.Kind] })
+	}
+	for _, m := range meanings {
+		if slices.ContainsFunc(m.words, says) {
+			is = append(is, m.is)
+		}
+	}
+	manages := slices.ContainsFunc([]string{"management", "console", "out of band"}, says)
+	if len(is) == 0 && !manages {
+		return nil
+	}
+	return func(c lab.Cable) bool {
+		return manages && w.manages(c) || w.reaches(c, func(d *device) bool {
+			return slices.ContainsFunc(is, func(f func(*device) bool) bool { return f(d) })
+		})
+	}
 }
 
 // meanings are words for several kinds of device.

@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"math"
 	"strconv"
+	"strings"
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
-	"levelstaff/core/text"
 )
 
 // cablingChecks are those about ports, cables and runs.
@@ -221,13 +221,18 @@ func colours(l *lab.Lab, tell found) {
 			tell(Note, fmt.Sprintf("%s is %s, which is not in the legend.", l.CableWords(*c.Cable), c.Colour), *c.Cable)
 			continue
 		}
-		if m.checks == nil && !m.seen {
-			tell(Note, fmt.Sprintf("%s means “%s” here, which names no device, place or kind: cables are not checked for it.",
-				text.Capital(string(c.Colour)), m.says), l.Settings())
-		}
 		if m.seen = true; m.checks != nil && !m.checks(*c.Cable) {
 			tell(Watch, fmt.Sprintf("%s is %s, and %s means “%s” here.", l.CableWords(*c.Cable), c.Colour, c.Colour, m.says), *c.Cable)
 		}
+	}
+	var open []string
+	for _, m := range legend {
+		if e := means[m.Colour]; e.seen && e.checks == nil {
+			open = append(open, fmt.Sprintf("%s (“%s”)", m.Colour, m.Means))
+		}
+	}
+	if len(open) > 0 {
+		tell(Note, "Cables are not checked for a colour that names no device, place or kind: "+strings.Join(open, ", ")+".", l.Settings())
 	}
 }
 

@@ -46,7 +46,7 @@ func TestWhatTheChecksSayOfCables(t *testing.T) {
 		"a label on two cables":               {"core/1 - PP1/1 1m, label \"A\"\ncore/2 - PP1/2 1m, label \"a\"", finding.Watch, "The label a is on two cables: core/1 - PP1/1 and core/2 - PP1/2."},
 		"a colour the legend does not know":   {"core/1 - anvil/1 1m red cat6", finding.Note, "core/1 - anvil/1 is red, which is not in the legend."},
 		"a colour against the legend":         {"core/1 - anvil/1 1m yellow cat6", finding.Watch, "core/1 - anvil/1 is yellow, and yellow means “to the panel” here."},
-		"a colour that nobody can check":      {"core/1 - anvil/1 1m blue cat6", finding.Note, "Blue means “at home” here, which names no device, place or kind: cables are not checked for it."},
+		"a colour that nobody can check":      {"core/1 - anvil/1 1m blue cat6", finding.Note, "Cables are not checked for a colour that names no device, place or kind: blue (“at home”)."},
 		"a faulty lead in use":                {"core/1 - anvil/1 1m cat6, faulty", finding.Act, "core/1 - anvil/1 is faulty and still plugged in."},
 		"a faulty lead in the bin":            {"? - ? 1m cat6, faulty", "", ""},
 		"a lead that cannot reach":            {"core/1 - anvil/2 0.15m cat6", finding.Watch, "core/1 - anvil/2 is 0.15 m long and needs"},

@@ -74,7 +74,7 @@ func (l *Lab) looseAbove(d Device) []Device {
 		return nil
 	}
 	for _, o := range l.HeldBy(Key{Kind: KindRack, ID: d.At.Rack}) {
-		if !l.Loose(o) || o.At.Share != Whole {
+		if o.At.Where != InUnits || o.At.Unit != d.At.Unit+d.Units() || o.At.Share != Whole || !l.Loose(o) {
 			continue
 		}
 		if on, ok := l.Below(o); ok && on.ID == d.ID {

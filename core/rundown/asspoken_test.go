@@ -103,20 +103,22 @@ bar - anvil
 PP1/1 - plate/1 18m
 core/1 - PP1/1
 plate/1 - ap
-PP1/2 - crust
+PP1/2 - plate/2
+PP1/3 - core/3
 `)
 	var got []string
 	for c := range lab.Each[lab.Cable](l) {
 		got = append(got, rundown.CableLine(l, c))
 	}
 	assert.Equal(t, []string{"keep/? - anvil/in1", "bar/? - anvil/in2", "PP1/1 = plate/1 18m", "core/1 - PP1/1", "plate/1 - ap/1",
-		"PP1/2 - crust/?"}, got[:6])
+		"PP1/2 - plate/2"}, got[:6])
 
 	full := typed(t, l, `bar - anvil`)
 	assert.Empty(t, full.Changes, "the lead that is there")
 	third := typed(t, l, `core/5 - otter`)
 	assert.Contains(t, said(typed(t, third.Lab, `core/6 - otter`))[0], "every port of “otter” that fits is taken")
 	assert.Equal(t, []string{"core/9 = PP1/2"}, cableLines(typed(t, l, `core/9 - PP1/2`)), "its front is taken")
+	assert.Contains(t, said(typed(t, l, `core/9 - PP1/3`))[0], "unplug that first", "nothing leads away there, so it is a slip")
 }
 
 // A line may set single ports apart, or a range of them.

@@ -16,7 +16,7 @@ type cablesLoader struct {
 	text  *lab.Lab    // the lab with the devices that the text speaks of
 	bin   []lab.Cable // those plugged in nowhere, not spoken of yet
 	read  []*reading
-	taken map[lab.End]bool // ends that a cable of the text has
+	taken map[lab.ID]map[lab.Plug]bool // by device, what a cable of the text is in
 	new   []waiting
 }
 
@@ -39,7 +39,7 @@ func (ld *loader) cables(lines []*thing) {
 	if len(lines) == 0 {
 		return
 	}
-	cl := &cablesLoader{loader: ld, text: ld.spokenOf(), taken: map[lab.End]bool{}}
+	cl := &cablesLoader{loader: ld, text: ld.spokenOf(), taken: map[lab.ID]map[lab.Plug]bool{}}
 	for c := range lab.Each[lab.Cable](ld.base) {
 		if c.A == nil && c.B == nil {
 			cl.bin = append(cl.bin, c)
@@ -274,10 +274,22 @@ func (cl *cablesLoader) claim() {
 	for _, r := range cl.read {
 		for _, e := range r.ends {
 			if e.at != nil && e.at.Port != "" {
-				cl.taken[*e.at] = true
+				cl.claimEnd(*e.at)
 			}
 		}
 	}
+}
+
+func (cl *cablesLoader) claimEnd(e lab.End) {
+	if cl.taken[e.Device] == nil {
+		cl.taken[e.Device] = map[lab.Plug]bool{}
+	}
+	cl.taken[e.Device][lab.Plug{Port: e.Port, Rear: e.Rear}] = true
+}
+
+// has reports whether a cable of the text is in an end.
+func (cl *cablesLoader) has(e lab.End) bool {
+	return cl.taken[e.Device][lab.Plug{Port: e.Port, Rear: e.Rear}]
 }
 
 // plugged finds the cable of the lab that goes between those ports, or leaves

@@ -42,6 +42,12 @@ func Complete(l *lab.Lab, in lab.Rack, typed string) []Completion {
 		}
 		return c.list
 	}
+	if n := len(tokens); n > 0 && tokens[n-1].Kind == text.Separator {
+		if k, _ := readKnown(tokens); k != nil {
+			c.facts(scope(lab.KindDevice))
+			return c.list
+		}
+	}
 	for _, k := range slices.Backward(c.kinds) {
 		if k.complete != nil && k.complete(&c, tokens) {
 			break

@@ -35,18 +35,18 @@ func (cl *cablesLoader) findPorts() {
 			key := ""
 			if e.find {
 				var err error
-				if key, err = cl.freePort(e.at, of.at(i)); err != nil {
+				if key, err = cl.freePort(e.at, of[i]); err != nil {
 					cl.wrong(r.t, r.t.col, r.t.end, err)
 					return true
 				}
 			}
 			if key == "" {
-				key = freeUnknown(cl.text, e.at.Device, cl.taken)
+				key = freeUnknown(cl.text, e.at.Device, cl.taken[e.at.Device])
 			}
 			end := *e.at
 			end.Port = key
 			e.at = &end
-			cl.taken[end] = true
+			cl.claimEnd(end)
 		}
 		return false
 	})
@@ -70,7 +70,7 @@ func (cl *cablesLoader) asBefore(r *reading) bool {
 			}
 			r.ends[0].at, r.ends[1].at = ends[0], ends[1]
 			for _, e := range c.Ends() {
-				cl.taken[e] = true
+				cl.claimEnd(e)
 			}
 			return true
 		}
@@ -81,7 +81,7 @@ func (cl *cablesLoader) asBefore(r *reading) bool {
 // claimed reports whether another line has a port that this one leaves out.
 func (cl *cablesLoader) claimed(ends [2]*lab.End, r *reading) bool {
 	for i, e := range ends {
-		if e != nil && (r.ends[i].find || r.ends[i].ask) && cl.taken[*e] {
+		if e != nil && (r.ends[i].find || r.ends[i].ask) && cl.has(*e) {
 			return true
 		}
 	}
@@ -102,12 +102,10 @@ func (e endRead) means(is *lab.End) bool {
 }
 
 // freeUnknown is the key of the next port of a device that nobody knows.
-func freeUnknown(l *lab.Lab, device lab.ID, taken map[lab.End]bool) string {
+func freeUnknown(l *lab.Lab, device lab.ID, taken map[lab.Plug]bool) string {
 	used := map[string]bool{}
-	for e := range taken {
-		if e.Device == device {
-			used[e.Port] = true
-		}
+	for p := range taken {
+		used[p.Port] = true
 	}
 	for _, c := range l.CablesOf(device) {
 		for _, e := range c.Ends() {
@@ -123,8 +121,6 @@ func freeUnknown(l *lab.Lab, device lab.ID, taken map[lab.End]bool) string {
 
 // families are those of the two ends of a cable; "" while unknown.
 type families [2]lab.Family
-
-func (f families) at(i int) lab.Family { return f[i] }
 
 // pairs are the families that go together, the likeliest first.
 var pairs = []families{{lab.Copper, lab.Copper}, {lab.Cages, lab.Cages}, {lab.Fibre, lab.Fibre}, {lab.Coax, lab.Coax},
@@ -256,7 +252,7 @@ func (cl *cablesLoader) freePort(at *lab.End, of lab.Family) (string, error) {
 		some = true
 		end := lab.End{Device: at.Device, Port: p.Key, Rear: at.Rear}
 		_, used := cl.text.CableAt(end)
-		if !cl.taken[end] && (!used || cl.opt.All) {
+		if !cl.has(end) && (!used || cl.opt.All) {
 			free = append(free, p.Key)
 		}
 	}
@@ -296,7 +292,7 @@ func (cl *cablesLoader) chooseSides() {
 	for _, end := range order {
 		list, rear := at[end], end
 		rear.Rear = true
-		if _, used := cl.text.CableAt(rear); cl.taken[rear] || used && !cl.opt.All {
+		if _, used := cl.text.CableAt(rear); cl.has(rear) || used && !cl.opt.All {
 			continue
 		}
 		front, used := cl.text.CableAt(end)
@@ -304,11 +300,14 @@ func (cl *cablesLoader) chooseSides() {
 		move := -1
 		switch {
 		case len(list) == 2:
-			move = 1
-			if cl.leadsOut(list[0].reading, list[0].side) > cl.leadsOut(list[1].reading, list[1].side) {
+			first, second := cl.leadsOut(list[0].reading, list[0].side), cl.leadsOut(list[1].reading, list[1].side)
+			switch {
+			case first > second:
 				move = 0
+			case second > 0:
+				move = 1
 			}
-		case len(list) == 1 && there:
+		case len(list) == 1 && there && max(cl.leadsOut(list[0].reading, list[0].side), cl.wasOut(front, end)) > 0:
 			if c := list[0].reading; len(front.Ends()) == 2 && !slices.ContainsFunc(front.Ends(), func(e lab.End) bool {
 				o := c.ends[1-list[0].side].at
 				return o != nil && *o == e
@@ -318,9 +317,21 @@ func (cl *cablesLoader) chooseSides() {
 		}
 		if move >= 0 {
 			list[move].reading.ends[list[move].side].at = &rear
-			cl.taken[rear] = true
+			cl.claimEnd(rear)
 		}
 	}
+}
+
+// wasOut is leadsOut of a cable of the lab, seen from one of its ends.
+func (cl *cablesLoader) wasOut(c lab.Cable, from lab.End) int {
+	r := &reading{}
+	r.ends[0].at = &from
+	for _, e := range c.Ends() {
+		if e != from {
+			r.ends[1].at = &e
+		}
+	}
+	return cl.leadsOut(r, 0)
 }
 
 // leadsOut tells how surely a cable leaves a panel by its rear: to another panel

@@ -14,6 +14,8 @@ type lineKind struct {
 	// word is what its lines begin with. A line that begins with it is of this
 	// kind and no other.
 	word string
+	// also are other words for it.
+	also []string
 	// before are the fields that stand between the word and the name.
 	before []string
 	// head reads what its lines begin with where that is no one word, and tells
@@ -38,7 +40,7 @@ func lineKinds() []lineKind {
 		{kind: lab.KindLab, word: "lab"},
 		{kind: lab.KindSheet, word: "sheet"},
 		{kind: lab.KindRun, word: "run"},
-		{kind: lab.KindRack, word: "rack", holds: true, print: (*printer).holders},
+		{kind: lab.KindRack, word: "rack", also: []string{"cabinet"}, holds: true, print: (*printer).holders},
 		{kind: lab.KindPlace, word: "place", holds: true, print: (*printer).holders},
 		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose, complete: (*completer).device},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},

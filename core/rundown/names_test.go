@@ -69,11 +69,14 @@ func TestOneSlipIsOneMistake(t *testing.T) {
 }
 
 func TestALineThatBeginsWithAHeadsWordIsThatLine(t *testing.T) {
-	l := fresh(t, "run shelf - drawer: 3m\nrack shelf: 9U\n9 rack shelf \"board\"\nsheet fine box: server\nplace server - room\n")
+	l := fresh(t,
+		"run shelf - drawer: 3m\nrack shelf: 9U\n9 rack shelf \"board\"\nsheet fine box: server\nplace server - room\ncabinet \"little\": 6U\n")
 	for kind, name := range map[lab.RecordKind]string{lab.KindRun: "shelf - drawer", lab.KindRack: "shelf", lab.KindSheet: "fine box",
 		lab.KindPlace: "server - room"} {
 		_, ok := l.Named(kind, name)
 		assert.True(t, ok, "%s %s", kind, name)
 	}
 	assert.Equal(t, lab.Shelf, named(t, l, "board").Kind)
+	_, ok := l.Named(lab.KindRack, "little")
+	assert.True(t, ok, "a cabinet is a rack")
 }

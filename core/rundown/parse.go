@@ -138,7 +138,8 @@ func (p *parser) line(number int, raw string) {
 // word is of that kind, whatever else it looks like.
 func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, m *text.Mistake) {
 	for _, k := range kinds {
-		if k.word != "" && tokens[0].Is(k.word) && !t.isDevice(tokens) {
+		if k.word != "" && (tokens[0].Is(k.word) || tokens[0].Kind == text.Word && slices.Contains(k.also, tokens[0].Plain)) &&
+			!t.isDevice(tokens) {
 			t.kind = k.kind
 			rest, err := t.headFacts(k, tokens[1:])
 			if err != nil {

@@ -76,7 +76,7 @@ test.describe('an edited text', () => {
     await expect(would).not.toContainText('big')
 
     // Mended, the rest of it is done too; a line taken out is a thing removed.
-    await would.getByRole('button').click()
+    await would.getByRole('button', { name: 'swich: did you mean' }).click()
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
     await page.keyboard.insertText('t')
     await page.keyboard.press('Home')
