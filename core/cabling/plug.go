@@ -201,7 +201,11 @@ func (w *Wiring) misfit(n int32) bool {
 			continue
 		}
 		d, i := w.at(s)
-		connector, family := w.connectorOf(d, i, d.port(i))
+		family, _ := d.ports.Link(i)
+		connector := d.ports.Connector(i)
+		if family == lab.Cages {
+			connector, family = w.connectorOf(d, i, d.port(i))
+		}
 		if family == lab.Cages && k.Mode() != "" {
 			continue // fibre goes into no cage without the transceiver that nobody wrote down
 		}

@@ -145,12 +145,15 @@ func (c Lead) ReachM() (m float64, ok bool) {
 
 // NeedM is how long a lead should be: what it has to reach, and the lab's slack.
 func (c Lead) NeedM() (m float64, ok bool) {
-	slack := slackMM * 1.0
-	if s := c.w.lab.Settings().SlackMM; s != nil {
-		slack = *s
-	}
 	m, ok = c.ReachM()
-	return m + slack/1000, ok
+	return m + c.slackM(), ok
+}
+
+func (c Lead) slackM() float64 {
+	if s := c.w.lab.Settings().SlackMM; s != nil {
+		return *s / 1000
+	}
+	return slackMM / 1000.0
 }
 
 // Length is how long a cable should be.
@@ -167,13 +170,12 @@ func (c Lead) Should() (Length, bool) {
 	if r, in := lab.Find[lab.Run](c.w.lab, c.Run); in && r.LengthM != nil {
 		return Length{NeedM: *r.LengthM, ReachM: *r.LengthM, From: "run"}, true
 	}
-	need, ok := c.NeedM()
+	reach, ok := c.ReachM()
 	if !ok {
 		return Length{}, false
 	}
-	length := Length{NeedM: need, From: "rack"}
-	length.ReachM, _ = c.ReachM()
-	if m, ok := Stock(need); ok {
+	length := Length{NeedM: reach + c.slackM(), ReachM: reach, From: "rack"}
+	if m, ok := Stock(length.NeedM); ok {
 		length.StockM = &m
 	}
 	return length, true

@@ -23,8 +23,7 @@ var cablingChecks = []check{
 	{"label-twice", "a label used twice", labelsTwice},
 	{"colour", "a colour against the legend", colours},
 	{"faulty-lead", "a faulty lead in use", faultyLeads},
-	{"too-short", "a cable that cannot reach", tooShort},
-	{"short-of-slack", "a lead with less slack than asked for", shortOfSlack},
+	{"too-short", "a lead that is short", tooShort},
 	{"broken-port", "something in a broken port", brokenPorts},
 }
 
@@ -247,7 +246,12 @@ func faultyLeads(l *lab.Lab, tell found) {
 func tooShort(l *lab.Lab, tell found) {
 	for c := range cabling.Of(l).Plugged {
 		should, how := c.Short()
-		if how != cabling.CannotReach {
+		switch how {
+		case cabling.LongEnough:
+			continue
+		case cabling.ShortOfSlack:
+			tell(Note, fmt.Sprintf("%s is %s m long: it reaches, and with the slack asked for here it would be %.2f m.", l.CableWords(*c.Cable),
+				metres(*c.LengthM), should.NeedM), *c.Cable)
 			continue
 		}
 		say := fmt.Sprintf("%s is %s m long", l.CableWords(*c.Cable), metres(*c.LengthM))
@@ -261,15 +265,6 @@ func tooShort(l *lab.Lab, tell found) {
 			say += fmt.Sprintf(" and needs %.2f m with its bends and slack", should.NeedM)
 		}
 		tell(Watch, say+".", *c.Cable)
-	}
-}
-
-func shortOfSlack(l *lab.Lab, tell found) {
-	for c := range cabling.Of(l).Plugged {
-		if should, how := c.Short(); how == cabling.ShortOfSlack {
-			tell(Note, fmt.Sprintf("%s is %s m long: it reaches, and with the slack asked for here it would be %.2f m.", l.CableWords(*c.Cable),
-				metres(*c.LengthM), should.NeedM), *c.Cable)
-		}
 	}
 }
 

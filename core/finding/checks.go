@@ -96,12 +96,13 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 // themselves: they stand on what is below, if there is something.
 func onNothing(l *lab.Lab, tell found) {
 	for r := range lab.Each[lab.Rack](l) {
-		for _, d := range l.Held(r.Key()) {
+		held := l.Held(r.Key())
+		for _, d := range held {
 			if !l.Loose(d) || d.At.Share != lab.Whole || d.At.Unit == 1 {
 				continue
 			}
 			where := fmt.Sprintf("%s at %s", r.Name, l.UnitRange(r, d.At.Unit, d.Units()))
-			below, ok := l.Below(d)
+			below, ok := lab.Below(held, d)
 			switch {
 			case !ok:
 				tell(Watch, fmt.Sprintf("%s is in %s with nothing below it: a %s has no ears. Put it on a shelf, or write down the shelf it is on.",
@@ -185,6 +186,7 @@ func stateAndPlace(l *lab.Lab, tell found) {
 // idle lists in one finding what rests, waits, is spare or leaves and takes
 // units, outlets or ports all the same.
 func idle(l *lab.Lab, tell found) {
+	const named = 12 // one by one
 	w := cabling.Of(l)
 	level := Note
 	var said []string
@@ -206,15 +208,19 @@ func idle(l *lab.Lab, tell found) {
 			level = Watch
 		}
 		units, outlets, ports = units+takes, outlets+out, ports+in
-		said = append(said, fmt.Sprintf("%s (%s: %s)", d.Title(), d.State, roomWords(takes, out, in)))
-		about = append(about, d)
+		if about = append(about, d); len(said) < named {
+			said = append(said, fmt.Sprintf("%s (%s: %s)", d.Title(), d.State, roomWords(takes, out, in)))
+		}
 	}
-	switch len(said) {
+	if n := len(about) - len(said); n > 0 {
+		said = append(said, fmt.Sprintf("and %d more", n))
+	}
+	switch len(about) {
 	case 0:
 	case 1:
 		tell(level, "Idle and taking room: "+said[0]+".", about...)
 	default:
-		tell(level, fmt.Sprintf("%d idle devices take %s: %s.", len(said), roomWords(units, outlets, ports), strings.Join(said, ", ")), about...)
+		tell(level, fmt.Sprintf("%d idle devices take %s: %s.", len(about), roomWords(units, outlets, ports), strings.Join(said, ", ")), about...)
 	}
 }
 

@@ -129,14 +129,21 @@ func byCause(l *lab.Lab, check string, found []noticed) []Finding {
 		}
 		return string(f.Level) + strings.Replace(f.Say, f.title, "…", 1)
 	}
-	several := map[string][]noticed{}
-	for _, f := range found {
-		several[cause(f)] = append(several[cause(f)], f)
-	}
 	var list []Finding
+	if len(found) < alike {
+		for _, f := range found {
+			list = append(list, f.Finding)
+		}
+		return list
+	}
+	several, causes := map[string][]noticed{}, make([]string, len(found))
+	for i, f := range found {
+		causes[i] = cause(f)
+		several[causes[i]] = append(several[causes[i]], f)
+	}
 	told := map[string]bool{}
-	for _, f := range found {
-		why := cause(f)
+	for i, f := range found {
+		why := causes[i]
 		all := several[why]
 		if why == "" || len(all) < alike {
 			list = append(list, f.Finding)

@@ -2,6 +2,7 @@ package lab
 
 import (
 	"cmp"
+	"iter"
 	"reflect"
 	"regexp"
 	"slices"
@@ -230,12 +231,22 @@ func (l *Lab) inletsOf(spec Spec, d Device) int {
 		return *spec.SupplyBays
 	}
 	supplies := 0
-	for _, p := range l.PartsOf(d.ID) {
+	for p := range l.partsIn(d.ID) {
 		if p.Kind == Supply && !p.Ordered {
 			supplies++
 		}
 	}
 	return max(1, supplies)
+}
+
+// partsIn goes through the parts in a device, in no order.
+func (l *Lab) partsIn(device ID) iter.Seq[Part] {
+	return func(yield func(Part) bool) {
+		it := l.users.Root().Iterator()
+		it.SeekPrefix(append(Key{KindDevice, device}.with(0), string(KindPart)+"/"...))
+		for _, r, ok := it.Next(); ok && yield(r.(Part)); _, r, ok = it.Next() {
+		}
+	}
 }
 
 // add puts a block behind the others; where its numbers are taken it goes on

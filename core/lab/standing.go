@@ -7,20 +7,25 @@ func (l *Lab) Loose(d Device) bool {
 	if d.At == nil || d.At.Where != InUnits {
 		return false
 	}
-	if mount := l.SpecOf(d).Mount; mount != "" {
+	mount := d.Mount
+	if s, ok := Find[SpecSheet](l, d.Sheet); ok && mount == "" {
+		mount = s.Mount
+	}
+	if mount != "" {
 		return mount == ByNone
 	}
 	return d.Kind.Traits().Stands
 }
 
-// Below finds what is in the unit under a device, at the same face.
-func (l *Lab) Below(d Device) (Device, bool) {
+// Below finds what is in the unit under a device, at the same face, among what a
+// rack holds.
+func Below(held []Device, d Device) (Device, bool) {
 	under := d
 	at := *d.At
 	at.Unit--
 	one := 1
 	under.At, under.TakesU = &at, &one
-	for _, o := range l.Held(Key{Kind: KindRack, ID: d.At.Rack}) {
+	for _, o := range held {
 		if o.ID != d.ID && under.Meets(&o) {
 			return o, true
 		}
@@ -73,11 +78,12 @@ func (l *Lab) looseAbove(d Device) []Device {
 	if d.At == nil || d.At.Where != InUnits {
 		return nil
 	}
-	for _, o := range l.HeldBy(Key{Kind: KindRack, ID: d.At.Rack}) {
+	held := l.HeldBy(Key{Kind: KindRack, ID: d.At.Rack})
+	for _, o := range held {
 		if o.At.Where != InUnits || o.At.Unit != d.At.Unit+d.Units() || o.At.Share != Whole || !l.Loose(o) {
 			continue
 		}
-		if on, ok := l.Below(o); ok && on.ID == d.ID {
+		if on, ok := Below(held, o); ok && on.ID == d.ID {
 			list = append(list, o)
 		}
 	}

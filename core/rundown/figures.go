@@ -57,6 +57,9 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 	is := t.device.Traits()
 	watts := slices.IndexFunc(phrase, func(tok text.Token) bool {
+		if tok.Kind != text.Word || tok.Plain == "" || tok.Plain[0] < '0' || tok.Plain[0] > '9' {
+			return false
+		}
 		q, n := text.ReadQuantity([]text.Token{tok})
 		return n == 1 && slices.Contains(powerUnits, q.Unit)
 	})

@@ -110,7 +110,11 @@ func countIn(t text.Token) (int, bool) {
 	if t.Kind != text.Word {
 		return 0, false
 	}
-	if m := countWord.FindStringSubmatch(t.Plain); m != nil {
+	if t.Plain != "" && t.Plain[0] <= '9' {
+		m := countWord.FindStringSubmatch(t.Plain)
+		if m == nil {
+			return 0, false
+		}
 		n, err := strconv.Atoi(m[1])
 		return n, err == nil
 	}

@@ -41,14 +41,19 @@ var errNowhere = errors.New(
 // readKnown reads what a line about a known device begins with and tells how
 // many tokens that took; nil where it is of another kind.
 func readKnown(tokens []text.Token) (*known, int) {
+	if t := tokens[0].Text; len(tokens) > 1 && t != "" && t[0] >= '0' && t[0] <= '9' && tokens[1].Kind == text.Word {
+		return nil, 0 // 23 switch
+	}
 	if k := readRename(tokens); k != nil {
 		return k, len(tokens)
 	}
-	if k := readPortLine(tokens); k != nil {
-		return k, 0
-	}
-	if k := readPortOf(tokens); k != nil {
-		return k, 0
+	if slices.ContainsFunc(tokens, func(t text.Token) bool { return slices.Contains(markWords, t.Plain) || t.Kind == text.Quoted }) {
+		if k := readPortLine(tokens); k != nil {
+			return k, 0
+		}
+		if k := readPortOf(tokens); k != nil {
+			return k, 0
+		}
 	}
 	n := 0
 	for n < len(tokens) && n <= mostNameWords && (tokens[n].Kind == text.Word || tokens[n].Kind == text.Quoted) {

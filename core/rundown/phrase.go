@@ -88,8 +88,11 @@ var hyphenCount = regexp.MustCompile(`^([0-9]{1,3})-(bays?|ports?|slots?|outlets
 
 // countsApart is a phrase with what people hyphenate in two words: 8-bay.
 func countsApart(phrase []text.Token) []text.Token {
+	if phrase[0].Kind != text.Word || strings.IndexByte(phrase[0].Text, '-') < 1 {
+		return phrase
+	}
 	m := hyphenCount.FindStringSubmatch(strings.ToLower(phrase[0].Text))
-	if m == nil || phrase[0].Kind != text.Word {
+	if m == nil {
 		return phrase
 	}
 	n, noun := phrase[0], phrase[0]
@@ -100,9 +103,12 @@ func countsApart(phrase []text.Token) []text.Token {
 // mountedAt reads a phrase that says at which face of a rack a device is whose
 // units stand at the beginning of the line.
 func (t *thing) mountedAt(phrase []text.Token) bool {
-	face, ok := map[string]lab.Face{"rear": lab.Rear, "at the rear": lab.Rear, "back": lab.Rear, "at the back": lab.Rear,
-		"from the rear": lab.Rear, "front": lab.Front, "at the front": lab.Front}[text.Plainly(phrase)]
-	if !ok || t.kind != lab.KindDevice || t.where == nil || t.where.kind != lab.InUnits {
+	last := phrase[len(phrase)-1]
+	face, ok := faceWords[last.Plain]
+	if !ok || last.Kind != text.Word || t.kind != lab.KindDevice || t.where == nil || t.where.kind != lab.InUnits {
+		return false
+	}
+	if words := text.Plainly(phrase[:len(phrase)-1]); words != "" && words != "at the" && words != "from the" {
 		return false
 	}
 	t.where.face = face

@@ -6,6 +6,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 )
 
 // Dimension is what a quantity measures: the units it may be written in, each
@@ -105,21 +106,26 @@ func ReadQuantity(tokens []Token) (Quantity, int) {
 	if len(tokens) == 0 || tokens[0].Kind != Word {
 		return Quantity{}, 0
 	}
-	text := strings.TrimPrefix(fractions.Replace(tokens[0].Text), "~")
+	text := strings.TrimPrefix(tokens[0].Text, "~")
+	if !isASCII(text) {
+		text = fractions.Replace(text)
+	}
 	digits := strings.TrimLeft(text, "+-")
 	if digits == "" || (digits[0] < '0' || digits[0] > '9') && digits[0] != '.' || len(text)-len(digits) > 1 {
 		return Quantity{}, 0
 	}
-	text = withoutThousands(text)
-	figures := withoutThousands(digits)
+	figures := digits
+	if strings.IndexByte(digits, '\'') > 0 || !isASCII(digits) {
+		text, figures = withoutThousands(text), withoutThousands(digits)
+	}
 	unit := strings.TrimLeft(figures, "0123456789.,")
 	written := text[:len(text)-len(unit)]
 	number, err := strconv.ParseFloat(strings.Replace(written, ",", ".", 1), 64)
-	if err != nil || notUnit.MatchString(unit) {
+	if err != nil || unit != "" && notUnit(unit) {
 		return Quantity{}, 0
 	}
 	q, n := Quantity{number: number, Unit: strings.ToLower(unit)}, 1
-	if eitherWay.MatchString(written) {
+	if strings.IndexByte(written, ',') > 0 && eitherWay.MatchString(written) {
 		q.either = written
 	}
 	if q.Unit == "" && len(tokens) > 1 && tokens[1].Kind == Word && IsUnit(tokens[1].Text) {
@@ -129,12 +135,26 @@ func ReadQuantity(tokens []Token) (Quantity, int) {
 }
 
 var (
-	// notUnit is what follows a figure that is no quantity: 1-5, 4x, 4x8.
-	notUnit = regexp.MustCompile(`^[-–—x×:/]`)
 	// eitherWay is a figure whose comma may set thousands apart or decimals.
 	eitherWay = regexp.MustCompile(`^[+-]?[1-9][0-9]{0,2},[0-9]{3}$`)
 	thousands = regexp.MustCompile(`^[+-]?[0-9]{1,3}(['’\x{a0}\x{2009}\x{202f}][0-9]{3})+`)
 )
+
+// notUnit reports whether what follows a figure shows that it is no quantity:
+// 1-5, 4x, 4x8.
+func notUnit(unit string) bool {
+	r, _ := utf8.DecodeRuneInString(unit)
+	return strings.ContainsRune("-–—x×:/", r)
+}
+
+func isASCII(s string) bool {
+	for i := range len(s) {
+		if s[i] >= utf8.RuneSelf {
+			return false
+		}
+	}
+	return true
+}
 
 // withoutThousands takes out the marks that set thousands apart: 1'500 is 1500.
 func withoutThousands(s string) string {

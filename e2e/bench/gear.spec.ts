@@ -67,7 +67,7 @@ const shown = (page: Page, act: string) =>
 
 test('filter and sort of 5,040 things on screen', async ({ page }) => {
   await page.goto(`${lab.url}/gear`)
-  await expect(page.getByText(`${racks * units} things`)).toBeVisible()
+  await expect(page.getByText(`${racks * units} devices`)).toBeVisible()
   const times = async (acts: string[]) => {
     const list: number[] = []
     for (const act of acts) list.push(await shown(page, act))
