@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What the checks noticed, those that ask for most first. Each leads to its
 // thing, and can be accepted with a reason and a day to look again.
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, reactive, ref } from 'vue'
 import type { Finding } from '../../api/client'
 import { isOpen, useFindings } from '../../lab/useFindings'
 import { attempt, useLab } from '../../lab/useLab'
@@ -20,6 +20,10 @@ const accepting = ref('')
 const reason = ref('')
 const again = ref('')
 
+/** What a finding is about: a few of many, until one asks for all. */
+const whole = reactive(new Set<string>())
+const few = 6
+const listed = (f: Finding) => (whole.has(f.key) || f.records.length <= few + 1 ? f.records : f.records.slice(0, few))
 const here = (f: Finding) => !onlyHere.value || f.records.some((r) => r.id === work.rack?.id || work.inOrder.some((d) => d.id === r.id))
 const open = computed(() => findings.value.filter((f) => isOpen(f) && here(f)))
 const accepted = computed(() => findings.value.filter((f) => !isOpen(f) && here(f)))
@@ -87,7 +91,10 @@ const reopen = (f: Finding) =>
               Accepted until {{ days(f.accepted.again_on ?? '') }}: {{ f.accepted.reason }}. Look again.
             </p>
             <div class="does">
-              <button v-for="r in f.records" :key="r.id" class="to" :title="r.where" @click="show(r)">{{ r.title }}</button>
+              <button v-for="r in listed(f)" :key="r.id" class="to" :title="r.where" @click="show(r)">{{ r.title }}</button>
+              <button v-if="listed(f).length < f.records.length" class="to quiet" @click="whole.add(f.key)">
+                and {{ f.records.length - listed(f).length }} more
+              </button>
               <button v-if="!past" class="to quiet" @click="ask(f)">Accept…</button>
             </div>
             <form v-if="accepting === f.key" class="accept" @submit.prevent="accept(f)" @keydown.esc.stop="accepting = ''">
