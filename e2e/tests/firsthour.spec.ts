@@ -40,7 +40,12 @@ test('the first hour: a lab is written as it is told, and what is meant is taken
   await drawn(page, 'silo, NAS, 6-7').click()
   await expect(page.getByText('from my brother')).toBeVisible()
   const card = page.getByRole('complementary', { name: 'Card' })
-  await expect(card.getByText('1.5 kg').or(card.getByText('1.5', { exact: false })).first()).toBeVisible()
+  await expect(
+    card
+      .getByText('1.5 kg')
+      .or(card.getByText('1.5', { exact: false }))
+      .first(),
+  ).toBeVisible()
 
   // A misspelt kind: the word that was meant, at a key; a name that is taken is asked about.
   await quick(page).fill('5 swich "attic": 8 ports')
