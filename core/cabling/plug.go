@@ -111,7 +111,7 @@ func connectorWords(c string) string {
 	case lab.FamilyOf(c) == lab.Cages:
 		return strings.ToUpper(c) + " cage"
 	case strings.HasPrefix(c, "usb"):
-		return "USB" + c[3:]
+		return "USB" + strings.ToUpper(c[3:])
 	case c == "displayport":
 		return "DisplayPort"
 	case slices.Contains([]string{"keystone", "console", "serial", "audio", "speaker", "coax", "inlet", "radio"}, c):

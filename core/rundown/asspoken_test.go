@@ -1,7 +1,9 @@
 package rundown_test
 
 import (
+	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -246,4 +248,80 @@ left rear pdu "long": 12 c13
 	text := rundown.Print(l)
 	assert.Contains(t, text, "16      other: is a \"cable tray\"")
 	assert.Equal(t, text, rundown.Print(fresh(t, text)))
+}
+
+// A mistake says what is wrong and does not cost its neighbours; what is kept is
+// told with its place, once.
+func TestWhatIsKeptIsToldWithItsPlace(t *testing.T) {
+	p := load(t, lab.New(), `rack "R": 9U
+9 server "anvil": open frame, 24GB deep, lid "off", 25kg
+core: 4kg
+8 hub "h": not bolted, not bolted
+`, rundown.Options{All: true})
+	var kept []string
+	for _, k := range p.Kept {
+		kept = append(kept, fmt.Sprintf("%d:%d-%d %s", k.Line, k.Column, k.EndColumn, k.Text))
+	}
+	assert.Equal(t, []string{"2:19-29 open frame", "2:42-51 lid off", "4:12-22 not bolted", "4:24-34 not bolted"}, kept)
+	assert.Equal(t, []string{"2:31: 24gb is not a length; write one such as 320mm", "3:1: there is no device called “core”"},
+		[]string{strings.SplitN(said(p)[0], " (", 2)[0], said(p)[1]})
+	assert.Equal(t, 25.0, *named(t, p.Lab, "anvil").WeightKG, "the rest of the line counts")
+	assert.Equal(t, []string{"not bolted"}, named(t, p.Lab, "h").Remarks)
+}
+
+// Nothing that is typed alone takes what another thing is known by.
+func TestNoNameIsTakenOver(t *testing.T) {
+	base := fresh(t, spoken)
+	for _, d := range slices.Collect(lab.Each[lab.Device](base)) {
+		if d.Name == "" {
+			continue
+		}
+		for _, kind := range []string{"switch", "nas", "ups", "camera", "kiln"} {
+			for _, where := range []string{"", "3 ", "? ", "left ", `in "Loft" `} {
+				for _, name := range []string{d.Name, strings.ToUpper(d.Name), strings.ToLower(d.Name)} {
+					rack, _ := base.Named(lab.KindRack, "R")
+					p := rundown.Load(base, rundown.ParseLine(fmt.Sprintf("%s%s %q: 4kg", where, kind, name)),
+						rundown.Options{Rack: rack, NewID: counterFrom("n")})
+					is, _ := lab.Find[lab.Device](p.Lab, d.ID)
+					assert.Equal(t, []string{d.Name, string(d.Kind)}, []string{is.Name, string(is.Kind)}, "%s%s %q", where, kind, name)
+				}
+			}
+		}
+	}
+}
+
+// Of two devices whose names differ in their case the one written so is meant.
+func TestTheNameThatIsWrittenSoIsMeant(t *testing.T) {
+	l := fresh(t, `rack "R": 9U
+9 switch "A": 8 ports 1G
+8 mini pc "a": 1 port 1G
+left pdu "B": 4 outlets c13
+A/1 - a
+a: 2kg
+A: 3kg
+`)
+	assert.Equal(t, 2.0, *named(t, l, "a").WeightKG)
+	assert.Equal(t, 3.0, *named(t, l, "A").WeightKG)
+	assert.Equal(t, lab.Switch, named(t, l, "A").Kind)
+	text := rundown.Print(l)
+	assert.Contains(t, text, "A/1 - a/1")
+	assert.Equal(t, text, rundown.Print(fresh(t, text)))
+}
+
+// Places and racks opened again, sections that are refused, lines below them.
+func TestARefusedLineHoldsWhatIsUnderIt(t *testing.T) {
+	p := load(t, lab.New(), `rack "A": 9U
+9 switch "core"
+rack "B": 9 banana
+9 switch "in B"
+8 hub "also in B"
+place "Loft"
+  camera "eye"
+rack "A": holds 40kg
+8 server "anvil"
+`, rundown.Options{All: true})
+	assert.Len(t, said(p), 1)
+	assert.Equal(t, named(t, p.Lab, "core").At.Rack, named(t, p.Lab, "anvil").At.Rack)
+	_, found := rundown.DeviceNamed(p.Lab)("in B")
+	assert.False(t, found, "it is not in the rack above instead")
 }

@@ -97,8 +97,7 @@ func isPlaced(tokens []text.Token) bool {
 		n += size
 	}
 	_, _, used := deviceIn(tokens[n:])
-	_, _, around := wordsAround(tokens[n:])
-	return used+around > 0
+	return used > 0
 }
 
 // kindAndName reports whether words are a kind of device and a name in quotes.
@@ -276,14 +275,19 @@ func newRefs(l *lab.Lab) *refs {
 		r.title[d.ID] = d.Title()
 	}
 	for _, ids := range r.byTitle {
-		if len(ids) > 1 {
-			for i, id := range ids {
-				r.nth[id] = i + 1
+		if len(ids) < 2 {
+			continue
+		}
+		for _, id := range ids { // those that are written the same are numbered
+			if same := exactly(ids, r.title[id], r.titleOf); len(same) > 1 {
+				r.nth[id] = slices.Index(same, id) + 1
 			}
 		}
 	}
 	return r
 }
+
+func (r *refs) titleOf(id lab.ID) string { return r.title[id] }
 
 // inPrintOrder goes through a lab's devices as Print does.
 func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
@@ -350,7 +354,7 @@ var nthName = regexp.MustCompile(`^(.*) \(([0-9]{1,4})\)$`)
 
 // find is the device that goes by a name.
 func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
-	ids := exactly(r.byTitle[lab.FoldName(name)], name, func(id lab.ID) string { return r.title[id] })
+	ids := exactly(r.byTitle[lab.FoldName(name)], name, r.titleOf)
 	switch {
 	case len(ids) == 1:
 		return ids[0], nil
@@ -358,7 +362,7 @@ func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
 		return "", severalCalled(len(ids), name)
 	}
 	plain, n := cutNth(name)
-	if ids := r.byTitle[lab.FoldName(plain)]; n >= 1 && n <= len(ids) {
+	if ids := exactly(r.byTitle[lab.FoldName(plain)], plain, r.titleOf); n >= 1 && n <= len(ids) {
 		return ids[n-1], nil
 	}
 	return "", noneCalled(l, lab.KindDevice, name)

@@ -361,11 +361,11 @@ func (cl *cablesLoader) says(t *thing, c lab.Cable) lab.Cable {
 // rest finds records for the cables that go between other ports now: by one of
 // their ends and their label, by their label alone, by one of their ends alone, from the spares bin; or they are new.
 func (cl *cablesLoader) rest() {
-	byLabel := map[string]lab.Cable{}
+	byLabel := map[string][]lab.Cable{}
 	if cl.opt.All {
 		for c := range lab.Each[lab.Cable](cl.base) {
 			if c.Label != "" {
-				byLabel[lab.FoldName(c.Label)] = c
+				byLabel[lab.FoldName(c.Label)] = append(byLabel[lab.FoldName(c.Label)], c)
 			}
 		}
 	}
@@ -375,7 +375,7 @@ func (cl *cablesLoader) rest() {
 			cl.moved(n, was)
 			continue
 		}
-		if was, ok := byLabel[lab.FoldName(said.Label)]; ok && said.Label != "" && !cl.used[was.ID] {
+		if was, ok := cl.labelled(byLabel[lab.FoldName(said.Label)], said); ok {
 			cl.moved(n, was)
 			continue
 		}
@@ -390,6 +390,21 @@ func (cl *cablesLoader) rest() {
 		n.c.ID = cl.opt.NewID()
 		cl.settleOn(n.t, n.c)
 	}
+}
+
+// labelled is the cable among those of one label that a line means: the one that
+// is just so, or else the first that no line has.
+func (cl *cablesLoader) labelled(list []lab.Cable, said lab.Cable) (lab.Cable, bool) {
+	list = slices.DeleteFunc(slices.Clone(list), func(c lab.Cable) bool { return cl.used[c.ID] })
+	for _, c := range list {
+		if said.ID = c.ID; lab.Same(c, said) {
+			return c, true
+		}
+	}
+	if len(list) == 0 {
+		return lab.Cable{}, false
+	}
+	return list[0], true
 }
 
 // moved is a cable that was there with the ends of the line.

@@ -85,7 +85,7 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 		outlets := phrase[0]
 		outlets.Text, outlets.Plain = "outlets", "outlets"
 		said, err := t.read(slices.Insert(slices.DeleteFunc(slices.Clone(phrase), func(tok text.Token) bool {
-			return tok.Is("out") || tok.Is("sockets") || tok.Is("socket")
+			return hasWord([]text.Token{tok}, "out", "sockets", "socket", "port", "ports")
 		}), 1, outlets))
 		return said, err == nil
 	}
@@ -175,7 +175,7 @@ func (t *thing) memory(bytes float64, phrase []text.Token) *thing {
 func (t *thing) withConnector(phrase []text.Token) []text.Token {
 	at := slices.IndexFunc(phrase, func(tok text.Token) bool { return tok.Kind == text.Word && slices.Contains(nouns["ports"], tok.Plain) })
 	if at < 1 || !isPorts(phrase) || phrase[len(phrase)-1].Kind == text.Unknown ||
-		slices.ContainsFunc(phrase[1:], isConnector) || hasWord(phrase[at+1:], "cage") {
+		saysConnector(phrase[1:]) || hasWord(phrase[at+1:], "cage") {
 		return phrase
 	}
 	usual := phrase[at]
@@ -186,8 +186,19 @@ func (t *thing) withConnector(phrase []text.Token) []text.Token {
 	return slices.Insert(slices.Clone(phrase), at+1, usual)
 }
 
+// saysConnector reports whether words name a connector: a known one, or one in
+// quotes that is no name of the ports.
+func saysConnector(words []text.Token) bool {
+	for i, t := range words {
+		if isConnector(t) || t.Kind == text.Quoted && (i == 0 || !words[i-1].Is("called") && !words[i-1].Is("named")) {
+			return true
+		}
+	}
+	return false
+}
+
 func isConnector(t text.Token) bool {
-	return t.Kind == text.Quoted || t.Kind == text.Word && !t.Is("cage") && slices.ContainsFunc(connectors, func(c string) bool {
+	return t.Kind == text.Word && !t.Is("cage") && slices.ContainsFunc(connectors, func(c string) bool {
 		first, _, _ := strings.Cut(c, " ")
 		return t.Plain == c || t.Plain == first && first != "type" && first != "mini" && first != "micro"
 	})
@@ -240,7 +251,7 @@ func (t *thing) usualConnector(phrase []text.Token, noun int) string {
 		return "kvm"
 	case t.device == lab.Hub:
 		return "usb"
-	case t.networked() && fastest < tenGigabit:
+	case (t.networked() || fastest > 0) && fastest < tenGigabit:
 		return "rj45"
 	}
 	return ""

@@ -183,7 +183,7 @@ func (ld *loader) speaksOf(t *thing, called map[string][]*thing) error {
 			return severalCalled(len(list), k.name)
 		}
 		k.thing = list[0]
-		return k.agrees(t, list[0].device, list[0].name)
+		return k.agrees(t, lab.Device{Kind: list[0].device, Own: list[0].own, Name: list[0].name})
 	}
 	if ld.lost[lab.FoldName(k.name)] {
 		return errLeftOut
@@ -193,28 +193,29 @@ func (ld *loader) speaksOf(t *thing, called map[string][]*thing) error {
 		return err
 	}
 	k.device, _ = lab.Find[lab.Device](ld.base, id)
-	return k.agrees(t, k.device.Kind, k.device.Title())
+	return k.agrees(t, k.device)
 }
 
 // agrees says what is wrong where a line gives the kind and the name of another
 // thing than the one that goes by the name.
-func (k *known) agrees(t *thing, is lab.DeviceKind, name string) error {
+func (k *known) agrees(t *thing, is lab.Device) error {
 	if !k.kind || k.bare {
 		return nil
 	}
-	return t.isAnother(is, name)
+	return t.isAnother(is)
 }
 
 // isAnother says why a line that gives a kind and a name is about another thing
 // than the one that goes by that name, nil where it is that one.
-func (t *thing) isAnother(is lab.DeviceKind, name string) error {
+func (t *thing) isAnother(is lab.Device) error {
+	name := text.Quote(is.Title())
 	switch {
-	case t.device != is && t.device != lab.Other:
+	case t.device != is.Kind, t.own != "" && t.own != is.Own:
 		return fmt.Errorf("%s is a %s; write %s is a %s to change what it is, or give this one another name",
-			text.Quote(name), KindText(is), text.Quote(name), KindText(t.device))
-	case t.name != "" && t.name != name:
+			name, kindOf(is), name, kindOf(lab.Device{Kind: t.device, Own: t.own}))
+	case t.name != "" && t.name != is.Name:
 		return fmt.Errorf("there is a %s %s; write its name that way to mean it, or rename %s to %s first",
-			KindText(is), text.Quote(name), text.Quote(name), text.Quote(t.name))
+			kindOf(is), name, name, text.Quote(t.name))
 	}
 	return nil
 }

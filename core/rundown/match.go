@@ -44,7 +44,7 @@ func (ld *loader) devices(lines []*thing) {
 // it goes by their name.
 func (m *matcher) askFirst() {
 	for t, d := range m.found {
-		if err := t.isAnother(d.Kind, d.Name); err != nil {
+		if err := t.isAnother(d); err != nil {
 			m.wrong(t, t.col, t.end, err)
 			m.lose(t)
 			delete(m.found, t)
@@ -94,17 +94,14 @@ func (m *matcher) idOf(t *thing) lab.ID {
 // find finds the device that others call by a name, in the text, or in the lab
 // where that speaks of part of it only.
 func (m *matcher) find(name string) (lab.ID, error) {
-	in, nth := m.byTitle[lab.FoldName(name)], 0
+	in, nth, plain := m.byTitle[lab.FoldName(name)], 0, name
 	if len(in) == 0 {
-		var plain string
 		if plain, nth = cutNth(name); nth > 0 {
 			in = m.byTitle[lab.FoldName(plain)]
 		}
 	}
 	in = slices.DeleteFunc(slices.Clone(in), func(t *thing) bool { return t.broken })
-	if nth == 0 {
-		in = exactly(in, name, func(t *thing) string { return t.name })
-	}
+	in = exactly(in, plain, func(t *thing) string { return t.name })
 	switch {
 	case len(in) == 0 && m.opt.All:
 		return "", noneCalled(m.base, lab.KindDevice, name)

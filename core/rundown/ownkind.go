@@ -61,11 +61,8 @@ func (t *thing) bareOwnKind(tokens []text.Token) (string, int) {
 
 func isOwnKind(words string) bool {
 	first, _, _ := strings.Cut(text.Plain(words), " ")
-	heads := slices.Clone(neverKinds)
-	for _, k := range lab.PartKinds() {
-		heads = append(heads, string(k))
-	}
-	if slices.Contains(heads, first) || slices.Contains(linking, first) || !letters.MatchString(words) {
+	if slices.Contains(neverKinds, first) || partWords[first] != "" || seatWords[first] || slices.Contains(linking, first) ||
+		!letters.MatchString(words) {
 		return false
 	}
 	if short := len(words) < 4; short && text.Nearest(words, kindNames()) != "" {
@@ -84,7 +81,7 @@ func headKind(d lab.Device) string {
 	if slip != nil {
 		return KindText(d.Kind)
 	}
-	if k, _ := readKind(line.Tokens); k != "" {
+	if k, _, _ := deviceIn(line.Tokens); k != lab.Other {
 		return KindText(d.Kind)
 	}
 	if own, _ := readOwnKind(line.Tokens); own != d.Own {

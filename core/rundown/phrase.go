@@ -41,6 +41,7 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 		more, err := about.read(phrase)
 		if k, own, used := deviceIn(phrase); err != nil && used > 0 && t.mayHold(phrase[used:], own) {
 			about = &thing{kind: lab.KindDevice, device: k, own: own, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
+			about.said = otherWords(phrase)
 			t.within = append(t.within, about)
 			phrase, _ = about.readName(phrase[used:])
 			if len(phrase) == 0 {
@@ -103,21 +104,31 @@ func countsApart(phrase []text.Token) []text.Token {
 // mountedAt reads a phrase that says at which face of a rack a device is whose
 // units stand at the beginning of the line.
 func (t *thing) mountedAt(phrase []text.Token) bool {
-	last := phrase[len(phrase)-1]
-	face, ok := faceWords[last.Plain]
-	if !ok || last.Kind != text.Word || t.kind != lab.KindDevice || t.where == nil || t.where.kind != lab.InUnits {
-		return false
-	}
-	if words := text.Plainly(phrase[:len(phrase)-1]); words != "" && words != "at the" && words != "from the" {
+	face, ok := faceOf(phrase)
+	if !ok || t.kind != lab.KindDevice || t.where == nil || t.where.kind != lab.InUnits {
 		return false
 	}
 	t.where.face = face
 	return true
 }
 
+// faceOf is the face that a phrase names: rear, at the back.
+func faceOf(phrase []text.Token) (lab.Face, bool) {
+	last := phrase[len(phrase)-1]
+	face, ok := faceWords[last.Plain]
+	if !ok || last.Kind != text.Word {
+		return "", false
+	}
+	words := text.Plainly(phrase[:len(phrase)-1])
+	return face, words == "" || words == "at the" || words == "from the"
+}
+
 // deviceIn reads the kind of device that a phrase begins with, or its owner's
 // words for one.
 func deviceIn(phrase []text.Token) (k lab.DeviceKind, own string, used int) {
+	if k, _, used := wordsAround(phrase); used > 0 {
+		return k, "", used
+	}
 	if k, used = readKind(phrase); used > 0 {
 		return k, "", used
 	}
@@ -155,6 +166,14 @@ func wordsAround(tokens []text.Token) (k lab.DeviceKind, others []text.Token, us
 
 // linking are words that lead on to something else.
 var linking = []string{"with", "for", "and", "or", "of", "to", "by", "behind", "beside", "next", "near", "a", "the"}
+
+// otherWords are the words beside the kind of a device, as a remark on it.
+func otherWords(phrase []text.Token) []said {
+	if _, others, used := wordsAround(phrase); used > 0 {
+		return []said{kept(scope(lab.KindDevice), others)}
+	}
+	return nil
+}
 
 // inLine is what a phrase says: facts of the line's thing, and parts in it.
 type inLine struct {

@@ -249,7 +249,10 @@ func (t *thing) staysRemark(s string) bool {
 	if _, n := nextFact(t.scope(), line.Tokens); n > 0 {
 		return false
 	}
-	if _, n := text.ReadQuantity(line.Tokens); n > 0 && t.kind == lab.KindCable {
+	if _, is := faceOf(line.Tokens); is {
+		return false
+	}
+	if _, n := text.ReadQuantity(line.Tokens); t.kind == lab.KindCable && (n > 0 || t.kindAmong(line.Tokens) != nil) {
 		return false
 	}
 	if more, err := t.read(line.Tokens); err == nil {

@@ -106,10 +106,6 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there",
 			Expected: "a kind of device, such as server or switch"}
 	}
-	if k, others, used := wordsAround(tokens[n:]); used > 0 {
-		t.device, t.said = k, append(t.said, kept(t.scope(), others))
-		return n + used, nil
-	}
 	k, own, used := deviceIn(tokens[n:])
 	if used == 0 && w != nil {
 		if own, used = t.bareOwnKind(tokens[n:]); used > 0 {
@@ -124,6 +120,7 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 		return 0, t.notAKind(tokens[n:], w != nil)
 	}
 	t.device, t.own = k, own
+	t.said = append(t.said, otherWords(tokens[n:])...)
 	return n + used, nil
 }
 
