@@ -117,7 +117,7 @@ func isRemark(of scope, phrase []text.Token) bool {
 	switch {
 	case n < len(phrase):
 		return true
-	case q.Unit == "", isIn(text.Length)(q), isIn(text.Mass)(q):
+	case q.Unit == "", isIn(text.Length)(q):
 		return false
 	}
 	return text.IsUnit(q.Unit) || len(q.Unit) < aUnit
