@@ -119,6 +119,8 @@ func isRemark(of scope, phrase []text.Token) bool {
 		return true
 	case q.Unit == "", isIn(text.Length)(q):
 		return false
+	case slices.ContainsFunc(indexes[of].bare, func(f *fact) bool { return f.bare(q) }):
+		return false // it was read, and is wrong
 	}
 	return text.IsUnit(q.Unit) || len(q.Unit) < aUnit
 }
