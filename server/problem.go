@@ -56,6 +56,7 @@ func problemOf(err error) *Problem {
 	var http *fiber.Error
 	var none *store.NoSuchRevision
 	var unwritable *store.Unwritable
+	var busy *store.Busy
 	switch {
 	case errors.As(err, &known):
 		return known
@@ -79,6 +80,8 @@ func problemOf(err error) *Problem {
 	case errors.As(err, &unwritable):
 		slog.Error("the disk cannot be written", "error", errors.Unwrap(unwritable))
 		return problem(fiber.StatusInsufficientStorage, "%s.", text.Capital(unwritable.Why))
+	case errors.As(err, &busy):
+		return problem(fiber.StatusServiceUnavailable, "%s.", text.Capital(busy.Error()))
 	case errors.Is(err, store.ErrNothing):
 		return problem(fiber.StatusConflict, "There is nothing to undo or redo.")
 	case errors.As(err, &http):

@@ -29,7 +29,7 @@ func Backup(ctx context.Context, dir, file string) (err error) {
 	if _, err := os.Lstat(file); err == nil {
 		return fmt.Errorf("back up: %s already exists; give another name", file)
 	}
-	if err := inspect(ctx, path); err != nil {
+	if err := inspect(ctx, path, path); err != nil {
 		return fmt.Errorf("back up: %w", err)
 	}
 	tmp := filepath.Join(filepath.Dir(file), ".levelstaff-backup-"+filepath.Base(file))
@@ -120,8 +120,8 @@ func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, 
 		return "", fmt.Errorf("restore: nothing was changed: %w", err)
 	}
 	path := filepath.Join(dir, FileName)
-	if _, err := os.Stat(path); err == nil {
-		kept = filepath.Join(dir, "levelstaff-replaced-"+at.Format("20060102-150405")+".db")
+	if isThere(path) { // also where only the journal of a file that is gone is left, which would be taken for the new one's
+		kept = freeName(filepath.Join(dir, "levelstaff-replaced-"+at.Format("20060102-150405")))
 		if err := moveAside(path, kept); err != nil {
 			return "", fmt.Errorf("restore: keep what is there: %w", err)
 		}
@@ -132,13 +132,21 @@ func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, 
 	return kept, nil
 }
 
-// try copies a backup and opens the copy as a lab, with all the checks that
-// this makes.
+// try copies a backup, with what SQLite has not put into the file yet, and opens
+// the copy as a lab, with all the checks that this makes.
 func try(ctx context.Context, file, tmp string) error {
-	if err := inspect(ctx, file); err != nil {
+	if err := removeAll(tmp); err != nil {
 		return err
 	}
-	if err := errors.Join(removeAll(tmp), copyFile(file, tmp)); err != nil {
+	for _, end := range []string{"", "-wal", "-journal"} {
+		if err := copyFile(file+end, tmp+end); err != nil && (end == "" || !errors.Is(err, fs.ErrNotExist)) {
+			return err
+		}
+	}
+	if err := inspect(ctx, tmp, file); err != nil {
+		return err
+	}
+	if err := isLab(ctx, tmp, file); err != nil {
 		return err
 	}
 	s, err := openFile(ctx, tmp)
@@ -154,6 +162,41 @@ func try(ctx context.Context, file, tmp string) error {
 		_, err = s.db.ExecContext(ctx, "DELETE FROM sessions; DELETE FROM tokens; PRAGMA journal_mode(DELETE)")
 	}
 	return errors.Join(err, s.Close())
+}
+
+// isLab refuses a file that levelstaff did not write: an empty one, or another
+// program's.
+func isLab(ctx context.Context, path, called string) (err error) {
+	db, err := connect(path, "rw")
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	const own = 4
+	var tables int
+	err = db.QueryRowContext(ctx,
+		"SELECT count(*) FROM sqlite_master WHERE type = 'table' AND name IN ('goose_db_version', 'logbook', 'racks', 'devices')").Scan(&tables)
+	switch {
+	case err != nil:
+		return damaged(called, err.Error())
+	case tables < own:
+		return fmt.Errorf("%s is no lab of levelstaff; give a file that levelstaff backup made, or a levelstaff.db", called)
+	}
+	return nil
+}
+
+// isThere reports whether a database or a journal of one is at a path.
+func isThere(path string) bool {
+	return slices.ContainsFunc(sidecars, func(end string) bool { _, err := os.Lstat(path + end); return err == nil })
+}
+
+// freeName is a name for a database that nothing has yet.
+func freeName(base string) string {
+	name := base + ".db"
+	for n := 2; isThere(name); n++ {
+		name = fmt.Sprintf("%s-%d.db", base, n)
+	}
+	return name
 }
 
 func copyFile(from, to string) (err error) {

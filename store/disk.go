@@ -20,6 +20,18 @@ func (u *Unwritable) Error() string { return u.Why }
 // Unwrap is what the disk said.
 func (u *Unwritable) Unwrap() error { return u.err }
 
+// Busy is the error of a change that another program did not let through in
+// time. Nothing of it was kept.
+type Busy struct{ err error }
+
+// Error says who is in the way.
+func (b *Busy) Error() string {
+	return "another program holds the lab's file and did not let go of it in time; close it there and try again. Nothing was changed"
+}
+
+// Unwrap is what SQLite said.
+func (b *Busy) Unwrap() error { return b.err }
+
 // notWritable tells what is the matter with the disk, where that is it.
 func notWritable(err error) error {
 	var said *sqlite.Error
@@ -30,6 +42,8 @@ func notWritable(err error) error {
 	switch said.Code() & primary {
 	case sqlite3.SQLITE_FULL:
 		return &Unwritable{"the disk is full; free some space and try again. Nothing was changed", err}
+	case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:
+		return &Busy{err}
 	case sqlite3.SQLITE_IOERR:
 		return &Unwritable{"the disk could not be written (" + said.Error() + "); see whether it is full or failing. Nothing was changed", err}
 	case sqlite3.SQLITE_READONLY, sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_PERM:

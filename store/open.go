@@ -26,6 +26,9 @@ import (
 	"levelstaff/core/lab"
 )
 
+// patience is how long a change waits for another program that has the file.
+var patience = 5 * time.Second
+
 // FileName is the file that a data directory keeps its lab in.
 const FileName = "levelstaff.db"
 
@@ -57,8 +60,19 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	return s, nil
 }
 
+// inPlace makes sure that the file that is open is the one that the next start
+// would open: what goes into one that was replaced or removed is lost.
+func (s *Store) inPlace() error {
+	now, err := os.Stat(s.path)
+	if err == nil && os.SameFile(now, s.file) {
+		return nil
+	}
+	return &Unwritable{"the lab's file was replaced or removed while levelstaff ran; stop it, put the file back or restore a backup with " +
+		"levelstaff restore, and start it again. Nothing was changed", err}
+}
+
 func openFile(ctx context.Context, path string) (*Store, error) {
-	if err := inspect(ctx, path); err != nil {
+	if err := inspect(ctx, path, path); err != nil {
 		return nil, err
 	}
 	db, err := connect(path, "rwc", "journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(ON)")
@@ -70,8 +84,12 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 		return nil, errors.Join(err, db.Close())
 	}
 	reads.SetMaxOpenConns(4)
-	s := &Store{clock: time.Now, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
-	if err := s.start(ctx); err != nil {
+	s := &Store{clock: time.Now, path: path, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
+	err = s.start(ctx)
+	if err == nil {
+		s.file, err = os.Stat(path)
+	}
+	if err != nil {
 		return nil, errors.Join(fmt.Errorf("open %s: %w", path, notWritable(err)), reads.Close(), db.Close())
 	}
 	return s, nil
@@ -97,7 +115,8 @@ func provider(db *sql.DB) (*goose.Provider, error) {
 }
 
 func connect(path, mode string, pragmas ...string) (*sql.DB, error) {
-	query := url.Values{"mode": {mode}, "_txlock": {"immediate"}, "_pragma": append(pragmas, "busy_timeout(5000)")}
+	query := url.Values{"mode": {mode}, "_txlock": {"immediate"}, "_pragma": append(pragmas, fmt.Sprintf("busy_timeout(%d)",
+		patience.Milliseconds()))}
 	dsn := url.URL{Scheme: "file", Opaque: (&url.URL{Path: path}).EscapedPath(), RawQuery: query.Encode()}
 	db, err := sql.Open("sqlite", dsn.String())
 	if err != nil {
@@ -110,8 +129,10 @@ func connect(path, mode string, pragmas ...string) (*sql.DB, error) {
 // magic is what every SQLite file begins with.
 var magic = []byte("SQLite format 3\x00")
 
-// inspect refuses a file that this version must not write to.
-func inspect(ctx context.Context, path string) (err error) {
+// inspect refuses a file that this version must not write to; called is what the
+// error calls it. What a killed program left half done SQLite finishes or takes
+// back first.
+func inspect(ctx context.Context, path, called string) (err error) {
 	file, err := os.Open(path)
 	if errors.Is(err, fs.ErrNotExist) {
 		return nil
@@ -125,21 +146,25 @@ func inspect(ctx context.Context, path string) (err error) {
 	case n == 0:
 		return nil // made, but never written
 	case err != nil || !bytes.Equal(head, magic):
-		return damaged(path, "it is not a SQLite file")
+		return damaged(called, "it is not a SQLite file")
 	}
-	db, err := connect(path, "ro")
+	mode := "ro"
+	if left, err := os.Stat(path + "-journal"); err == nil && left.Size() > 0 {
+		mode = "rw" // a hot journal is rolled back by who may write
+	}
+	db, err := connect(path, mode)
 	if err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	var verdict string
 	if err := db.QueryRowContext(ctx, "PRAGMA quick_check(1)").Scan(&verdict); err != nil {
-		return damaged(path, err.Error())
+		return damaged(called, err.Error())
 	}
 	if verdict != "ok" {
-		return damaged(path, verdict)
+		return damaged(called, verdict)
 	}
-	return tooNew(ctx, path, db)
+	return tooNew(ctx, called, db)
 }
 
 func tooNew(ctx context.Context, path string, db *sql.DB) error {
@@ -168,7 +193,7 @@ func tooNew(ctx context.Context, path string, db *sql.DB) error {
 
 func damaged(path, why string) error {
 	return fmt.Errorf(
-		"%s is damaged (%s); put a copy from a backup in its place, or move the file away and start afresh. Nothing was changed", path, why)
+		"%s is damaged (%s); put a backup in its place with levelstaff restore, or move the file away and start afresh. Nothing was changed", path, why)
 }
 
 // Close ends the store's hold on the data directory.

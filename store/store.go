@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"os"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -20,6 +21,8 @@ import (
 // time.
 type Store struct {
 	dir     string
+	path    string
+	file    os.FileInfo // of the file that is open
 	clock   func() time.Time
 	db      *sql.DB
 	reads   *sql.DB // connections of their own, so that reading the logbook holds no change up
@@ -212,6 +215,9 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 
 // commit writes the rows and the entry, and then publishes the lab.
 func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, error) {
+	if err := s.inPlace(); err != nil {
+		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, err)
+	}
 	e.After = next
 	e.At = s.clock().UTC().Truncate(time.Millisecond)
 	// A change that is under way is finished even if its maker hangs up.

@@ -187,7 +187,7 @@ func TestFilesThatMustNotBeWrittenTo(t *testing.T) {
 		data []byte
 		say  string
 	}{
-		"a text file is no lab":               {[]byte("rack \"Pantry\": 24U, but in the wrong file"), "is damaged (it is not a SQLite file); put a copy from a backup in its place"},
+		"a text file is no lab":               {[]byte("rack \"Pantry\": 24U, but in the wrong file"), "is damaged (it is not a SQLite file); put a backup in its place with levelstaff restore"},
 		"a file with pages torn out":          {torn, "is damaged"},
 		"a file cut in the middle":            {data[:len(data)/2], "is damaged"},
 		"a file with a table version to come": {nil, "written by a newer levelstaff"},
