@@ -193,7 +193,8 @@ func tooNew(ctx context.Context, path string, db *sql.DB) error {
 
 func damaged(path, why string) error {
 	return fmt.Errorf(
-		"%s is damaged (%s); put a backup in its place with levelstaff restore, or move the file away and start afresh. Nothing was changed", path, why)
+		"%s is damaged (%s); put a backup in its place with levelstaff restore, or move the file away and start afresh. Nothing was changed",
+		path, why)
 }
 
 // Close ends the store's hold on the data directory.
