@@ -13,6 +13,7 @@ import (
 	"github.com/swaggest/jsonschema-go"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // What a file says it is.
@@ -73,6 +74,9 @@ func ReadJSON(data []byte) (*lab.Lab, error) {
 
 // strict reads one JSON value and nothing after it.
 func strict(data []byte, into any) error {
+	if text.Deeper(data, text.JSONDepth) {
+		return fmt.Errorf("the file is nested more than %d levels deep, which no lab is", text.JSONDepth)
+	}
 	dec := json.NewDecoder(bytes.NewReader(data))
 	err := dec.Decode(into)
 	var syntax *json.SyntaxError

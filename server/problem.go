@@ -47,6 +47,9 @@ func wrongField(status int, field, format string, args ...any) *Problem {
 	return p
 }
 
+// mostFaults is how many faults of one request are told.
+const mostFaults = 50
+
 // problemOf turns what went wrong into what the person who asked can act on.
 func problemOf(err error) *Problem {
 	var known *Problem
@@ -62,7 +65,11 @@ func problemOf(err error) *Problem {
 		return known
 	case errors.As(err, &refusal):
 		p := problem(fiber.StatusUnprocessableEntity, "%s", refusal.Error())
-		for _, f := range refusal.Faults {
+		for i, f := range refusal.Faults {
+			if i == mostFaults {
+				p.Errors = append(p.Errors, FieldError{Detail: fmt.Sprintf("and %d more", len(refusal.Faults)-mostFaults)})
+				break
+			}
 			p.Errors = append(p.Errors, FieldError{f.Field, f.Say, &f.Key})
 		}
 		return p
@@ -115,6 +122,9 @@ func decode(c fiber.Ctx, into any) error {
 	if !strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEApplicationJSON) &&
 		!strings.HasPrefix(c.Get(fiber.HeaderContentType), mergePatch) {
 		return problem(fiber.StatusUnsupportedMediaType, "Send JSON, with the header Content-Type: application/json.")
+	}
+	if text.Deeper(c.Body(), text.JSONDepth) {
+		return problem(fiber.StatusBadRequest, "The JSON is nested more than %d levels deep.", text.JSONDepth)
 	}
 	dec := json.NewDecoder(strings.NewReader(string(c.Body())))
 	dec.DisallowUnknownFields()

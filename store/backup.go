@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"io"
@@ -43,7 +44,8 @@ func Backup(ctx context.Context, dir, file string) (err error) {
 	return nil
 }
 
-// copyLab makes a copy that is whole, of one moment, and holds no way in.
+// copyLab makes a copy that is whole, of one moment, and holds no way in: what
+// can be fetched with a token that only reads must not let anyone in.
 func copyLab(ctx context.Context, from, to string) error {
 	if err := removeAll(to); err != nil {
 		return err
@@ -63,12 +65,45 @@ func copyLab(ctx context.Context, from, to string) error {
 	if err != nil {
 		return err
 	}
-	var doors int
-	err = made.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name IN ('sessions', 'tokens')").Scan(&doors)
-	if err == nil && doors == 2 {
-		_, err = made.ExecContext(ctx, "DELETE FROM sessions; DELETE FROM tokens; VACUUM")
+	err = withoutDoors(ctx, made)
+	if err == nil {
+		_, err = made.ExecContext(ctx, "VACUUM") // so that nothing of it is left in free pages
 	}
 	return errors.Join(err, made.Close())
+}
+
+// withoutDoors takes every way in out of a file: the hash of the passphrase, who
+// is signed in, tokens.
+func withoutDoors(ctx context.Context, db *sql.DB) error {
+	for _, table := range []string{"owner", "sessions", "tokens"} {
+		var n int
+		err := db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name = ?", table).Scan(&n)
+		if err == nil && n == 1 {
+			_, err = db.ExecContext(ctx, "DELETE FROM "+table)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// ownLock is the hash of the passphrase of the lab that is in a data directory;
+// "" where there is no lab, or no passphrase, or the file cannot be read.
+func ownLock(ctx context.Context, path string) string {
+	if _, err := os.Stat(path); err != nil {
+		return ""
+	}
+	db, err := connect(path, "rw")
+	if err != nil {
+		return ""
+	}
+	defer db.Close()
+	var hash string
+	if db.QueryRowContext(ctx, "SELECT passphrase FROM owner").Scan(&hash) != nil {
+		return ""
+	}
+	return hash
 }
 
 // settle gives a file that is whole its name, and keeps both on the disk.
@@ -116,7 +151,7 @@ func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, 
 	defer func() { err = errors.Join(err, lock.Unlock()) }()
 	tmp := filepath.Join(dir, ".levelstaff-restore.db")
 	defer func() { err = errors.Join(err, removeAll(tmp)) }()
-	if err := try(ctx, file, tmp); err != nil {
+	if err := try(ctx, file, tmp, ownLock(ctx, filepath.Join(dir, FileName))); err != nil {
 		return "", fmt.Errorf("restore: nothing was changed: %w", err)
 	}
 	path := filepath.Join(dir, FileName)
@@ -133,8 +168,9 @@ func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, 
 }
 
 // try copies a backup, with what SQLite has not put into the file yet, and opens
-// the copy as a lab, with all the checks that this makes.
-func try(ctx context.Context, file, tmp string) error {
+// the copy as a lab, with all the checks that this makes. The copy gets the lock
+// of the lab it replaces, and no other way in.
+func try(ctx context.Context, file, tmp, lock string) error {
 	if err := removeAll(tmp); err != nil {
 		return err
 	}
@@ -159,7 +195,13 @@ func try(ctx context.Context, file, tmp string) error {
 		err = damaged(file, verdict)
 	}
 	if err == nil {
-		_, err = s.db.ExecContext(ctx, "DELETE FROM sessions; DELETE FROM tokens; PRAGMA journal_mode(DELETE)")
+		err = withoutDoors(ctx, s.db)
+	}
+	if err == nil && lock != "" {
+		err = s.SetPassphrase(ctx, lock)
+	}
+	if err == nil {
+		_, err = s.db.ExecContext(ctx, "PRAGMA journal_mode(DELETE)")
 	}
 	return errors.Join(err, s.Close())
 }

@@ -41,8 +41,11 @@ func TestABackupIsMadeWhileTheLabIsInUseAndRestored(t *testing.T) {
 	assert.Empty(t, sessions, "a backup lets nobody in")
 	hash, err := s.Passphrase(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, "hash", hash)
+	assert.Equal(t, "hash", hash, "the lab keeps its own lock")
 	require.NoError(t, s.Close())
+	copied, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.NotContains(t, string(copied), "hash", "and a backup has none")
 
 	_, err = store.Restore(ctx, dir, kept, noon.Add(time.Hour))
 	require.NoError(t, err, "what was replaced can be put back")

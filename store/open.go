@@ -57,7 +57,22 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 		return nil, errors.Join(err, lock.Unlock())
 	}
 	s.lock, s.dir = lock, dir
+	if err := ownersOnly(dir); err != nil {
+		return nil, errors.Join(fmt.Errorf("keep others out of %s: %w", dir, err), s.Close())
+	}
 	return s, nil
+}
+
+// ownersOnly takes from everyone else what they may do in a data directory and
+// with the lab's file, also where these were made by other hands.
+func ownersOnly(dir string) error {
+	err := os.Chmod(dir, 0o700)
+	for _, end := range sidecars {
+		if e := os.Chmod(filepath.Join(dir, FileName)+end, 0o600); !errors.Is(e, fs.ErrNotExist) {
+			err = errors.Join(err, e)
+		}
+	}
+	return err
 }
 
 // inPlace makes sure that the file that is open is the one that the next start

@@ -186,3 +186,22 @@ func TestAnotherProgramHoldsTheFile(t *testing.T) {
 	put(t, s, place("Attic"))
 	require.NoError(t, db.Close())
 }
+
+// Others are kept out of a directory and of files that were there before.
+func TestADirectoryThatWasThereIsItsOwnersAlone(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, os.Chmod(dir, 0o755))
+	s := open(t, dir)
+	put(t, s, place("Loft"))
+	require.NoError(t, s.Close())
+	path := filepath.Join(dir, store.FileName)
+	require.NoError(t, os.Chmod(path, 0o644))
+	require.NoError(t, os.Chmod(dir, 0o755))
+	s = open(t, dir)
+	put(t, s, place("Attic"))
+	for file, want := range map[string]os.FileMode{dir: 0o700, path: 0o600, path + "-wal": 0o600, path + "-shm": 0o600} {
+		info, err := os.Stat(file)
+		require.NoError(t, err)
+		assert.Equal(t, want, info.Mode().Perm(), file)
+	}
+}

@@ -249,10 +249,15 @@ func (c Cable) checkIn(l *Lab, f *faults) {
 			f.add(e.field, "%s", say)
 			continue
 		}
+		told := 0
 		for _, o := range plugs.in[Plug{e.end.Port, e.end.Rear}] {
+			if told == mostInTheWay {
+				break
+			}
 			if o.ID == c.ID || f.changed[o.Key()] && !f.checked[o.Key()] {
 				continue
 			}
+			told++
 			f.add(e.field, "%s has %s in it already; unplug that first, or swap the two", l.EndWords(*e.end), quote(l.CableWords(o)))
 		}
 	}

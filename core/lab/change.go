@@ -100,7 +100,7 @@ func (l *Lab) Remove(k Key) (c Change, ok bool) {
 // what the lab has, and a *Refusal where a rule would be broken.
 func (l *Lab) Apply(changes []Change) (*Lab, error) {
 	f := &faults{changed: make(map[Key]bool, len(changes)), checked: make(map[Key]bool, len(changes)), mounted: map[ID][]Device{},
-		plugged: map[ID]*plugs{}}
+		plugged: map[ID]*plugs{}, seated: map[ID]map[partSeat][]Part{}}
 	next, err := l.with(changes, f)
 	if err != nil {
 		return nil, err

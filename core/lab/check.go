@@ -60,8 +60,9 @@ type faults struct {
 	key              Key
 	title            string
 	changed, checked map[Key]bool
-	mounted          map[ID][]Device // what racks hold, looked up once
-	plugged          map[ID]*plugs   // what is plugged into devices, looked up once
+	mounted          map[ID][]Device            // what racks hold, looked up once
+	plugged          map[ID]*plugs              // what is plugged into devices, looked up once
+	seated           map[ID]map[partSeat][]Part // what sits in their seats, likewise
 }
 
 // mountedIn lists what a rack holds in the lab that is being checked.
@@ -193,6 +194,10 @@ func (d Device) checkIn(l *Lab, f *faults) {
 	}
 }
 
+// mostInTheWay is how many of those in the way of one thing are told. Else a
+// thousand things in one unit would be half a million faults.
+const mostInTheWay = 3
+
 func (d Device) checkUnits(l *Lab, f *faults) {
 	r, _ := Find[Rack](l, d.At.Rack)
 	if d.At.Unit < 1 || d.At.Unit+d.Units()-1 > r.HeightU {
@@ -200,10 +205,15 @@ func (d Device) checkUnits(l *Lab, f *faults) {
 			quote(r.Name), r.HeightU)
 		return
 	}
+	told := 0
 	for _, o := range f.mountedIn(l, r) {
+		if told == mostInTheWay {
+			break
+		}
 		if o.ID == d.ID || !d.Meets(&o) || f.changed[o.Key()] && !f.checked[o.Key()] {
 			continue // a pair of changed ones is reported once, by the later one
 		}
+		told++
 		f.add("at.unit", "%s cannot take %s at the %s of %s: %s takes %s there", quote(d.Title()),
 			l.UnitRange(r, d.At.Unit, d.Units()), d.At.Face, quote(r.Name), quote(o.Title()), l.UnitRange(r, o.At.Unit, o.Units()))
 	}

@@ -190,12 +190,36 @@ func (p Part) checkIn(l *Lab, f *faults) {
 		f.add("seat", "%s", noSeat(d, p, *n))
 		return
 	}
-	for _, o := range l.PartsOf(d.ID) {
-		if o.ID == p.ID || o.Kind != p.Kind || o.Seat != p.Seat || f.changed[o.Key()] && !f.checked[o.Key()] {
+	told := 0
+	for _, o := range f.seatedIn(l, d.ID)[partSeat{p.Kind, p.Seat}] {
+		if told == mostInTheWay {
+			break
+		}
+		if o.ID == p.ID || f.changed[o.Key()] && !f.checked[o.Key()] {
 			continue
 		}
+		told++
 		f.add("seat", "%s %d of %s has %s in it; take that out first, or swap them", p.Kind.Seat(), p.Seat, quote(d.Title()), quote(o.Title()))
 	}
+}
+
+// partSeat is one seat of a device.
+type partSeat struct {
+	kind PartKind
+	n    int
+}
+
+// seatedIn tells what sits in a device's seats in the lab that is being checked.
+func (f *faults) seatedIn(l *Lab, device ID) map[partSeat][]Part {
+	in, known := f.seated[device]
+	if !known {
+		in = map[partSeat][]Part{}
+		for p := range l.partsIn(device) {
+			in[partSeat{p.Kind, p.Seat}] = append(in[partSeat{p.Kind, p.Seat}], p)
+		}
+		f.seated[device] = in
+	}
+	return in
 }
 
 func noSeat(d Device, p Part, n int) string {

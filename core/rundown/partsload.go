@@ -3,7 +3,6 @@ package rundown
 import (
 	"fmt"
 	"slices"
-	"strconv"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
@@ -12,9 +11,17 @@ import (
 // partsLoader finds each part of the text among those of the lab.
 type partsLoader struct {
 	*loader
-	byName map[string][]lab.Part      // by sort and folded name
-	inside map[lab.ID][]lab.Part      // by device; "" for the spares bin, "ordered" for those on order
-	taken  map[lab.ID]map[string]bool // seats of a device that lines speak of
+	byName map[string][]lab.Part    // by sort and folded name
+	inside map[lab.ID][]lab.Part    // by device; "" for the spares bin, "ordered" for those on order
+	taken  map[lab.ID]map[seat]bool // seats of a device that lines speak of
+	sat    map[lab.ID]map[seat]bool // and those that parts of the lab are in
+	alike  map[*thing][]lab.Part    // of a line about parts in any seat, those of the lab that are just so
+}
+
+// seat is one seat of a device.
+type seat struct {
+	kind lab.PartKind
+	n    int
 }
 
 // ordered stands for the device of what is on order.
@@ -33,7 +40,8 @@ func (ld *loader) parts(all []*thing) {
 	if len(all) == 0 {
 		return
 	}
-	pl := &partsLoader{ld, map[string][]lab.Part{}, map[lab.ID][]lab.Part{}, map[lab.ID]map[string]bool{}}
+	pl := &partsLoader{ld, map[string][]lab.Part{}, map[lab.ID][]lab.Part{}, map[lab.ID]map[seat]bool{}, map[lab.ID]map[seat]bool{},
+		map[*thing][]lab.Part{}}
 	for p := range lab.Each[lab.Part](ld.base) {
 		if p.Name != "" {
 			pl.byName[nameOf(p.Kind, p.Name)] = append(pl.byName[nameOf(p.Kind, p.Name)], p)
@@ -88,14 +96,12 @@ func (pl *partsLoader) line(t *thing) {
 	}
 }
 
-func seatKey(k lab.PartKind, seat int) string { return string(k) + strconv.Itoa(seat) }
-
-func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
+func (pl *partsLoader) one(t *thing, device lab.ID, at int) {
 	holder := device
 	if t.seats.ordered {
 		holder = ordered
 	}
-	p, known := pl.find(t, holder, seat)
+	p, known := pl.find(t, holder, at)
 	if !known {
 		p = lab.Blank(lab.KindPart, pl.opt.NewID()).(lab.Part)
 		p.Kind = t.part
@@ -106,7 +112,7 @@ func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
 	p.Device, p.Ordered = device, t.seats.ordered
 	switch {
 	case !t.seats.phrase:
-		p.Seat = seat
+		p.Seat = at
 	case !known:
 		p.Seat = pl.freeSeat(device, t.part)
 	}
@@ -120,9 +126,9 @@ func (pl *partsLoader) one(t *thing, device lab.ID, seat int) {
 	}
 	if p.Seat > 0 {
 		if pl.taken[device] == nil {
-			pl.taken[device] = map[string]bool{}
+			pl.taken[device] = map[seat]bool{}
 		}
-		pl.taken[device][seatKey(p.Kind, p.Seat)] = true
+		pl.taken[device][seat{p.Kind, p.Seat}] = true
 	}
 	pl.note(t, p)
 	pl.seated[t] = append(pl.seated[t], p.Key())
@@ -160,15 +166,33 @@ func (pl *partsLoader) find(t *thing, holder lab.ID, seat int) (lab.Part, bool) 
 		}
 		return lab.Part{}, false
 	}
-	for _, p := range candidates {
-		if pl.agrees(t, p) {
-			return p, true
-		}
+	if p, ok := pl.justSo(t, candidates); ok {
+		return p, true
 	}
 	if pl.opt.All && !t.seats.phrase && len(candidates) > 0 {
 		return candidates[0], true
 	}
 	return lab.Part{}, false
+}
+
+// justSo is the next part that is just as a line says, which is worked out once
+// for all the parts that the line speaks of.
+func (pl *partsLoader) justSo(t *thing, candidates []lab.Part) (lab.Part, bool) {
+	list, known := pl.alike[t]
+	if !known {
+		for _, p := range candidates {
+			if pl.agrees(t, p) {
+				list = append(list, p)
+			}
+		}
+	}
+	for len(list) > 0 && pl.used[list[0].ID] {
+		list = list[1:]
+	}
+	if pl.alike[t] = list; len(list) == 0 {
+		return lab.Part{}, false
+	}
+	return list[0], true
 }
 
 // agrees reports whether a part has what the line says of it. A line by itself
@@ -197,11 +221,15 @@ func (pl *partsLoader) freeSeat(device lab.ID, k lab.PartKind) int {
 	if k == lab.Fan || k == lab.Battery {
 		return 0
 	}
-	taken := map[int]bool{}
-	for _, p := range pl.inside[device] {
-		if p.Kind == k && pl.lastOf(p).Device == device {
-			taken[pl.lastOf(p).Seat] = true
+	sat, known := pl.sat[device]
+	if !known { // what moves by a seat or a name has moved by now
+		sat = map[seat]bool{}
+		for _, p := range pl.inside[device] {
+			if now := pl.lastOf(p); now.Device == device {
+				sat[seat{now.Kind, now.Seat}] = true
+			}
 		}
+		pl.sat[device] = sat
 	}
 	d, ok := pl.after[lab.Key{Kind: lab.KindDevice, ID: device}].(lab.Device)
 	if !ok {
@@ -215,9 +243,9 @@ func (pl *partsLoader) freeSeat(device lab.ID, k lab.PartKind) int {
 	if n := spec.Seats(k); n != nil {
 		most = *n
 	}
-	for seat := 1; seat <= most; seat++ {
-		if !taken[seat] && !pl.taken[device][seatKey(k, seat)] {
-			return seat
+	for n := 1; n <= most; n++ {
+		if at := (seat{k, n}); !sat[at] && !pl.taken[device][at] {
+			return n
 		}
 	}
 	return 0

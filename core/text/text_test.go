@@ -1,6 +1,7 @@
 package text
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -155,4 +156,12 @@ func TestFiguresAsTheWorldWritesThem(t *testing.T) {
 		_, n := ReadQuantity(line.Tokens)
 		assert.Zero(t, n, typed+" is no quantity")
 	}
+}
+
+func TestHowDeepJSONIs(t *testing.T) {
+	deep := strings.Repeat(`{"a":[`, 16)
+	assert.False(t, Deeper([]byte(deep), 32))
+	assert.True(t, Deeper([]byte(deep+"["), 32))
+	assert.False(t, Deeper([]byte(`["`+strings.Repeat("[", 100)+`\\", "\"[[["]`), 3), "brackets in strings are none")
+	assert.False(t, Deeper([]byte(strings.Repeat("[]", 1000)), 2), "beside each other they are not deep")
 }
