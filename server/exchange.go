@@ -65,7 +65,7 @@ func schemaFile(c fiber.Ctx, of func() ([]byte, error)) error {
 }
 
 func (s *Server) backup(c fiber.Ctx) error {
-	dir, err := os.MkdirTemp("", "levelstaff-backup-")
+	dir, err := os.MkdirTemp(s.store.Dir(), store.TempPrefix)
 	if err != nil {
 		return fmt.Errorf("make room for a backup: %w", err)
 	}

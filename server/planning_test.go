@@ -109,6 +109,9 @@ func TestThePastIsLookedAtAndNotChanged(t *testing.T) {
 	assert.Contains(t, then.body, `"view":{"kind":"past","revision":1}`)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/space?view=at:1", "").body, `"free_u":9`)
 	assert.NotContains(t, s.ask("GET", "/api/v1/lab?view=on:2020-01-01", "").body, "devices")
+	future := s.ask("GET", "/api/v1/lab?view=on:2999-01-01", "")
+	assert.Equal(t, 400, future.status)
+	assert.Contains(t, future.body, "2999-01-01 is still to come; the latest day is today")
 	refused(t, s.ask("POST", "/api/v1/lines?view=at:1", `{"base_revision":2,"line":"1 server \"x\"","rack_id":"pantry"}`), 409, "",
 		"cannot be changed")
 	for _, path := range []string{"undo", "redo", "back", "drafts/x/done"} {

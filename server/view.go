@@ -88,6 +88,9 @@ func (s *Server) viewed(c fiber.Ctx, name string) (seen, error) {
 		if err != nil {
 			return seen{}, wrongField(fiber.StatusBadRequest, "view", "Write a day after on:, such as on:2026-11-23.")
 		}
+		if today := lab.DayOf(s.config.Now()); lab.Day(what) > today {
+			return seen{}, wrongField(fiber.StatusBadRequest, "view", "%s is still to come; the latest day is today, %s.", what, today)
+		}
 		revision, err := s.store.RevisionOn(c.Context(), day.AddDate(0, 0, 1))
 		if err != nil {
 			return seen{}, err

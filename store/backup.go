@@ -33,7 +33,7 @@ func Backup(ctx context.Context, dir, file string) (err error) {
 	if err := inspect(ctx, path, path); err != nil {
 		return fmt.Errorf("back up: %w", err)
 	}
-	tmp := filepath.Join(filepath.Dir(file), ".levelstaff-backup-"+filepath.Base(file))
+	tmp := filepath.Join(filepath.Dir(file), TempPrefix+"backup-"+filepath.Base(file))
 	defer func() { err = errors.Join(err, removeAll(tmp)) }()
 	if err := copyLab(ctx, path, tmp); err != nil {
 		return fmt.Errorf("back up to %s: %w", file, notWritable(err))
@@ -149,7 +149,7 @@ func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, 
 		return "", fmt.Errorf("restore: another levelstaff is using %s; stop it first", dir)
 	}
 	defer func() { err = errors.Join(err, lock.Unlock()) }()
-	tmp := filepath.Join(dir, ".levelstaff-restore.db")
+	tmp := filepath.Join(dir, TempPrefix+"restore.db")
 	defer func() { err = errors.Join(err, removeAll(tmp)) }()
 	if err := try(ctx, file, tmp, ownLock(ctx, filepath.Join(dir, FileName))); err != nil {
 		return "", fmt.Errorf("restore: nothing was changed: %w", err)

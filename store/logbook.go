@@ -99,10 +99,12 @@ func (s *Store) touched(ctx context.Context, where string, revision int64) ([]la
 }
 
 // RevisionOn is the number of the latest change that was made before a moment,
-// 0 if there is none.
+// a whole second such as a day's first; 0 if there is none. The file has times
+// as text, with as many digits of a second as they need, so only what is before
+// the second's fraction can be compared.
 func (s *Store) RevisionOn(ctx context.Context, before time.Time) (revision int64, err error) {
-	err = s.reads.QueryRowContext(ctx, "SELECT coalesce(max(revision), 0) FROM logbook WHERE at < ?",
-		before.UTC().Format(time.RFC3339Nano)).Scan(&revision)
+	err = s.reads.QueryRowContext(ctx, "SELECT coalesce(max(revision), 0) FROM logbook WHERE substr(at, 1, 19) < ?",
+		before.UTC().Format("2006-01-02T15:04:05")).Scan(&revision)
 	return revision, err
 }
 

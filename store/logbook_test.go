@@ -102,6 +102,21 @@ func TestTheLogbookTellsWhatWasDone(t *testing.T) {
 	assert.Zero(t, on)
 }
 
+func TestAChangeInTheFirstSecondOfADayIsOfThatDay(t *testing.T) {
+	ctx := context.Background()
+	s := open(t, t.TempDir())
+	midnight := time.Date(2026, 11, 27, 0, 0, 0, 0, time.UTC)
+	for i, at := range []time.Time{midnight.Add(-time.Nanosecond), midnight, midnight.Add(time.Millisecond), midnight.Add(time.Second)} {
+		s.SetClock(func() time.Time { return at })
+		put(t, s, place(string(rune('a'+i))))
+	}
+	for before, want := range map[time.Time]int64{midnight: 1, midnight.Add(time.Second): 3, midnight.Add(24 * time.Hour): 4} {
+		on, err := s.RevisionOn(ctx, before)
+		require.NoError(t, err)
+		assert.Equal(t, want, on, before)
+	}
+}
+
 func TestARunOfChangesIsTakenBackAtOnce(t *testing.T) {
 	ctx := context.Background()
 	s := open(t, t.TempDir())

@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -60,7 +61,45 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	if err := ownersOnly(dir); err != nil {
 		return nil, errors.Join(fmt.Errorf("keep others out of %s: %w", dir, err), s.Close())
 	}
+	if err := sweep(dir); err != nil {
+		return nil, errors.Join(fmt.Errorf("remove what a killed levelstaff left in %s: %w", dir, err), s.Close())
+	}
 	return s, nil
+}
+
+// TempPrefix begins the names of what is there only while it is being written.
+const TempPrefix = ".levelstaff-"
+
+// sweep removes what a process that was killed was writing.
+func sweep(dir string) error {
+	var err error
+	for _, in := range []string{dir, filepath.Join(dir, BackupDir)} {
+		entries, e := os.ReadDir(in)
+		if e != nil && !errors.Is(e, fs.ErrNotExist) {
+			return e
+		}
+		for _, entry := range entries {
+			if strings.HasPrefix(entry.Name(), TempPrefix) {
+				err = errors.Join(err, os.RemoveAll(filepath.Join(in, entry.Name())))
+			}
+		}
+	}
+	return err
+}
+
+// RemoveUnused removes a data directory, unless a process uses it or it never
+// was one.
+func RemoveUnused(dir string) error {
+	path := filepath.Join(dir, lockName)
+	if _, err := os.Stat(path); err != nil {
+		return nil
+	}
+	lock := flock.New(path)
+	held, err := lock.TryLock()
+	if err != nil || !held {
+		return nil // it is another's
+	}
+	return errors.Join(os.RemoveAll(dir), lock.Unlock())
 }
 
 // ownersOnly takes from everyone else what they may do in a data directory and

@@ -205,3 +205,19 @@ func TestADirectoryThatWasThereIsItsOwnersAlone(t *testing.T) {
 		assert.Equal(t, want, info.Mode().Perm(), file)
 	}
 }
+
+func TestWhatAKilledRunWasWritingGoesAtTheNextStart(t *testing.T) {
+	dir := killed(t, 3)
+	backups := filepath.Join(dir, store.BackupDir)
+	require.NoError(t, os.Mkdir(backups, 0o700))
+	half := []string{filepath.Join(dir, store.TempPrefix+"123"), filepath.Join(backups, store.TempPrefix+"backup-x.db")}
+	kept := filepath.Join(backups, "mine.db")
+	for _, file := range append(half, kept) {
+		require.NoError(t, os.WriteFile(file, []byte("half"), 0o600))
+	}
+	assert.Equal(t, 3, placesIn(t, dir))
+	for _, file := range half {
+		assert.NoFileExists(t, file)
+	}
+	assert.FileExists(t, kept)
+}

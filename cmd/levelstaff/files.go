@@ -283,7 +283,7 @@ func saveCommand() *cobra.Command {
 // writeWhole writes a file beside the old one first, so that there is always
 // a whole one.
 func writeWhole(file string, text []byte) error {
-	tmp, err := os.CreateTemp(filepath.Dir(file), ".levelstaff-*")
+	tmp, err := os.CreateTemp(filepath.Dir(file), store.TempPrefix+"*")
 	if err != nil {
 		return fmt.Errorf("save %s: %w", file, err)
 	}

@@ -10,7 +10,9 @@ import (
 	"net"
 	"net/url"
 	"os"
+	"path/filepath"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -63,8 +65,12 @@ func serveCommand() *cobra.Command {
 			if err := mayListen(cmd.Context(), st, config, door.listen, *data); err != nil {
 				return err
 			}
+			ctx, cancel := context.WithCancel(cmd.Context())
+			var backups sync.WaitGroup
+			defer backups.Wait()
+			defer cancel()
 			if *keep > 0 {
-				go backUpDaily(cmd.Context(), st, *keep)
+				backups.Go(func() { backUpDaily(ctx, st, *keep) })
 			}
 			return serve(cmd, st, door, config)
 		})
@@ -85,7 +91,10 @@ func demoCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		dir, err := os.MkdirTemp("", "levelstaff-demo-")
+		if err := sweepDemos(); err != nil {
+			return err
+		}
+		dir, err := os.MkdirTemp("", demoDir)
 		if err != nil {
 			return fmt.Errorf("make a directory for the demo: %w", err)
 		}
@@ -101,6 +110,18 @@ func demoCommand() *cobra.Command {
 		})
 	}
 	return cmd
+}
+
+// demoDir is what the directories of running demos are called.
+const demoDir = "levelstaff-demo-"
+
+// sweepDemos removes what demos that were killed left behind.
+func sweepDemos() error {
+	left, err := filepath.Glob(filepath.Join(os.TempDir(), demoDir+"*"))
+	for _, dir := range left {
+		err = errors.Join(err, store.RemoveUnused(dir))
+	}
+	return err
 }
 
 // loadDemo lives through Quarry House's past.
@@ -217,7 +238,32 @@ func serve(cmd *cobra.Command, st *store.Store, door doorFlags, config server.Co
 			"proxy and --outer-url")
 	}
 	slog.Info("serving", "url", scheme+"://"+ln.Addr().String()+"/", "revision", st.Now().Revision)
-	return app.Listener(ln, fiber.ListenConfig{
-		DisableStartupMessage: true, GracefulContext: cmd.Context(), ShutdownTimeout: 5 * time.Second,
-	})
+	return untilTold(cmd.Context(), app, ln)
+}
+
+// grace is how long requests that are under way may take to finish once the
+// server is told to stop.
+const grace = 20 * time.Second
+
+// untilTold serves until the context ends, and then until what is under way is
+// answered, or the grace time is over.
+func untilTold(ctx context.Context, app *fiber.App, ln net.Listener) error {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	stopped := make(chan error, 1)
+	go func() {
+		<-ctx.Done()
+		// The server answers "not running" where it never came to run.
+		stopped <- app.ShutdownWithTimeout(grace)
+	}()
+	err := app.Listener(ln, fiber.ListenConfig{DisableStartupMessage: true})
+	if err != nil {
+		return err
+	}
+	if err := <-stopped; errors.Is(err, context.DeadlineExceeded) {
+		slog.Warn("stopped with requests unanswered", "after", grace)
+	} else if err != nil {
+		return err
+	}
+	return nil
 }

@@ -1,14 +1,20 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
+	"net"
 	"net/http"
+	"os"
+	"path/filepath"
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -75,6 +81,60 @@ func TestServeKeepsWhatWasChangedAndEndsWhenTold(t *testing.T) {
 	out, exit := run(t, "report", "space", "--data", data)
 	assert.Equal(t, 0, exit)
 	assert.Contains(t, out, "Pantry")
+}
+
+func TestWhatIsUnderWayIsFinishedBeforeItEnds(t *testing.T) {
+	data := t.TempDir()
+	url, stop := serving(t, "serve", "--data", data)
+	address := strings.TrimPrefix(url, "http://")
+	conn, err := net.Dial("tcp", address)
+	require.NoError(t, err)
+	defer conn.Close()
+	const body = `{"name":"Pantry","height_u":24}`
+	_, err = fmt.Fprintf(conn, "POST /api/v1/racks HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n"+
+		"Expect: 100-continue\r\n\r\n", address, len(body))
+	require.NoError(t, err)
+	answers := bufio.NewReader(conn)
+	line, err := answers.ReadString('\n')
+	require.NoError(t, err)
+	require.Contains(t, line, "100 Continue", "the server waits for the rest")
+
+	ended := make(chan error, 1)
+	go func() { ended <- stop() }()
+	require.Eventually(t, func() bool {
+		late, err := net.Dial("tcp", address)
+		if err == nil {
+			late.Close()
+		}
+		return err != nil
+	}, time.Minute, time.Millisecond, "nobody else is let in")
+	_, err = io.WriteString(conn, body)
+	require.NoError(t, err)
+	_, err = answers.ReadString('\n') // ends what said 100
+	require.NoError(t, err)
+	res, err := http.ReadResponse(answers, nil)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, 201, res.StatusCode)
+	require.NoError(t, <-ended)
+	out, exit := run(t, "report", "space", "--data", data)
+	assert.Equal(t, 0, exit)
+	assert.Contains(t, out, "Pantry")
+}
+
+func TestADemoRemovesWhatAKilledOneLeft(t *testing.T) {
+	t.Setenv("TMPDIR", t.TempDir())
+	left := filepath.Join(os.TempDir(), demoDir+"killed")
+	require.NoError(t, os.Mkdir(left, 0o700))
+	require.NoError(t, os.WriteFile(filepath.Join(left, "levelstaff.lock"), nil, 0o600))
+	_, stopOne := serving(t, "demo")
+	assert.NoDirExists(t, left)
+	_, stopTwo := serving(t, "demo")
+	running, err := filepath.Glob(filepath.Join(os.TempDir(), demoDir+"*"))
+	require.NoError(t, err)
+	assert.Len(t, running, 2, "one that runs is left alone")
+	require.NoError(t, stopTwo())
+	require.NoError(t, stopOne())
 }
 
 func TestDemoServesQuarryHouse(t *testing.T) {
