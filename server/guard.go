@@ -11,9 +11,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 )
 
-// maxBody bounds what one request may send, in bytes: a phone's largest photo.
-const maxBody = 24 << 20
-
 // guard lets in only what is meant for this server: the Host must be a name it
 // goes by, so that a foreign name that was made to point here gets nothing;
 // what changes something must not come from a page of another origin.

@@ -38,9 +38,10 @@ func (s *Server) listRoutes() []route {
 				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.Kind.List + " as a " + as.words, in: fileQuery{},
 					out: "", do: file.save, kind: kind, seen: true},
 				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.Kind.List + " from a " + as.words + ", all or none",
-					in: ListFile{}, out: Delta{}, do: file.load, seen: true},
+					large: true, in: ListFile{}, out: Delta{}, do: file.load, seen: true},
 				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id,
-					summary: "What each line of a " + as.words + " would do, without doing it", in: ListFile{}, out: Import{}, do: file.check, seen: true})
+					summary: "What each line of a " + as.words + " would do, without doing it", large: true, in: ListFile{},
+					out: Import{}, do: file.check, seen: true})
 		}
 	}
 	return list

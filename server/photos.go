@@ -16,8 +16,8 @@ func (s *Server) photoRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	return []route{
 		{method: post, path: "/api/v1/devices/:id/photos", id: "postPhoto",
-			summary: "Keep a photo of a device: upright, and without where and when it was taken", in: newPhoto{}, takes: "image/*", out: Delta{},
-			do: s.postPhoto, seen: true},
+			summary: "Keep a photo of a device: upright, and without where and when it was taken", large: true, in: newPhoto{},
+			takes: "image/*", out: Delta{}, do: s.postPhoto, seen: true},
 		{method: get, path: "/api/v1/pictures/:sha256", id: "getPicture", summary: "A photo's picture, as a JPEG", in: pictureQuery{}, out: "",
 			do: s.picture, kind: "image/jpeg"},
 	}

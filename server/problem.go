@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -100,8 +101,6 @@ func problemOf(err error) *Problem {
 
 func httpProblem(err *fiber.Error) *Problem {
 	switch err.Code {
-	case fiber.StatusRequestEntityTooLarge:
-		return problem(err.Code, "The request is larger than %d MB. Send it in pieces; make a photo smaller.", maxBody>>20)
 	case fiber.StatusNotFound:
 		return problem(err.Code, "There is nothing at this address. /api/v1/openapi.json lists what there is.")
 	case fiber.StatusMethodNotAllowed:
@@ -123,10 +122,11 @@ func decode(c fiber.Ctx, into any) error {
 		!strings.HasPrefix(c.Get(fiber.HeaderContentType), mergePatch) {
 		return problem(fiber.StatusUnsupportedMediaType, "Send JSON, with the header Content-Type: application/json.")
 	}
-	if text.Deeper(c.Body(), text.JSONDepth) {
+	body := c.Body()
+	if text.Deeper(body, text.JSONDepth) {
 		return problem(fiber.StatusBadRequest, "The JSON is nested more than %d levels deep.", text.JSONDepth)
 	}
-	dec := json.NewDecoder(strings.NewReader(string(c.Body())))
+	dec := json.NewDecoder(bytes.NewReader(body))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(into); err != nil {
 		return wrongJSON(err)

@@ -20,6 +20,7 @@ type route struct {
 	kind                      string // the answer's content type, where it is not JSON
 	seen                      bool   // takes a view of the lab
 	open                      bool   // answers also who is not signed in
+	large                     bool   // takes a whole file or text
 }
 
 func (s *Server) routes() []route {
@@ -72,10 +73,10 @@ func (s *Server) routes() []route {
 			kind: "text/plain", seen: true},
 		{method: get, path: "/api/v1/notation", id: "getNotation", summary: "How lines of a rundown are written, by examples",
 			out: []rundown.Chapter{}, do: s.notation},
-		{method: post, path: "/api/v1/rundown", id: "postRundown", summary: "Make the lab what a rundown says", in: Rundown{}, out: Delta{},
-			do: s.loadRundown, seen: true},
+		{method: post, path: "/api/v1/rundown", id: "postRundown", summary: "Make the lab what a rundown says", large: true,
+			in: Rundown{}, out: Delta{}, do: s.loadRundown, seen: true},
 		{method: post, path: "/api/v1/rundown/check", id: "checkRundown", summary: "What loading a rundown would change, without doing it",
-			in: Rundown{}, out: Plan{}, do: s.checkRundown, seen: true},
+			large: true, in: Rundown{}, out: Plan{}, do: s.checkRundown, seen: true},
 		{method: post, path: "/api/v1/lines", id: "postLine", summary: "Do what one line says", in: Line{}, out: Delta{}, do: s.loadLine,
 			seen: true},
 		{method: post, path: "/api/v1/lines/check", id: "checkLine", summary: "What a line would do and how it may go on", in: Line{},
@@ -83,10 +84,10 @@ func (s *Server) routes() []route {
 
 		{method: get, path: "/api/v1/files/lab.json", id: "getLabFile", summary: "The whole lab as a JSON file", in: fileQuery{},
 			out: exchange.File{}, do: s.saveJSON, seen: true},
-		{method: post, path: "/api/v1/files/lab.json", id: "postLabFile", summary: "Make the lab what a JSON file says", in: WholeFile{},
-			out: Delta{}, do: s.loadJSON},
+		{method: post, path: "/api/v1/files/lab.json", id: "postLabFile", summary: "Make the lab what a JSON file says", large: true,
+			in: WholeFile{}, out: Delta{}, do: s.loadJSON},
 		{method: post, path: "/api/v1/files/lab.json/check", id: "checkLabFile",
-			summary: "What loading a JSON file would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkJSON},
+			summary: "What loading a JSON file would change, without doing it", large: true, in: WholeFile{}, out: Import{}, do: s.checkJSON},
 		{method: get, path: "/api/v1/files/lab.schema.json", id: "getSchema", summary: "The JSON Schema of that file", out: map[string]any{},
 			do: s.schema, kind: "application/schema+json"},
 		{method: get, path: "/api/v1/files/backup.db", id: "getBackup", summary: "A backup, made now", out: "", do: s.backup,

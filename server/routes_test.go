@@ -89,6 +89,8 @@ func TestARequestThatIsTooLargeIsRefused(t *testing.T) {
 		conn, "POST /api/v1/rundown/check HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n", ln.Addr(),
 		30<<20)
 	require.NoError(t, err)
+	_, err = conn.Write(make([]byte, 16<<10))
+	require.NoError(t, err)
 	res, err := http.ReadResponse(bufio.NewReader(conn), nil)
 	require.NoError(t, err)
 	defer res.Body.Close()

@@ -53,6 +53,7 @@ type Server struct {
 	unpacking sync.Mutex // held while a photo is unpacked
 	lastDraft atomic.Pointer[draftedLab]
 	stop      <-chan struct{}
+	bodies    bodies
 }
 
 // New makes the application. pages holds the built web pages, with their
@@ -73,16 +74,17 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 		return nil, err
 	}
 	app := fiber.New(fiber.Config{
-		AppName: "Levelstaff", ErrorHandler: answerProblem, BodyLimit: maxBody, Immutable: true,
-		ReadTimeout: readTimeout, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
+		AppName: "Levelstaff", ErrorHandler: answerProblem, BodyLimit: maxBody, Immutable: true, StreamRequestBody: true,
+		DisablePreParseMultipartForm: true, Concurrency: mostConnections, ReadTimeout: readTimeout,
+		WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
 	})
 	// Answers are not compressed on the way: compressing the large lab takes
 	// longer than all the rest.
-	app.Use(recover.New(), s.guard)
+	app.Use(recover.New(), drop, s.guard)
 	routes := s.routes()
 	s.answer(app, routes, true)
 	app.Get("/sign-in", s.getSignIn)
-	app.Post("/sign-in", s.postSignIn)
+	app.Post("/sign-in", s.body(mostTyped), s.postSignIn)
 	app.Use(s.signedIn)
 	s.answer(app, routes, false)
 	if pages != nil {
@@ -96,7 +98,11 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 func (s *Server) answer(app *fiber.App, routes []route, open bool) {
 	for _, r := range routes {
 		if r.open == open {
-			app.Add([]string{r.method}, r.path, r.do)
+			most := mostChange
+			if r.large {
+				most = maxBody
+			}
+			app.Add([]string{r.method}, r.path, s.body(most), r.do)
 		}
 	}
 }

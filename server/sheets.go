@@ -24,9 +24,10 @@ func (s *Server) sheetRoutes() []route {
 		{method: get, path: "/api/v1/files/sheets.schema.json", id: "getSheetsSchema", summary: "The JSON Schema of that file",
 			out: map[string]any{}, do: s.sheetsSchema, kind: "application/schema+json"},
 		{method: post, path: "/api/v1/files/sheets.json", id: "postSheetsFile", summary: "Take spec sheets from a file, all or none",
-			in: WholeFile{}, out: Delta{}, do: s.loadSheets, seen: true},
+			large: true, in: WholeFile{}, out: Delta{}, do: s.loadSheets, seen: true},
 		{method: post, path: "/api/v1/files/sheets.json/check", id: "checkSheetsFile",
-			summary: "What loading spec sheets would change, without doing it", in: WholeFile{}, out: Import{}, do: s.checkSheets, seen: true},
+			summary: "What loading spec sheets would change, without doing it", large: true, in: WholeFile{}, out: Import{},
+			do: s.checkSheets, seen: true},
 	}
 }
 
