@@ -23,6 +23,10 @@ func TestTheDocsHaveTheFiguresOfTheCode(t *testing.T) {
 	text := page(t, "how-it-works.md")
 	for _, said := range []string{
 		fmt.Sprintf("A request may send %d MB and has %.0f seconds", maxBody>>20, readTimeout.Seconds()),
+		fmt.Sprintf("a change %d MB, the sign-in form %d KB", mostChange>>20, mostTyped>>10),
+		fmt.Sprintf("hold at most %d MB together, and at most 1,000 connections", mostUnderWay>>20),
+		fmt.Sprintf("as long as it moves: %d KB a minute", piece>>10),
+		fmt.Sprintf("of what is wrong with a request at most %d are told", mostFaults),
 		fmt.Sprintf("It lasts %d days from its last use", sessionDays),
 		fmt.Sprintf("argon2id, %d MiB, %d passes", hashing.Memory/1024, hashing.Iterations),
 		fmt.Sprintf("%d tries a minute from one address, %d in all", triesAMinute, triesInAll),

@@ -76,7 +76,7 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	app := fiber.New(fiber.Config{
 		AppName: "Levelstaff", ErrorHandler: answerProblem, BodyLimit: maxBody, Immutable: true, StreamRequestBody: true,
 		DisablePreParseMultipartForm: true, Concurrency: mostConnections, ReadTimeout: readTimeout,
-		WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
+		IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
 	})
 	// Answers are not compressed on the way: compressing the large lab takes
 	// longer than all the rest.

@@ -224,6 +224,7 @@ func serve(cmd *cobra.Command, st *store.Store, door doorFlags, config server.Co
 	if err != nil {
 		return fmt.Errorf("%w; pick another address with --listen", err)
 	}
+	ln = server.Patient(ln)
 	scheme := "http"
 	if config.TLS {
 		pair, err := tls.LoadX509KeyPair(door.cert, door.key)
