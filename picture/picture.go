@@ -19,8 +19,11 @@ import (
 )
 
 const (
-	// MaxPixels bounds what is unpacked: 64 million need about 250 MB.
+	// MaxPixels bounds the pixels of a file.
 	MaxPixels = 64 << 20
+	// maxUnpacked bounds what they take while they are read, in bytes: all of
+	// them in a photo as cameras make it, fewer where a file is kept otherwise.
+	maxUnpacked = 200 << 20
 	// longEdge is the longest edge of a kept picture, in pixels: enough to read
 	// a serial number off a label.
 	longEdge = 2560
@@ -49,7 +52,8 @@ func refused(format string, values ...any) error { return &Refused{fmt.Sprintf(f
 // Read makes a picture of a JPEG, PNG, WebP or GIF file. It is turned the way
 // it was held, and encoded again, so that where and when it was taken, with
 // which camera, and whatever else the file carried, is gone. The error is a
-// Refused if the file is none of these, larger than MaxPixels, or damaged.
+// Refused if the file is none of these, larger than MaxPixels, damaged, or takes
+// too much memory to read.
 func Read(data []byte) (Picture, error) {
 	size, format, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
@@ -61,6 +65,10 @@ func Read(data []byte) (Picture, error) {
 	if size.Width > MaxPixels/size.Height {
 		return Picture{}, refused("The picture is %d x %d pixels; %d million are the most. Send a smaller one.", size.Width, size.Height,
 			MaxPixels>>20)
+	}
+	if takes := unpacked(data, format, size); takes > maxUnpacked {
+		return Picture{}, refused("The picture's %d x %d pixels take %d MB to read, the way this file keeps them; %d MB are the most. "+
+			"Send a smaller one, or a plain JPEG.", size.Width, size.Height, takes>>20, maxUnpacked>>20)
 	}
 	whole, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {
