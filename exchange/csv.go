@@ -141,6 +141,17 @@ type lines struct {
 	names []string
 	rows  []line
 	comma rune
+	cells int // in all
+}
+
+// add takes a row in, unless there are too many cells by now.
+func (t *lines) add(number int, cells []string) error {
+	if t.cells += len(cells); t.cells > mostCells {
+		return fmt.Errorf("line %d is behind %d million cells, the most that are read at once; split the file, or leave columns out", number,
+			mostCells/1_000_000)
+	}
+	t.rows = append(t.rows, line{number, cells})
+	return nil
 }
 
 type line struct {
@@ -186,7 +197,9 @@ func readCSVTable(data []byte) (lines, error) {
 		if t.names == nil {
 			t.names = cells
 		} else if strings.Join(cells, "") != "" {
-			t.rows = append(t.rows, line{number, cells})
+			if err := t.add(number, cells); err != nil {
+				return lines{}, err
+			}
 		}
 	}
 	if t.names == nil {

@@ -1,10 +1,12 @@
 package exchange
 
 import (
+	"archive/zip"
 	"bytes"
 	"errors"
 	"fmt"
 	"io"
+	"path"
 	"strconv"
 	"strings"
 
@@ -14,10 +16,13 @@ import (
 	"levelstaff/core/rundown"
 )
 
-// Bounds of a file: how much of it is read, and what a workbook may become when
-// it is unpacked.
+// Bounds of a file: how much of it is read, and what a workbook, its texts and
+// each of its parts that is kept in memory may become when they are unpacked.
 const (
 	mostUnpacked = 128 << 20
+	mostTexts    = 16 << 20
+	mostInMemory = 1 << 20
+	mostCells    = 2_000_000
 	mostRows     = 50_000
 	mostColumns  = 300
 )
@@ -79,10 +84,30 @@ func cellOf(c column, text string) any {
 	return guarded(text)
 }
 
+// textsFit refuses a workbook whose shared texts are too large to be looked
+// through. What an archive says of a part's size holds: it is not unpacked any
+// further.
+func textsFit(data []byte) error {
+	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
+		return nil // who reads it says what is wrong
+	}
+	for _, part := range archive.File {
+		if strings.EqualFold(path.Base(part.Name), "sharedStrings.xml") && part.UncompressedSize64 > mostTexts {
+			return fmt.Errorf("the workbook's texts are %d MB; %d MB are the most; split it, or save it as CSV",
+				part.UncompressedSize64>>20, mostTexts>>20)
+		}
+	}
+	return nil
+}
+
 // readXLSXTable reads the first sheet of a workbook.
 func readXLSXTable(data []byte) (lines, error) {
+	if err := textsFit(data); err != nil {
+		return lines{}, err
+	}
 	book, err := excelize.OpenReader(bytes.NewReader(data),
-		excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostUnpacked, RawCellValue: true})
+		excelize.Options{UnzipSizeLimit: mostUnpacked, UnzipXMLSizeLimit: mostInMemory, RawCellValue: true})
 	switch {
 	case errors.Is(err, excelize.ErrWorkbookFileFormat):
 		return lines{}, errors.New("this is not a workbook; save it as XLSX, or as CSV in UTF-8")
@@ -119,7 +144,9 @@ func readXLSXTable(data []byte) (lines, error) {
 			for len(cells) < len(t.names) {
 				cells = append(cells, "") // empty ones at the end are left out of the file
 			}
-			t.rows = append(t.rows, line{number, cells})
+			if err := t.add(number, cells); err != nil {
+				return lines{}, err
+			}
 		}
 	}
 	if t.names == nil {

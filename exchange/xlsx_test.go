@@ -119,6 +119,7 @@ func TestWorkbooksThatAreNone(t *testing.T) {
 	require.NoError(t, stream.Flush())
 	var many bytes.Buffer
 	require.NoError(t, tall.Write(&many))
+	commas := bytes.Repeat([]byte("x"+strings.Repeat(",", 299)+"\n"), 6_668)
 	for name, c := range map[string]struct {
 		data []byte
 		say  string
@@ -128,6 +129,8 @@ func TestWorkbooksThatAreNone(t *testing.T) {
 		"half of one":                   {workbook(t, kitted(t))[:2000], "cannot be read"},
 		"one that is far too tall":      {many.Bytes(), "more than 50000 rows"},
 		"an archive with nothing in it": {[]byte("PK\x03\x04"), "cannot be read"},
+		"one with too many texts":       {zipped("xl/sharedStrings.xml", 17), "the workbook's texts are 17 MB; 16 MB are the most"},
+		"one of many empty cells":       {commas, "is behind 2 million cells"},
 	} {
 		_, err := exchange.Devices.Read(lab.New(), c.data, exchange.Taking{}, labtest.IDs("x"))
 		assert.ErrorContains(t, err, c.say, name)

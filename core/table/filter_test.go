@@ -92,6 +92,13 @@ func TestFiltersThatSayNothing(t *testing.T) {
 	assert.Equal(t, []int{6, 14}, []int{mistake.Column, mistake.EndColumn})
 }
 
+func TestAColumnIsShownOnce(t *testing.T) {
+	shown, err := table.Of(lab.KindDevice).New(labtest.From(t, house)).Show(table.Ask{Columns: []string{"name", "kind", "name", "name"}})
+	require.NoError(t, err)
+	assert.Len(t, shown.Columns, 2)
+	assert.Len(t, shown.Rows[0].Cells, 2)
+}
+
 func TestSortsAndGroups(t *testing.T) {
 	ix := table.Of(lab.KindDevice).New(labtest.From(t, house))
 	names := func(sort string) (list []string) {

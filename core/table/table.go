@@ -102,7 +102,7 @@ func (ix *Index) Show(ask Ask) (Table, error) {
 	}
 	t := Table{Columns: []Column{}, Rows: []TableRow{}, Groups: []GroupSum{}, Of: len(ix.rows)}
 	for _, name := range ask.Columns {
-		if c := columnNamed(ix.columns, name); c != nil {
+		if c := columnNamed(ix.columns, name); c != nil && columnNamed(t.Columns, c.Field) == nil {
 			t.Columns = append(t.Columns, *c)
 		}
 	}
