@@ -51,6 +51,18 @@ func TestEachRouteTakesWhatItNeeds(t *testing.T) {
 	refused(t, locked.ask("POST", "/sign-in", large), 413, "", "larger than 64 KB")
 }
 
+func TestTheBoundsOfTheDocumentHold(t *testing.T) {
+	s := newSite(t).with()
+	refused(t, s.ask("POST", "/api/v1/lines/check", `{"base_revision":1,"line":"`+strings.Repeat("ü", 2001)+`"}`), 422, "line",
+		"line is 2001 characters long; at most 2000 are allowed")
+	assert.Equal(t, 200, s.ask("POST", "/api/v1/lines/check", `{"base_revision":1,"line":"`+strings.Repeat("ü", 2000)+`"}`).status)
+	ids := `"a"` + strings.Repeat(`,"a"`, 5000)
+	refused(t, s.ask("POST", "/api/v1/labels/check", `{"base_revision":1,"cable_ids":[`+ids+`]}`), 422, "cable_ids",
+		"cable_ids has 5001 entries; at most 5000 are allowed")
+	refused(t, s.ask("POST", "/api/v1/cells", `{"base_revision":1,"cells":[{"record":{"kind":"device","id":"x"},"field":"note","text":"`+
+		strings.Repeat("x", 20_001)+`"}]}`), 422, "cells[0].text", "cells[0].text is 20001 characters long")
+}
+
 func TestBodiesThatAreNeverFinishedDoNotAddUp(t *testing.T) {
 	s := newSite(t).with()
 	address := s.serve()

@@ -226,9 +226,6 @@ func (s *Server) changes(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if len(in.Changes) > 20_000 {
-		return wrongField(fiber.StatusUnprocessableEntity, "changes", "These are %d changes; at most 20000 go at once.", len(in.Changes))
-	}
 	return s.change(c, base, in.Label, func(l *lab.Lab) ([]lab.Change, error) { return in.on(l) })
 }
 

@@ -23,7 +23,7 @@ var listKinds = map[string]string{
 // listRoutes are those of files with a line for each record of a kind.
 func (s *Server) listRoutes() []route {
 	list := []route{{method: fiber.MethodPost, path: "/api/v1/rows", id: "postRows",
-		summary: "Take rows that were typed or pasted, all or none", in: Rows{}, out: Delta{}, do: s.rows, seen: true}}
+		summary: "Take rows that were typed or pasted, all or none", large: true, in: Rows{}, out: Delta{}, do: s.rows, seen: true}}
 	for _, of := range exchange.Listings() {
 		for _, as := range []struct {
 			ending, title, words string
@@ -127,9 +127,6 @@ func (s *Server) rows(c fiber.Ctx) error {
 	in, base, err := based[Rows](c)
 	if err != nil {
 		return err
-	}
-	if len(in.Rows) > mostCells {
-		return wrongField(fiber.StatusUnprocessableEntity, "rows", "These are %d rows; at most %d go at once.", len(in.Rows), mostCells)
 	}
 	at := slices.IndexFunc(exchange.Listings(), func(of *exchange.Listing) bool { return of.Kind.List == in.List })
 	if at < 0 {

@@ -134,7 +134,7 @@ func decode(c fiber.Ctx, into any) error {
 	if dec.More() {
 		return problem(fiber.StatusBadRequest, "There is more than one JSON value in the body; send one.")
 	}
-	return nil
+	return withinBounds(into)
 }
 
 const mergePatch = "application/merge-patch+json"

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -141,20 +140,9 @@ func (in Line) on(l *lab.Lab) rundown.Plan {
 	return rundown.Load(l, rundown.ParseLine(in.Line), rundown.Options{NewID: NewID, Rack: in.Rack})
 }
 
-func (in Line) tooLong() error {
-	const most = 2000
-	if n := utf8.RuneCountInString(in.Line); n > most {
-		return wrongField(fiber.StatusUnprocessableEntity, "line", "The line is %d characters long; at most %d are allowed.", n, most)
-	}
-	return nil
-}
-
 func (s *Server) checkLine(c fiber.Ctx) error {
 	var in Line
 	if err := decode(c, &in); err != nil {
-		return err
-	}
-	if err := in.tooLong(); err != nil {
 		return err
 	}
 	v, err := s.view(c)
@@ -171,9 +159,6 @@ func (s *Server) loadLine(c fiber.Ctx) error {
 		return err
 	}
 	base, err := in.of()
-	if err == nil {
-		err = in.tooLong()
-	}
 	if err != nil {
 		return err
 	}

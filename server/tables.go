@@ -21,8 +21,8 @@ import (
 func (s *Server) tableRoutes() []route {
 	get, post := fiber.MethodGet, fiber.MethodPost
 	list := []route{
-		{method: post, path: "/api/v1/cells", id: "postCells", summary: "Change many facts at once, as typed", in: Cells{}, out: Delta{},
-			do: s.cells, seen: true},
+		{method: post, path: "/api/v1/cells", id: "postCells", summary: "Change many facts at once, as typed", large: true,
+			in: Cells{}, out: Delta{}, do: s.cells, seen: true},
 		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings,
 			kind: "text/calendar", seen: true},
 	}
@@ -115,15 +115,10 @@ type Cell struct {
 	Text   string  `json:"text" required:"true" maxLength:"20000"`
 }
 
-const mostCells = 20_000
-
 func (s *Server) cells(c fiber.Ctx) error {
 	in, base, err := based[Cells](c)
 	if err != nil {
 		return err
-	}
-	if len(in.Cells) > mostCells {
-		return wrongField(fiber.StatusUnprocessableEntity, "cells", "These are %d cells; at most %d go at once.", len(in.Cells), mostCells)
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
 		after := map[lab.Key]lab.Record{}
