@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"io"
+	"sync"
 	"sync/atomic"
 
 	"github.com/gofiber/fiber/v3"
@@ -71,9 +72,13 @@ func (s *Server) body(most int) fiber.Handler {
 		}
 		var pieces [][]byte
 		size := 0
-		defer func() { s.bodies.held.Add(-int64(size)) }()
+		defer func() {
+			s.bodies.held.Add(-int64(size))
+			handBack(pieces)
+		}()
 		for ended := false; !ended; {
 			piece, err := nextPiece(r.BodyStream(), r.Header.ContentLength()-size)
+			pieces = append(pieces, piece)
 			if ended = errors.Is(err, io.EOF); err != nil && !ended {
 				return problem(fiber.StatusRequestTimeout, "The request did not arrive whole within %.0f seconds.", readTimeout.Seconds())
 			}
@@ -85,12 +90,13 @@ func (s *Server) body(most int) fiber.Handler {
 				return problem(fiber.StatusServiceUnavailable, "Too much is being sent at once. Try again in a moment.")
 			}
 			size += len(piece)
-			pieces = append(pieces, piece)
 		}
 		if n := r.Header.ContentLength(); n > size {
 			return problem(fiber.StatusBadRequest, "The request ends after %d of its %d bytes.", size, n)
 		}
 		r.SetBodyRaw(bytes.Join(pieces, nil))
+		handBack(pieces)
+		pieces = nil
 		return c.Next()
 	}
 }
@@ -98,11 +104,11 @@ func (s *Server) body(most int) fiber.Handler {
 // nextPiece reads what comes next of a body of which so many bytes are left, if
 // that is more than 0; the error is io.EOF behind its last byte.
 func nextPiece(from io.Reader, left int) (piece []byte, err error) {
-	room := arriving
-	if left > 0 {
-		room = min(room, left)
+	if left > 0 && left < arriving {
+		piece = make([]byte, left)
+	} else {
+		piece = spare.Get().(*[arriving]byte)[:]
 	}
-	piece = make([]byte, room)
 	n := 0
 	for n < len(piece) && err == nil {
 		var m int
@@ -110,6 +116,18 @@ func nextPiece(from io.Reader, left int) (piece []byte, err error) {
 		n += m
 	}
 	return piece[:n], err
+}
+
+// spare are pieces that were read into before.
+var spare = sync.Pool{New: func() any { return new([arriving]byte) }}
+
+// handBack lets others read into pieces that nobody looks at any more.
+func handBack(pieces [][]byte) {
+	for _, p := range pieces {
+		if cap(p) == arriving {
+			spare.Put((*[arriving]byte)(p[:arriving]))
+		}
+	}
 }
 
 func tooLarge(most int) error {
