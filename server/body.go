@@ -71,23 +71,28 @@ func (s *Server) body(most int) fiber.Handler {
 			return tooLarge(most)
 		}
 		var pieces [][]byte
-		size := 0
+		size, held := 0, 0
 		defer func() {
-			s.bodies.held.Add(-int64(size))
+			s.bodies.held.Add(-int64(held))
 			handBack(pieces)
 		}()
 		for ended := false; !ended; {
-			piece, err := nextPiece(r.BodyStream(), r.Header.ContentLength()-size)
+			room := arriving
+			if left := r.Header.ContentLength() - size; left > 0 {
+				room = min(room, left)
+			}
+			if !s.bodies.take(room) {
+				c.Set(fiber.HeaderRetryAfter, "5")
+				return problem(fiber.StatusServiceUnavailable, "Too much is being sent at once. Try again in a moment.")
+			}
+			held += room
+			piece, err := nextPiece(r.BodyStream(), room)
 			pieces = append(pieces, piece)
 			if ended = errors.Is(err, io.EOF); err != nil && !ended {
 				return problem(fiber.StatusRequestTimeout, "The request did not arrive whole within %.0f seconds.", readTimeout.Seconds())
 			}
 			if size+len(piece) > most {
 				return tooLarge(most)
-			}
-			if !s.bodies.take(len(piece)) {
-				c.Set(fiber.HeaderRetryAfter, "5")
-				return problem(fiber.StatusServiceUnavailable, "Too much is being sent at once. Try again in a moment.")
 			}
 			size += len(piece)
 		}
@@ -101,11 +106,11 @@ func (s *Server) body(most int) fiber.Handler {
 	}
 }
 
-// nextPiece reads what comes next of a body of which so many bytes are left, if
-// that is more than 0; the error is io.EOF behind its last byte.
-func nextPiece(from io.Reader, left int) (piece []byte, err error) {
-	if left > 0 && left < arriving {
-		piece = make([]byte, left)
+// nextPiece reads the next so many bytes of a body, or those that are left; the
+// error is io.EOF behind its last one.
+func nextPiece(from io.Reader, room int) (piece []byte, err error) {
+	if room < arriving {
+		piece = make([]byte, room)
 	} else {
 		piece = spare.Get().(*[arriving]byte)[:]
 	}

@@ -20,7 +20,7 @@ import (
 const BackupDir = "backups"
 
 // Backup writes a copy of the lab in a data directory to a file, also while
-// another process works in it. Who is signed in and which tokens there are is
+// another process works in it. The passphrase's hash, sessions and tokens are
 // left out. A file that is there already is refused.
 func Backup(ctx context.Context, dir, file string) (err error) {
 	path := filepath.Join(dir, FileName)
