@@ -30,19 +30,21 @@ const keys = [
 </script>
 
 <template>
-  <v-dialog aria-label="Keys" :model-value="work.dialog === 'keys'" @update:model-value="work.dialog = ''" max-width="460">
+  <v-dialog aria-label="Keys" :model-value="work.dialog === 'keys'" @update:model-value="work.dialog = ''" max-width="460" scrollable>
     <v-card border class="box">
       <h2>Keys</h2>
-      <table>
-        <tbody>
-          <tr v-for="[key, what] in keys" :key="key">
-            <th scope="row">
-              <kbd>{{ key }}</kbd>
-            </th>
-            <td>{{ what }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <v-card-text class="list" tabindex="0">
+        <table>
+          <tbody>
+            <tr v-for="[key, what] in keys" :key="key">
+              <th scope="row">
+                <kbd>{{ key }}</kbd>
+              </th>
+              <td>{{ what }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </v-card-text>
       <div class="done">
         <v-btn autofocus @click="work.dialog = ''">Close</v-btn>
         <v-btn variant="text" @click="work.dialog = 'notation'">How lines are written</v-btn>
@@ -55,8 +57,10 @@ const keys = [
 .box {
   padding: 18px;
 }
-table {
+.list {
+  letter-spacing: normal;
   margin-top: 8px;
+  padding: 0;
 }
 th {
   text-align: left;

@@ -28,21 +28,24 @@ async function take(line: string) {
     aria-label="How lines are written"
     :model-value="work.dialog === 'notation'"
     @update:model-value="work.dialog = ''"
-    max-width="760">
+    max-width="760"
+    scrollable>
     <v-card border class="box">
       <h2>How lines are written</h2>
       <p class="soft">One line for each thing. Press one to take it into the quick line and make it yours.</p>
-      <section v-for="c in chapters" :key="c.title">
-        <h3>{{ c.title }}</h3>
-        <p>{{ c.says }}</p>
-        <ul>
-          <li v-for="line in c.lines" :key="line">
-            <button type="button" class="line" @click="take(line)">
-              <code>{{ line }}</code>
-            </button>
-          </li>
-        </ul>
-      </section>
+      <v-card-text class="chapters">
+        <section v-for="c in chapters" :key="c.title">
+          <h3>{{ c.title }}</h3>
+          <p>{{ c.says }}</p>
+          <ul>
+            <li v-for="line in c.lines" :key="line">
+              <button type="button" class="line" @click="take(line)">
+                <code>{{ line }}</code>
+              </button>
+            </li>
+          </ul>
+        </section>
+      </v-card-text>
       <v-btn class="done" autofocus @click="work.dialog = ''">Close</v-btn>
     </v-card>
   </v-dialog>
@@ -51,6 +54,10 @@ async function take(line: string) {
 <style scoped>
 .box {
   padding: 18px;
+}
+.chapters {
+  letter-spacing: normal;
+  padding: 0;
 }
 section {
   margin-top: 14px;
