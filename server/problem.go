@@ -128,6 +128,7 @@ func decode(c fiber.Ctx, into any) error {
 	}
 	dec := json.NewDecoder(bytes.NewReader(body))
 	dec.DisallowUnknownFields()
+	dec.UseNumber() // a number of any length stays what was written
 	if err := dec.Decode(into); err != nil {
 		return wrongJSON(err)
 	}

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"encoding/json"
 	"strconv"
 	"strings"
@@ -100,7 +101,7 @@ func (h records) make(c fiber.Ctx) error {
 }
 
 func (h records) patch(c fiber.Ctx) error {
-	var patch map[string]json.RawMessage
+	var patch map[string]any
 	if err := decode(c, &patch); err != nil {
 		return err
 	}
@@ -109,11 +110,11 @@ func (h records) patch(c fiber.Ctx) error {
 		if err != nil {
 			return nil, err
 		}
-		data, err := json.Marshal(was)
+		fields, err := fieldsOf(was)
 		if err != nil {
 			return nil, err
 		}
-		merged, err := merge(data, patch)
+		merged, err := json.Marshal(merge(fields, patch))
 		if err != nil {
 			return nil, err
 		}
@@ -166,26 +167,33 @@ func (h records) remove(c fiber.Ctx) error {
 	})
 }
 
-// merge applies a JSON merge patch (RFC 7396) to an object.
-func merge(target json.RawMessage, patch map[string]json.RawMessage) (json.RawMessage, error) {
-	var fields map[string]json.RawMessage
-	if err := json.Unmarshal(target, &fields); err != nil || fields == nil {
-		fields = map[string]json.RawMessage{} // what is no object is replaced by one
+// merge applies a JSON merge patch (RFC 7396) to a value and answers what
+// becomes of it; an object is changed in place, so that no level is copied.
+func merge(target any, patch map[string]any) map[string]any {
+	fields, ok := target.(map[string]any)
+	if !ok {
+		fields = map[string]any{} // what is no object is replaced by one
 	}
 	for name, value := range patch {
-		var inner map[string]json.RawMessage
-		switch err := json.Unmarshal(value, &inner); {
-		case string(value) == "null":
+		switch value := value.(type) {
+		case nil:
 			delete(fields, name)
-		case err == nil:
-			merged, err := merge(fields[name], inner)
-			if err != nil {
-				return nil, err
-			}
-			fields[name] = merged
+		case map[string]any:
+			fields[name] = merge(fields[name], value)
 		default:
 			fields[name] = value
 		}
 	}
-	return json.Marshal(fields)
+	return fields
+}
+
+// fieldsOf is a record as merge takes it, its numbers as they are written.
+func fieldsOf(r lab.Record) (fields map[string]any, err error) {
+	data, err := json.Marshal(r)
+	if err != nil {
+		return nil, err
+	}
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.UseNumber()
+	return fields, dec.Decode(&fields)
 }
