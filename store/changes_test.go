@@ -99,6 +99,50 @@ func TestManyHandsChangeOneAfterAnother(t *testing.T) {
 	}
 }
 
+func TestLongThoughtHoldsNobodyUp(t *testing.T) {
+	s := open(t, t.TempDir())
+	thinking, others := make(chan struct{}), make(chan struct{})
+	asked := 0
+	done := make(chan error, 1)
+	go func() {
+		_, err := s.Change(context.Background(), 0, "thought about for long", func(l *lab.Lab) ([]lab.Change, error) {
+			if asked++; asked == 1 {
+				close(thinking)
+				<-others
+			}
+			count := 0
+			for range l.Records(lab.KindPlace) {
+				count++
+			}
+			return puts(lab.Place{ID: "last", Name: fmt.Sprintf("the one after %d", count)})(l)
+		})
+		done <- err
+	}()
+	<-thinking
+	put(t, s, place("one")) // while the other is at it
+	close(others)
+	require.NoError(t, <-done)
+	p, ok := lab.Find[lab.Place](s.Now().Lab, "last")
+	require.True(t, ok)
+	assert.Equal(t, "the one after 1", p.Name, "it is worked out again in the lab that it is made in")
+	assert.Equal(t, 2, asked)
+	assert.Equal(t, int64(2), s.Now().Revision)
+}
+
+func TestWhoHasNoTimeLeftDoesNotWaitForItsTurn(t *testing.T) {
+	s := open(t, t.TempDir())
+	ctx, cancel := context.WithCancel(context.Background())
+	first, err := s.Change(ctx, 0, "", puts(place("one")))
+	require.NoError(t, err)
+	release := s.HoldTurn()
+	cancel()
+	_, err = s.Change(ctx, first.Revision, "", puts(place("two")))
+	require.ErrorIs(t, err, context.Canceled)
+	release()
+	put(t, s, place("three"))
+	assert.Equal(t, int64(2), s.Now().Revision, "what was given up is not made later")
+}
+
 func TestAReaderKeepsTheLabItHas(t *testing.T) {
 	s := open(t, t.TempDir())
 	put(t, s, place("one"))

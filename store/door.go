@@ -140,8 +140,10 @@ func (s *Store) EndToken(ctx context.Context, id lab.ID) error {
 }
 
 func (s *Store) aside(ctx context.Context, todo ...statement) error {
-	s.writing.Lock()
-	defer s.writing.Unlock()
+	if err := s.turn.take(ctx); err != nil {
+		return err
+	}
+	defer s.turn.end()
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
 		return notWritable(err)

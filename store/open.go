@@ -138,7 +138,7 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 		return nil, errors.Join(err, db.Close())
 	}
 	reads.SetMaxOpenConns(4)
-	s := &Store{clock: time.Now, path: path, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
+	s := &Store{turn: make(turn, 1), clock: time.Now, path: path, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
 	err = s.start(ctx)
 	if err == nil {
 		s.file, err = os.Stat(path)

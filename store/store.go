@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"sync"
 	"sync/atomic"
 	"time"
 
@@ -17,8 +16,8 @@ import (
 	"levelstaff/core/rundown"
 )
 
-// Store is an open lab. Reading Now never waits; changes are made one at a
-// time.
+// Store is an open lab. Reading Now never waits; changes are worked out beside
+// one another and written one at a time.
 type Store struct {
 	dir     string
 	path    string
@@ -27,13 +26,33 @@ type Store struct {
 	db      *sql.DB
 	reads   *sql.DB // connections of their own, so that reading the logbook holds no change up
 	lock    *flock.Flock
-	writing sync.Mutex
+	turn    turn
 	now     atomic.Pointer[Snapshot]
 	history history
 	stmts   map[string]*sql.Stmt // prepared once, by their text
 	past    pastLabs
 	changed atomic.Pointer[chan struct{}] // closed at the next change
 }
+
+// turn is the right to write, which one at a time has.
+type turn chan struct{}
+
+// take waits for the turn for as long as its taker has time.
+func (t turn) take(ctx context.Context) error {
+	select {
+	case t <- struct{}{}: // one that is free is taken even by who has no time left
+		return nil
+	default:
+	}
+	select {
+	case t <- struct{}{}:
+		return nil
+	case <-ctx.Done():
+		return fmt.Errorf("wait for other changes: %w", ctx.Err())
+	}
+}
+
+func (t turn) end() { <-t }
 
 // Snapshot is the lab as it stands after the change of that number.
 type Snapshot struct {
@@ -98,7 +117,8 @@ func (s *Store) Changed() <-chan struct{} { return *s.changed.Load() }
 // Change makes the changes that build works out from the lab as it stands, in
 // one transaction with their logbook entry. base is the revision the maker
 // knows: *Stale if a record in the changes was changed after it. An empty
-// label is made from the changes. Nothing to change is no entry.
+// label is made from the changes. Nothing to change is no entry. build is asked
+// again where the lab has changed meanwhile, so it has to begin afresh each time.
 func (s *Store) Change(ctx context.Context, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
 	return s.ChangeSaying(ctx, base, func(_, _ *lab.Lab) string { return label }, build)
 }
@@ -106,25 +126,66 @@ func (s *Store) Change(ctx context.Context, base int64, label string, build func
 // ChangeSaying is Change with a label that depends on what comes of it.
 func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before, after *lab.Lab) string,
 	build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
-	s.writing.Lock()
-	defer s.writing.Unlock()
-	now := s.Now()
+	workOut := func(now Snapshot) (Entry, error) { return workedOut(now, label, build) }
+	for {
+		began, now := time.Now(), s.Now()
+		e, err := workOut(now)
+		if err != nil || len(e.Changes) == 0 && base <= now.Revision {
+			return e, err
+		}
+		quick := time.Since(began) < quickly
+		if e, retry, err := s.take(ctx, base, e, quick, workOut); !retry {
+			return e, err
+		}
+	}
+}
+
+// quickly is what may be worked out while others wait to write.
+const quickly = 100 * time.Millisecond
+
+// workedOut is what a change comes to in the lab as it stands, and how it is told.
+func workedOut(now Snapshot, label func(before, after *lab.Lab) string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
 	changes, err := build(now.Lab)
 	if err != nil {
 		return Entry{}, err
 	}
-	if err := s.fresh(ctx, base, now.Revision, changes); err != nil {
+	next, err := now.Lab.Apply(changes)
+	if err != nil {
 		return Entry{}, err
 	}
-	next, err := now.Lab.Apply(changes)
-	if err != nil || len(changes) == 0 {
-		return Entry{Revision: now.Revision, Changes: []lab.Change{}, Before: now.Lab, After: now.Lab}, err
+	if len(changes) == 0 {
+		return Entry{Revision: now.Revision, Changes: []lab.Change{}, Before: now.Lab, After: now.Lab}, nil
 	}
 	said := label(now.Lab, next)
 	if said == "" {
 		said = rundown.Label(rundown.Edits(now.Lab, next, changes))
 	}
-	return s.commit(ctx, next, Entry{Revision: now.Revision + 1, Label: said, Changes: changes, Before: now.Lab})
+	return Entry{Revision: now.Revision + 1, Label: said, Changes: changes, Before: now.Lab, After: next}, nil
+}
+
+// take makes a change in its turn. If the lab has changed since it was worked
+// out, that is done again: here where it is quick, and outside of the turn, which
+// is to retry, where it is not.
+func (s *Store) take(ctx context.Context, base int64, e Entry, quick bool, workOut func(Snapshot) (Entry, error)) (
+	done Entry, retry bool, err error) {
+	if err := s.turn.take(ctx); err != nil {
+		return Entry{}, false, err
+	}
+	defer s.turn.end()
+	now := s.Now()
+	if now.Lab != e.Before {
+		if !quick {
+			return Entry{}, ctx.Err() == nil, ctx.Err()
+		}
+		if e, err = workOut(now); err != nil {
+			return Entry{}, false, err
+		}
+	}
+	if err := s.fresh(ctx, base, now.Revision, e.Changes); err != nil || len(e.Changes) == 0 {
+		return e, false, err
+	}
+	done, err = s.commit(ctx, e)
+	return done, false, err
 }
 
 // Undo takes the latest change that still counts back, Redo makes the latest
@@ -140,8 +201,10 @@ func (s *Store) Redo(ctx context.Context, base int64) (Entry, error) {
 }
 
 func (s *Store) back(ctx context.Context, base int64, undo bool) (Entry, error) {
-	s.writing.Lock()
-	defer s.writing.Unlock()
+	if err := s.turn.take(ctx); err != nil {
+		return Entry{}, err
+	}
+	defer s.turn.end()
 	now := s.Now()
 	if base != now.Revision {
 		return Entry{}, &Stale{Base: base, Revision: now.Revision}
@@ -168,7 +231,8 @@ func (s *Store) back(ctx context.Context, base int64, undo bool) (Entry, error) 
 	if err != nil {
 		return Entry{}, fmt.Errorf("%s: %w", e.Label, err)
 	}
-	return s.commit(ctx, next, e)
+	e.After = next
+	return s.commit(ctx, e)
 }
 
 // BackTo makes the lab what it was after the change of the given number, in
@@ -214,18 +278,17 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 }
 
 // commit writes the rows and the entry, and then publishes the lab.
-func (s *Store) commit(ctx context.Context, next *lab.Lab, e Entry) (Entry, error) {
+func (s *Store) commit(ctx context.Context, e Entry) (Entry, error) {
 	if err := s.inPlace(); err != nil {
 		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, err)
 	}
-	e.After = next
 	e.At = s.clock().UTC().Truncate(time.Millisecond)
 	// A change that is under way is finished even if its maker hangs up.
 	if err := s.write(context.WithoutCancel(ctx), e); err != nil {
 		return Entry{}, fmt.Errorf("keep change %d: %w", e.Revision, notWritable(err))
 	}
 	s.history.add(e.Revision, e.Label, e.undoes.Int64, e.redoes.Int64)
-	s.publish(next, e.Revision)
+	s.publish(e.After, e.Revision)
 	return e, nil
 }
 
