@@ -2,6 +2,7 @@ package bench
 
 import (
 	"bytes"
+	"context"
 	"io"
 	"testing"
 
@@ -59,7 +60,7 @@ func BenchmarkWorkbookOf5000Read(b *testing.B) {
 	var out bytes.Buffer
 	require.NoError(b, exchange.Devices.WriteXLSX(&out, l))
 	for b.Loop() {
-		sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, counter())
+		sheet, err := exchange.Devices.Read(context.Background(), l, out.Bytes(), exchange.Taking{}, counter())
 		require.NoError(b, err)
 		require.Zero(b, sheet.Refused)
 	}

@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/xml"
 	"fmt"
 	"io"
@@ -40,7 +41,7 @@ func schedule(t *testing.T, l *lab.Lab) string {
 
 func take(t *testing.T, l *lab.Lab, text string) exchange.Sheet {
 	t.Helper()
-	sheet, err := exchange.Cables.Read(l, []byte(text), exchange.Taking{Guess: true}, ids())
+	sheet, err := exchange.Cables.Read(context.Background(), l, []byte(text), exchange.Taking{Guess: true}, ids())
 	require.NoError(t, err)
 	return sheet
 }

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -97,8 +98,8 @@ func (s Sheet) RefusedWords() string {
 // not have is new. A column that is missing, or left out, leaves that fact
 // alone, an empty cell makes it unknown. What the lab has and the file has not
 // stays. The error is about the file as a whole; what is wrong with a line is
-// in its Row, and then nothing is changed.
-func (of *Listing) Read(l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
+// in its Row, and then nothing is changed. The context's end ends it.
+func (of *Listing) Read(ctx context.Context, l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
 	read := readCSVTable
 	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
 		read = readXLSXTable
@@ -107,12 +108,12 @@ func (of *Listing) Read(l *lab.Lab, data []byte, how Taking, newID func() lab.ID
 	if err != nil {
 		return Sheet{}, err
 	}
-	return of.take(l, t, how, newID)
+	return of.take(ctx, l, t, how, newID)
 }
 
 // ReadRows is Read for rows that were typed or pasted, under columns that are
 // named by their fields.
-func (of *Listing) ReadRows(l *lab.Lab, fields []string, rows [][]string, newID func() lab.ID) (Sheet, error) {
+func (of *Listing) ReadRows(ctx context.Context, l *lab.Lab, fields []string, rows [][]string, newID func() lab.ID) (Sheet, error) {
 	t := lines{comma: ';'}
 	for _, field := range fields {
 		name := field
@@ -124,17 +125,17 @@ func (of *Listing) ReadRows(l *lab.Lab, fields []string, rows [][]string, newID 
 	for i, cells := range rows {
 		t.rows = append(t.rows, line{i + 1, cells})
 	}
-	return of.take(l, t, Taking{}, newID)
+	return of.take(ctx, l, t, Taking{}, newID)
 }
 
-func (of *Listing) take(l *lab.Lab, t lines, how Taking, newID func() lab.ID) (Sheet, error) {
+func (of *Listing) take(ctx context.Context, l *lab.Lab, t lines, how Taking, newID func() lab.ID) (Sheet, error) {
 	list, err := t.columns(of, how)
 	if err != nil {
 		return Sheet{}, err
 	}
-	s := newReader(of, l, list, how, newID).read(t)
+	s, err := newReader(of, l, list, how, newID).read(ctx, t)
 	s.Columns = list
-	return s, nil
+	return s, err
 }
 
 type lines struct {

@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
@@ -102,14 +103,14 @@ func TestDevicesGoOutAndInAsCSV(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, exchange.Devices.WriteCSV(&out, l))
 	assert.Contains(t, out.String(), `'=1+1`, "a spreadsheet must not take it for a formula")
-	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
+	sheet, err := exchange.Devices.Read(context.Background(), l, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 	require.NoError(t, err)
 	assert.Empty(t, sheet.Changes)
 	for _, row := range sheet.Rows {
 		assert.Equal(t, exchange.RowSame, row.Verb, "%+v", row)
 	}
 	racks := labtest.From(t, `rack "Pantry": 12U`)
-	sheet, err = exchange.Devices.Read(racks, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
+	sheet, err = exchange.Devices.Read(context.Background(), racks, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 	require.NoError(t, err)
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	all, err := racks.Apply(sheet.Changes)
@@ -121,7 +122,7 @@ func TestWhatALineOfAFileDoes(t *testing.T) {
 	l := labtest.From(t, small)
 	read := func(text string) (said []string) {
 		ids := labtest.IDs("")
-		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{}, func() lab.ID { return "new-" + ids() })
+		sheet, err := exchange.Devices.Read(context.Background(), l, []byte(text), exchange.Taking{}, func() lab.ID { return "new-" + ids() })
 		require.NoError(t, err, text)
 		for _, row := range sheet.Rows {
 			said = append(said, strings.TrimSpace(fmt.Sprintf("%d %s %s %s", row.Line, row.Verb, row.Title, row.Say)))
@@ -169,7 +170,7 @@ func TestWhatIsRefusedSaysWhereAndWhy(t *testing.T) {
 				_, err = exchange.ReadJSON(data)
 			} else {
 				var sheet exchange.Sheet
-				sheet, err = exchange.Devices.Read(labtest.From(t, small), data, exchange.Taking{}, labtest.IDs(""))
+				sheet, err = exchange.Devices.Read(context.Background(), labtest.From(t, small), data, exchange.Taking{}, labtest.IDs(""))
 				assert.Empty(t, sheet.Changes)
 				for _, row := range sheet.Rows {
 					if row.Verb == exchange.RowRefused {
@@ -209,7 +210,7 @@ func FuzzCSV(f *testing.F) {
 // takeAndWrite sees to it that a file is refused and changes nothing, or is
 // taken by Apply and comes back the same from what is written then.
 func takeAndWrite(t *testing.T, l *lab.Lab, of *exchange.Listing, how exchange.Taking, data []byte) {
-	sheet, err := of.Read(l, data, how, labtest.IDs(""))
+	sheet, err := of.Read(context.Background(), l, data, how, labtest.IDs(""))
 	if err != nil || sheet.Refused > 0 {
 		if len(sheet.Changes) > 0 {
 			t.Fatalf("%q is refused and changes something", data)
@@ -222,7 +223,7 @@ func takeAndWrite(t *testing.T, l *lab.Lab, of *exchange.Listing, how exchange.T
 	}
 	var out bytes.Buffer
 	require.NoError(t, of.WriteCSV(&out, next))
-	again, err := of.Read(next, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
+	again, err := of.Read(context.Background(), next, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 	if err != nil || len(again.Changes) > 0 || again.Refused > 0 {
 		t.Fatalf("%q is written as\n%s\nwhich reads as %v %+v", data, out.String(), err, again)
 	}

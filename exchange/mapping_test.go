@@ -1,6 +1,7 @@
 package exchange_test
 
 import (
+	"context"
 	"strings"
 	"testing"
 
@@ -12,11 +13,18 @@ import (
 	"levelstaff/exchange"
 )
 
+// readAs reads a file of devices.
+func readAs(t *testing.T, l *lab.Lab, file string, how exchange.Taking) exchange.Sheet {
+	t.Helper()
+	sheet, err := exchange.Devices.Read(context.Background(), l, []byte(file), how, labtest.IDs(""))
+	require.NoError(t, err)
+	return sheet
+}
+
 // taken is what the columns of a file were taken for, with their units.
 func taken(t *testing.T, firstLine string) []string {
 	t.Helper()
-	sheet, err := exchange.Devices.Read(lab.New(), []byte(firstLine), exchange.Taking{Guess: true}, labtest.IDs(""))
-	require.NoError(t, err)
+	sheet := readAs(t, lab.New(), firstLine, exchange.Taking{Guess: true})
 	var list []string
 	for _, c := range sheet.Columns {
 		said := c.Field
@@ -43,8 +51,7 @@ func TestColumnsOfSomebodyElsesFileAreGuessed(t *testing.T) {
 func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 	l := labtest.From(t, small)
 	read := func(text string, columns ...string) exchange.Row {
-		sheet, err := exchange.Devices.Read(l, []byte(text), exchange.Taking{Guess: true, Columns: columns}, labtest.IDs(""))
-		require.NoError(t, err)
+		sheet := readAs(t, l, text, exchange.Taking{Guess: true, Columns: columns})
 		require.Len(t, sheet.Rows, 1)
 		return sheet.Rows[0]
 	}
@@ -62,9 +69,8 @@ func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 
 func TestColumnsMappedByHand(t *testing.T) {
 	l := labtest.From(t, small)
-	text := []byte("a,b,c\nlark,7.5,whatever\n")
-	sheet, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"}, labtest.IDs(""))
-	require.NoError(t, err)
+	text := "a,b,c\nlark,7.5,whatever\n"
+	sheet := readAs(t, l, text, exchange.Taking{Columns: []string{"name", "weight_kg", ""}, Kind: "server"})
 	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
 	d := sheet.Changes[0].After.(lab.Device)
 	assert.Equal(t, "lark", d.Name)
@@ -79,20 +85,19 @@ func TestColumnsMappedByHand(t *testing.T) {
 		"both “a” and “c” are taken for name":        {"name", "", "name"},
 		"which device each line is about":            {"", "weight_kg", ""},
 	} {
-		_, err := exchange.Devices.Read(l, text, exchange.Taking{Columns: columns}, labtest.IDs(""))
+		_, err := exchange.Devices.Read(context.Background(), l, []byte(text), exchange.Taking{Columns: columns}, labtest.IDs(""))
 		assert.ErrorContains(t, err, say)
 	}
-	sheet, err = exchange.Devices.Read(l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true}, labtest.IDs(""))
-	require.NoError(t, err, "while one is still mapping, every line is refused instead")
-	assert.Equal(t, 1, sheet.Refused)
+	sheet = readAs(t, l, text, exchange.Taking{Columns: []string{"", "", ""}, Guess: true})
+	assert.Equal(t, 1, sheet.Refused, "while one is still mapping, every line is refused instead")
 }
 
 func TestFilesThatAreFarTooLarge(t *testing.T) {
 	long := "name,kind\n" + strings.Repeat("x,hub\n", 50_002)
-	_, err := exchange.Devices.Read(lab.New(), []byte(long), exchange.Taking{}, labtest.IDs(""))
+	_, err := exchange.Devices.Read(context.Background(), lab.New(), []byte(long), exchange.Taking{}, labtest.IDs(""))
 	assert.ErrorContains(t, err, "more than 50000 lines")
 	wide := "name" + strings.Repeat(",Moon phase", 300) + "\n"
-	_, err = exchange.Devices.Read(lab.New(), []byte(wide), exchange.Taking{Guess: true}, labtest.IDs(""))
+	_, err = exchange.Devices.Read(context.Background(), lab.New(), []byte(wide), exchange.Taking{Guess: true}, labtest.IDs(""))
 	assert.ErrorContains(t, err, "line 1 has 301 columns; at most 300 are read")
 }
 

@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"bytes"
+	"context"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -26,7 +27,7 @@ ordered 2x supply: 750W`
 // then.
 func partsRead(t *testing.T, l *lab.Lab, how exchange.Taking, text string) ([]string, *lab.Lab) {
 	t.Helper()
-	sheet, err := exchange.Parts.Read(l, []byte(text), how, labtest.IDs(""))
+	sheet, err := exchange.Parts.Read(context.Background(), l, []byte(text), how, labtest.IDs(""))
 	require.NoError(t, err)
 	var said []string
 	for _, row := range sheet.Rows {
@@ -52,11 +53,11 @@ func TestFilesOfPartsComeBackTheSame(t *testing.T) {
 	} {
 		var out bytes.Buffer
 		require.NoError(t, write(&out), name)
-		same, err := exchange.Parts.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
+		same, err := exchange.Parts.Read(context.Background(), l, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 		require.NoError(t, err, name)
 		assert.Empty(t, same.Changes, name)
 		assert.Len(t, same.Rows, 7, name)
-		other, err := exchange.Parts.Read(bare, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
+		other, err := exchange.Parts.Read(context.Background(), bare, out.Bytes(), exchange.Taking{}, labtest.IDs(""))
 		require.NoError(t, err, name)
 		require.Zero(t, other.Refused, "%s: %+v", name, other.Rows)
 		next, err := bare.Apply(other.Changes)

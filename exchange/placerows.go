@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"context"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -9,11 +10,11 @@ import (
 
 // place sets what names other things, each found by the names that the file
 // gives them.
-func (rd *reader) place() {
-	named := rd.withAll()
+func (rd *reader) place(ctx context.Context) {
+	named := rd.withAll(ctx)
 	for i := range rd.rows {
 		r := &rd.rows[i]
-		if r.is == nil {
+		if r.is == nil || ctx.Err() != nil {
 			continue
 		}
 		for _, c := range rd.of.columns {

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"cmp"
+	"context"
 	"errors"
 	"fmt"
 	"strings"
@@ -44,12 +45,18 @@ func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID fun
 	return rd
 }
 
-func (rd *reader) read(t lines) Sheet {
+func (rd *reader) read(ctx context.Context, t lines) (Sheet, error) {
 	for _, cells := range t.rows {
+		if err := ctx.Err(); err != nil {
+			return Sheet{}, err
+		}
 		rd.row(cells, len(t.names), t.comma)
 	}
-	rd.place()
-	return rd.sheet()
+	rd.place(ctx)
+	if err := ctx.Err(); err != nil {
+		return Sheet{}, err
+	}
+	return rd.sheet(), nil
 }
 
 type reading struct {
@@ -184,7 +191,7 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 
 // withAll is the lab with every device of the file in it, as far as they go
 // in, but where it was.
-func (rd *reader) withAll() *lab.Lab {
+func (rd *reader) withAll(ctx context.Context) *lab.Lab {
 	l := rd.lab
 	var all []lab.Change
 	for i := range rd.rows {
@@ -200,7 +207,7 @@ func (rd *reader) withAll() *lab.Lab {
 	// Something does not go in: find out which.
 	for i := range rd.rows {
 		r := &rd.rows[i]
-		if r.is == nil {
+		if r.is == nil || ctx.Err() != nil {
 			continue
 		}
 		if c, ok := l.Put(r.is); ok {
@@ -250,12 +257,7 @@ func (rd *reader) sheet() Sheet {
 
 // say puts the words for what a line does beside it.
 func (rd *reader) say(edits []rundown.Edit) {
-	at := map[lab.Key]*reading{}
-	for i := range rd.rows {
-		if r := &rd.rows[i]; r.Verb != RowRefused {
-			at[r.key] = r
-		}
-	}
+	at := rd.byKey()
 	for _, e := range edits {
 		if r := at[e.Record]; r != nil {
 			r.Say = strings.TrimPrefix(r.Say+"; "+e.Detail, "; ")
@@ -263,16 +265,26 @@ func (rd *reader) say(edits []rundown.Edit) {
 	}
 }
 
+// byKey are the lines that can be taken, by the records they are about.
+func (rd *reader) byKey() map[lab.Key]*reading {
+	at := map[lab.Key]*reading{}
+	for i := range rd.rows {
+		if r := &rd.rows[i]; r.Verb != RowRefused {
+			at[r.key] = r
+		}
+	}
+	return at
+}
+
 func (rd *reader) refused(err error) {
 	var refusal *lab.Refusal
 	if !errors.As(err, &refusal) {
 		return
 	}
+	at := rd.byKey()
 	for _, f := range refusal.Faults {
-		for i := range rd.rows {
-			if r := &rd.rows[i]; r.key == f.Key {
-				r.wrong("%s", f.Say)
-			}
+		if r := at[f.Key]; r != nil {
+			r.wrong("%s", f.Say)
 		}
 	}
 }

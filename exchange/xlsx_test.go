@@ -3,6 +3,7 @@ package exchange_test
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"fmt"
 	"os"
 	"os/exec"
@@ -37,7 +38,7 @@ func workbook(t *testing.T, l *lab.Lab) []byte {
 // Every fact of a device goes into a file and comes back the same.
 func TestFilesOfDevicesComeBackTheSame(t *testing.T) {
 	l := kitted(t)
-	sheet, err := exchange.Devices.Read(l, workbook(t, l), exchange.Taking{}, labtest.IDs("x"))
+	sheet, err := exchange.Devices.Read(context.Background(), l, workbook(t, l), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	for _, r := range sheet.Rows {
 		assert.Equal(t, exchange.RowSame, r.Verb, "%s: %s", r.Title, r.Say)
@@ -45,7 +46,7 @@ func TestFilesOfDevicesComeBackTheSame(t *testing.T) {
 	assert.Empty(t, sheet.Changes)
 	var text bytes.Buffer
 	require.NoError(t, exchange.Devices.WriteCSV(&text, l))
-	sheet, err = exchange.Devices.Read(l, text.Bytes(), exchange.Taking{}, labtest.IDs("x"))
+	sheet, err = exchange.Devices.Read(context.Background(), l, text.Bytes(), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	assert.Empty(t, sheet.Changes)
 	assert.Zero(t, sheet.Refused)
@@ -77,7 +78,7 @@ func TestAWorkbookThatWasEditedIsLoaded(t *testing.T) {
 	set("bare", "bays", "12 bays 2.5in nvme")
 	var out bytes.Buffer
 	require.NoError(t, book.Write(&out))
-	sheet, err := exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs("x"))
+	sheet, err := exchange.Devices.Read(context.Background(), l, out.Bytes(), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	next, err := l.Apply(sheet.Changes)
 	require.NoError(t, err)
@@ -90,7 +91,7 @@ func TestAWorkbookThatWasEditedIsLoaded(t *testing.T) {
 	set("anvil", "warranty_until", "31.02.2027")
 	out.Reset()
 	require.NoError(t, book.Write(&out))
-	sheet, err = exchange.Devices.Read(l, out.Bytes(), exchange.Taking{}, labtest.IDs("x"))
+	sheet, err = exchange.Devices.Read(context.Background(), l, out.Bytes(), exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, sheet.Refused)
 	assert.Empty(t, sheet.Changes, "all or nothing")
@@ -132,7 +133,7 @@ func TestWorkbooksThatAreNone(t *testing.T) {
 		"one with too many texts":       {zipped("xl/sharedStrings.xml", 17), "the workbook's texts are 17 MB; 16 MB are the most"},
 		"one of many empty cells":       {commas, "is behind 2 million cells"},
 	} {
-		_, err := exchange.Devices.Read(lab.New(), c.data, exchange.Taking{}, labtest.IDs("x"))
+		_, err := exchange.Devices.Read(context.Background(), lab.New(), c.data, exchange.Taking{}, labtest.IDs("x"))
 		assert.ErrorContains(t, err, c.say, name)
 	}
 }
@@ -154,7 +155,7 @@ func TestLibreOfficeReadsTheWorkbook(t *testing.T) {
 	for _, shown := range []string{"anvil", "£240", "8 bays 2.5in", "2027-03-09"} {
 		assert.True(t, strings.Contains(string(text), shown), "%s is not in what LibreOffice shows", shown)
 	}
-	again, err := exchange.Devices.Read(kitted(t), text, exchange.Taking{}, labtest.IDs("x"))
+	again, err := exchange.Devices.Read(context.Background(), kitted(t), text, exchange.Taking{}, labtest.IDs("x"))
 	require.NoError(t, err)
 	assert.Zero(t, again.Refused)
 	assert.Empty(t, again.Changes)

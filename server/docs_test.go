@@ -26,6 +26,7 @@ func TestTheDocsHaveTheFiguresOfTheCode(t *testing.T) {
 		fmt.Sprintf("a change %d MB, the sign-in form %d KB", mostChange>>20, mostTyped>>10),
 		fmt.Sprintf("hold at most %d MB together, and at most 1,000 connections", mostUnderWay>>20),
 		fmt.Sprintf("as long as it moves: %d KB a minute", piece>>10),
+		fmt.Sprintf("What a request asks may take %.0f seconds", workTime.Seconds()),
 		fmt.Sprintf("of what is wrong with a request at most %d are told", mostFaults),
 		fmt.Sprintf("It lasts %d days from its last use", sessionDays),
 		fmt.Sprintf("argon2id, %d MiB, %d passes", hashing.Memory/1024, hashing.Iterations),

@@ -63,7 +63,7 @@ func (s *Server) putParts(c fiber.Ctx) error {
 		if err != nil {
 			return nil, err
 		}
-		changes, err := rundown.PutParts(l, d, in.Text, NewID)
+		changes, err := rundown.PutParts(c.Context(), l, d, in.Text, NewID)
 		var mistake *text.Mistake
 		if errors.As(err, &mistake) {
 			return nil, wrongField(fiber.StatusUnprocessableEntity, "text", "%s", text.Sentence(mistake.Say))

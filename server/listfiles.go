@@ -75,24 +75,24 @@ type ListFile struct {
 	Kind    string   `json:"kind,omitempty" maxLength:"40" description:"What something new is, where the file does not say"`
 }
 
-func (f listFile) read(l *lab.Lab, in ListFile, text string) (exchange.Sheet, error) {
-	sheet, err := f.of.Read(l, []byte(text), exchange.Taking{Columns: in.Columns, Guess: in.Guess, Kind: in.Kind}, NewID)
-	if err != nil {
-		return sheet, wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
+func (f listFile) read(c fiber.Ctx, l *lab.Lab, in ListFile, text string) (exchange.Sheet, error) {
+	sheet, err := f.of.Read(c.Context(), l, []byte(text), exchange.Taking{Columns: in.Columns, Guess: in.Guess, Kind: in.Kind}, NewID)
+	if err != nil && c.Context().Err() == nil {
+		err = wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
 	}
-	return sheet, nil
+	return sheet, err
 }
 
 func (f listFile) check(c fiber.Ctx) error {
 	return checkFile(f.Server, c, func(l *lab.Lab, in ListFile, text string) (Import, []lab.Change, error) {
-		sheet, err := f.read(l, in, text)
+		sheet, err := f.read(c, l, in, text)
 		return Import{Rows: append([]exchange.Row{}, sheet.Rows...), Columns: sheet.Columns, Targets: f.of.Targets()}, sheet.Changes, err
 	})
 }
 
 func (f listFile) load(c fiber.Ctx) error {
 	return loadFile(f.Server, c, "", func(l *lab.Lab, in ListFile, text string) ([]lab.Change, error) {
-		sheet, err := f.read(l, in, text)
+		sheet, err := f.read(c, l, in, text)
 		if err == nil {
 			err = refusedRows(sheet, "text:%d")
 		}
@@ -111,7 +111,7 @@ func refusedRows(sheet exchange.Sheet, field string) error {
 			p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf(field, row.Line), Detail: row.Say})
 		}
 	}
-	return p
+	return p.shortened(sheet.Refused)
 }
 
 // Rows are new records, or what is said of some, as typed or pasted into a
@@ -133,9 +133,12 @@ func (s *Server) rows(c fiber.Ctx) error {
 		return wrongField(fiber.StatusUnprocessableEntity, "list", "There is no table of %s that takes rows.", in.List)
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		sheet, err := exchange.Listings()[at].ReadRows(l, in.Fields, in.Rows, NewID)
+		sheet, err := exchange.Listings()[at].ReadRows(c.Context(), l, in.Fields, in.Rows, NewID)
+		if err != nil && c.Context().Err() == nil {
+			err = wrongField(fiber.StatusUnprocessableEntity, "rows", "%s.", text.Capital(err.Error()))
+		}
 		if err != nil {
-			return nil, wrongField(fiber.StatusUnprocessableEntity, "rows", "%s.", text.Capital(err.Error()))
+			return nil, err
 		}
 		return sheet.Changes, refusedRows(sheet, "rows:%d")
 	})

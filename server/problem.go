@@ -2,6 +2,7 @@ package server
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -51,6 +52,14 @@ func wrongField(status int, field, format string, args ...any) *Problem {
 // mostFaults is how many faults of one request are told.
 const mostFaults = 50
 
+// shortened tells the first of so many faults, and how many more there are.
+func (p *Problem) shortened(n int) *Problem {
+	if n > mostFaults {
+		p.Errors = append(p.Errors[:mostFaults:mostFaults], FieldError{Detail: fmt.Sprintf("and %d more", n-mostFaults)})
+	}
+	return p
+}
+
 // problemOf turns what went wrong into what the person who asked can act on.
 func problemOf(err error) *Problem {
 	var known *Problem
@@ -66,14 +75,10 @@ func problemOf(err error) *Problem {
 		return known
 	case errors.As(err, &refusal):
 		p := problem(fiber.StatusUnprocessableEntity, "%s", refusal.Error())
-		for i, f := range refusal.Faults {
-			if i == mostFaults {
-				p.Errors = append(p.Errors, FieldError{Detail: fmt.Sprintf("and %d more", len(refusal.Faults)-mostFaults)})
-				break
-			}
+		for _, f := range refusal.Faults {
 			p.Errors = append(p.Errors, FieldError{f.Field, f.Say, &f.Key})
 		}
-		return p
+		return p.shortened(len(p.Errors))
 	case errors.As(err, &stale):
 		p := problem(fiber.StatusConflict, "Someone else changed this first: %s. Look at the lab as it is now, then try again.", stale)
 		p.Conflicts, p.Revision = stale.Records, stale.Revision
@@ -88,6 +93,9 @@ func problemOf(err error) *Problem {
 	case errors.As(err, &unwritable):
 		slog.Error("the disk cannot be written", "error", errors.Unwrap(unwritable))
 		return problem(fiber.StatusInsufficientStorage, "%s.", text.Capital(unwritable.Why))
+	case errors.Is(err, context.DeadlineExceeded):
+		return problem(fiber.StatusServiceUnavailable, "This was given up because it took too long, and nothing was changed. Send less at once; "+
+			"if it was little, try again in a moment.")
 	case errors.As(err, &busy):
 		return problem(fiber.StatusServiceUnavailable, "%s.", text.Capital(busy.Error()))
 	case errors.Is(err, store.ErrNothing):

@@ -1,6 +1,8 @@
 package server
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -23,6 +25,7 @@ type Rundown struct {
 // Plan is what loading a text would do.
 type Plan struct {
 	Mistakes []text.Mistake `json:"mistakes" required:"true" nullable:"false"`
+	More     int            `json:"more_mistakes,omitempty" description:"How many there are besides those in the list"`
 	Kept     []rundown.Kept `json:"kept" required:"true" nullable:"false" description:"Phrases that would be kept as remarks"`
 	Delta    Delta          `json:"delta" required:"true" description:"The records as they would be"`
 	Lines    []LineRecords  `json:"lines" required:"true" nullable:"false"`
@@ -70,8 +73,15 @@ func (s *Server) rundown(c fiber.Ctx) error {
 	return c.SendString(rundown.Print(l))
 }
 
-func (in Rundown) on(l *lab.Lab) rundown.Plan {
-	return rundown.Load(l, rundown.Parse(in.Text), rundown.Options{All: true, Forget: in.Forget, NewID: NewID})
+// on is what the text would do to a lab.
+func (in Rundown) on(ctx context.Context, l *lab.Lab) (rundown.Plan, error) {
+	p, err := rundown.LoadContext(ctx, l, rundown.ParseContext(ctx, "", in.Text),
+		rundown.Options{All: true, Forget: in.Forget, NewID: NewID})
+	var much *text.Mistake
+	if errors.As(err, &much) {
+		return p, misread(p)
+	}
+	return p, err
 }
 
 func (s *Server) checkRundown(c fiber.Ctx) error {
@@ -83,11 +93,15 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(planOf(v, in.on(v.lab)))
+	p, err := in.on(c.Context(), v.lab)
+	if err != nil {
+		return err
+	}
+	return c.JSON(planOf(v, p))
 }
 
 func planOf(v seen, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, Kept: p.Kept, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
+	out := Plan{Mistakes: p.Mistakes, More: p.More, Kept: p.Kept, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
 	out.Delta.Revision, out.Delta.View = v.now.Revision, v.View
 	if out.Mistakes == nil {
 		out.Mistakes = []text.Mistake{}
@@ -115,25 +129,25 @@ func (s *Server) loadRundown(c fiber.Ctx) error {
 		return p
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		p := in.on(l)
-		if len(p.Mistakes) > 0 && !in.Skip {
-			return nil, misread(p.Mistakes)
+		p, err := in.on(c.Context(), l)
+		if err == nil && len(p.Mistakes) > 0 && !in.Skip {
+			err = misread(p)
 		}
-		return p.Changes, nil
+		return p.Changes, err
 	})
 }
 
 // misread is the problem of a text with mistakes.
-func misread(mistakes []text.Mistake) *Problem {
-	p := problem(fiber.StatusUnprocessableEntity, "%d mistakes in the text, the first in line %d: %s", len(mistakes), mistakes[0].Line,
-		mistakes[0].Say)
-	if len(mistakes) == 1 {
-		p.Detail = fmt.Sprintf("Line %d: %s", mistakes[0].Line, mistakes[0].Say)
+func misread(plan rundown.Plan) *Problem {
+	first, n := plan.Mistakes[0], len(plan.Mistakes)+plan.More
+	p := problem(fiber.StatusUnprocessableEntity, "%d mistakes in the text, the first in line %d: %s", n, first.Line, first.Say)
+	if n == 1 {
+		p.Detail = fmt.Sprintf("Line %d: %s", first.Line, first.Say)
 	}
-	for _, m := range mistakes {
+	for _, m := range plan.Mistakes {
 		p.Errors = append(p.Errors, FieldError{Field: fmt.Sprintf("text:%d:%d", m.Line, m.Column), Detail: m.Say})
 	}
-	return p
+	return p.shortened(n)
 }
 
 func (in Line) on(l *lab.Lab) rundown.Plan {

@@ -36,6 +36,9 @@ type Config struct {
 	TLS bool
 	// Now is the clock; time.Now if it is nil.
 	Now func() time.Time
+	// Time is how long a request may be worked at once it is there whole;
+	// workTime if it is 0.
+	Time time.Duration
 }
 
 // Secure reports whether browsers come over TLS.
@@ -63,6 +66,9 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	if config.Now == nil {
 		config.Now = time.Now
 	}
+	if config.Time == 0 {
+		config.Time = workTime
+	}
 	s := &Server{store: st, config: config, stop: ctx.Done(), openapi: sync.OnceValues(func() ([]byte, error) {
 		return OpenAPI(config.Version)
 	})}
@@ -84,7 +90,7 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	routes := s.routes()
 	s.answer(app, routes, true)
 	app.Get("/sign-in", s.getSignIn)
-	app.Post("/sign-in", s.body(mostTyped), s.postSignIn)
+	app.Post("/sign-in", s.body(mostTyped), s.inTime, s.postSignIn)
 	app.Use(s.signedIn)
 	s.answer(app, routes, false)
 	if pages != nil {
@@ -102,9 +108,17 @@ func (s *Server) answer(app *fiber.App, routes []route, open bool) {
 			if r.large {
 				most = maxBody
 			}
-			app.Add([]string{r.method}, r.path, s.body(most), r.do)
+			app.Add([]string{r.method}, r.path, s.body(most), s.inTime, r.do)
 		}
 	}
+}
+
+// inTime gives a handler its time, of which what is heavy takes note.
+func (s *Server) inTime(c fiber.Ctx) error {
+	ctx, cancel := context.WithTimeout(c.Context(), s.config.Time)
+	defer cancel()
+	c.SetContext(ctx)
+	return c.Next()
 }
 
 // servePages answers the built files, and index.html for the addresses that
@@ -141,6 +155,9 @@ var pagePath = regexp.MustCompile(`^/([a-z]+(/[a-zA-Z0-9-]+)?)?$`)
 
 // readTimeout is how long a request may take to arrive.
 const readTimeout = 30 * time.Second
+
+// workTime is how long what a request asks may take.
+const workTime = 20 * time.Second
 
 // foreverSeconds is how long a file whose name has its hash in it may be kept.
 const foreverSeconds = 365 * 24 * 60 * 60

@@ -124,6 +124,9 @@ func (s *Server) cells(c fiber.Ctx) error {
 		after := map[lab.Key]lab.Record{}
 		var order []lab.Key
 		for i, cell := range in.Cells {
+			if err := c.Context().Err(); err != nil {
+				return nil, err
+			}
 			r := after[cell.Record]
 			if r == nil {
 				if r = l.Get(cell.Record); r == nil {

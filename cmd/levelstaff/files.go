@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -114,7 +115,7 @@ func readFiles(cmd *cobra.Command, files []string, of *exchange.Listing, skip bo
 		return nil, usageError{fmt.Errorf("%s: graphs can only be written; load cables from a .csv or .xlsx file", files[0])}
 	}
 	if ext == ".rundown" {
-		doc, err := readRundowns(files)
+		doc, err := readRundowns(cmd.Context(), files)
 		return func(l *lab.Lab) ([]lab.Change, error) { return rundownChanges(cmd, l, doc, skip) }, err
 	}
 	text, err := readFile(files[0])
@@ -141,7 +142,10 @@ func readFiles(cmd *cobra.Command, files []string, of *exchange.Listing, skip bo
 }
 
 func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip bool) ([]lab.Change, error) {
-	p := rundown.Load(l, doc, rundown.Options{All: true, NewID: server.NewID})
+	p, err := rundown.LoadContext(cmd.Context(), l, doc, rundown.Options{All: true, NewID: server.NewID})
+	if err != nil {
+		return nil, fmt.Errorf("nothing was loaded: %w", err)
+	}
 	for _, m := range p.Mistakes {
 		fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
 	}
@@ -149,16 +153,20 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 		fmt.Fprintf(cmd.OutOrStdout(), "kept as a remark, line %d: %s\n", k.Line, k.Text)
 	}
 	if len(p.Mistakes) > 0 && !skip {
-		if len(p.Mistakes) == 1 {
+		if p.More > 0 {
+			fmt.Fprintf(cmd.ErrOrStderr(), "and %d more\n", p.More)
+		}
+		n := len(p.Mistakes) + p.More
+		if n == 1 {
 			return nil, errors.New("nothing was loaded: 1 mistake; fix it, or load the other lines with --skip-mistakes")
 		}
-		return nil, fmt.Errorf("nothing was loaded: %d mistakes; fix them, or load the other lines with --skip-mistakes", len(p.Mistakes))
+		return nil, fmt.Errorf("nothing was loaded: %d mistakes; fix them, or load the other lines with --skip-mistakes", n)
 	}
 	return p.Changes, nil
 }
 
 func listedChanges(cmd *cobra.Command, of *exchange.Listing, l *lab.Lab, file, text string) ([]lab.Change, error) {
-	sheet, err := of.Read(l, []byte(text), exchange.Taking{}, server.NewID)
+	sheet, err := of.Read(cmd.Context(), l, []byte(text), exchange.Taking{}, server.NewID)
 	if err != nil {
 		return nil, fmt.Errorf("%s: nothing was loaded: %w", file, err)
 	}
@@ -174,14 +182,14 @@ func listedChanges(cmd *cobra.Command, of *exchange.Listing, l *lab.Lab, file, t
 }
 
 // readRundowns reads the files as one text.
-func readRundowns(files []string) (rundown.Document, error) {
+func readRundowns(ctx context.Context, files []string) (rundown.Document, error) {
 	var docs []rundown.Document
 	for _, file := range files {
 		text, err := readFile(file)
 		if err != nil {
 			return rundown.Document{}, err
 		}
-		docs = append(docs, rundown.ParseFile(file, text))
+		docs = append(docs, rundown.ParseContext(ctx, file, text))
 	}
 	return rundown.Join(docs...), nil
 }

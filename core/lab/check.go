@@ -190,7 +190,7 @@ func (d Device) checkIn(l *Lab, f *faults) {
 	case d.At.Where == InUnits:
 		d.checkUnits(l, f)
 	case d.At.Where == OnDevice:
-		d.checkCircle(l, f)
+		d.checkStack(l, f)
 	}
 }
 
@@ -230,18 +230,62 @@ func (d *Device) Meets(o *Device) bool {
 	return d.At.Unit < o.At.Unit+o.Units() && o.At.Unit < d.At.Unit+d.Units() && dl < or && ol < dr
 }
 
-func (d Device) checkCircle(l *Lab, f *faults) {
-	up := d
-	for seen := map[ID]bool{}; up.At != nil && up.At.Where == OnDevice && !seen[up.ID]; {
-		seen[up.ID] = true
-		if up.At.Device == d.ID {
-			if up.ID == d.ID {
-				f.add("at.device_id", "%s cannot stand on itself", quote(d.Title()))
-			} else {
-				f.add("at.device_id", "%s cannot stand on %s, which is itself on %s", quote(d.Title()), quote(up.Title()), quote(d.Title()))
-			}
-			return
-		}
-		up, _ = Find[Device](l, up.At.Device)
+// MostNested is how many things may be under one another, or places within one
+// another: it bounds what it takes to say where something is.
+const MostNested = 16
+
+// checkStack finds a device that stands on itself, or in too high a stack.
+func (d Device) checkStack(l *Lab, f *faults) {
+	switch back, deep := l.nesting(d, "at.device_id"); {
+	case back == nil && deep:
+		f.add("at.device_id", "%s stands too deep: devices stack at most %d deep", quote(d.Title()), MostNested)
+	case back == nil:
+	case back.Key() == d.Key():
+		f.add("at.device_id", "%s cannot stand on itself", quote(d.Title()))
+	default:
+		f.add("at.device_id", "%s cannot stand on %s, which is itself on %s", quote(d.Title()), quote(back.Title()), quote(d.Title()))
 	}
+}
+
+// nesting follows a reference by which records of a kind are in one another, or
+// on: back is the one from which it leads back to r, nil if it does not, and
+// deep whether there are too many from the first to the last.
+func (l *Lab) nesting(r Record, field string) (back Record, deep bool) {
+	now, under := r, 0
+	for now != nil && under <= MostNested {
+		up, ok := refIn(now, field)
+		if !ok {
+			break
+		}
+		if up == r.Key() {
+			return now, false
+		}
+		now = l.Get(up)
+		under++
+	}
+	return nil, l.higher(r.Key(), field, MostNested-under)
+}
+
+// refIn is what a record refers to in a field.
+func refIn(r Record, field string) (to Key, ok bool) {
+	for _, ref := range r.Refs() {
+		if ref.Field == field {
+			return ref.To, true
+		}
+	}
+	return Key{}, false
+}
+
+// higher reports whether more records of a kind are on one, each on the next, than
+// so many.
+func (l *Lab) higher(k Key, field string, most int) bool {
+	if most < 0 {
+		return true
+	}
+	for by := range l.UsersOf(k) {
+		if to, ok := refIn(by, field); ok && to == k && by.Key().Kind == k.Kind && l.higher(by.Key(), field, most-1) {
+			return true
+		}
+	}
+	return false
 }

@@ -84,7 +84,7 @@ func TestRulesThatAreNeverBroken(t *testing.T) {
 		{"a spot needs what goes with it", "at.device_id", "needs device to stand on", newAt(&lab.Spot{Where: lab.OnDevice}, nil)},
 		{"a thing cannot stand on itself", "at.device_id", "cannot stand on itself", newAt(&lab.Spot{Where: lab.OnDevice, Device: "new"}, nil)},
 		{"shelves cannot stand on each other in a circle", "at.device_id", "itself on “sbc shelf”", change(shelf, func(d *lab.Device) { d.At = &lab.Spot{Where: lab.OnDevice, Device: "finch"} })},
-		{"places cannot be in each other in a circle", "place_id", "itself in “Loft”", change(loft, func(p *lab.Place) { p.In = "loft" })},
+		{"a place cannot be in itself", "place_id", "cannot be in itself", change(loft, func(p *lab.Place) { p.In = "loft" })},
 		{"a negative weight is no weight", "weight_kg", "-4 kg is out of range", change(anvil, func(d *lab.Device) { d.WeightKG = ptr(-4.0) })},
 		{"nothing weighs nothing", "weight_kg", "0 kg is out of range", change(anvil, func(d *lab.Device) { d.WeightKG = ptr(0.0) })},
 		{"a rack of no units is refused", "height_u", "1 to 60 units, not 0", change(rack, func(r *lab.Rack) { r.HeightU = 0 })},
@@ -116,6 +116,41 @@ func TestRulesThatAreNeverBroken(t *testing.T) {
 }
 
 func change[R lab.Record](r R, how func(*R)) lab.Record { how(&r); return r }
+
+func TestThingsNestSoDeepAndNotInCircles(t *testing.T) {
+	for name, at := range map[string]func(id, on lab.ID) lab.Record{
+		"devices stack": func(id, on lab.ID) lab.Record {
+			d := lab.Device{ID: id, Name: string(id), Kind: lab.Shelf, State: lab.Running}
+			if on != "" {
+				d.At = &lab.Spot{Where: lab.OnDevice, Device: on}
+			}
+			return d
+		},
+		"places are": func(id, in lab.ID) lab.Record { return lab.Place{ID: id, Name: string(id), In: in} },
+	} {
+		tower := func(letter string, high int) (list []lab.Record) {
+			on := lab.ID("")
+			for n := range high {
+				id := lab.ID(fmt.Sprint(letter, n))
+				list = append(list, at(id, on))
+				on = id
+			}
+			return list
+		}
+		l, err := lab.New().Apply(puts(lab.New(), append(tower("a", lab.MostNested+1), tower("b", 3)...)...))
+		require.NoError(t, err, "16 under the topmost one")
+		top := lab.ID(fmt.Sprint("a", lab.MostNested))
+		_, err = l.Apply(puts(l, at("c", top)))
+		require.ErrorContains(t, err, name+" at most 16 deep", "one more on top")
+		_, err = l.Apply(puts(l, at("a0", "b0")))
+		require.ErrorContains(t, err, "too deep", "the whole tower on another one")
+		_, err = l.Apply(puts(l, at("b0", "b2")))
+		require.ErrorContains(t, err, "“b0” cannot", "a circle")
+		require.ErrorContains(t, err, "itself")
+		_, err = l.Apply(puts(l, at("b0", "b0")))
+		require.ErrorContains(t, err, "itself")
+	}
+}
 
 func TestWhatHoldsSomethingIsNotRemovedFromUnderIt(t *testing.T) {
 	l := pantry(t)

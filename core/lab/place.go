@@ -35,14 +35,13 @@ func (p Place) check(f *faults) {
 }
 
 func (p Place) checkIn(l *Lab, f *faults) {
-	seen := map[ID]bool{p.ID: true}
-	for at := p.In; at != ""; {
-		up, _ := Find[Place](l, at)
-		if seen[at] {
-			f.add("place_id", "%s cannot be in %s, which is itself in %s", quote(p.Name), quote(up.Name), quote(p.Name))
-			return
-		}
-		seen[at] = true
-		at = up.In
+	switch back, deep := l.nesting(p, "place_id"); {
+	case back == nil && deep:
+		f.add("place_id", "%s is too deep: places are at most %d deep in one another", quote(p.Name), MostNested)
+	case back == nil:
+	case back.Key() == p.Key():
+		f.add("place_id", "%s cannot be in itself", quote(p.Name))
+	default:
+		f.add("place_id", "%s cannot be in %s, which is itself in %s", quote(p.Name), quote(back.Title()), quote(p.Name))
 	}
 }

@@ -294,7 +294,7 @@ func (t *thing) readAsKnown(ld *loader) []*thing {
 	default:
 		for _, m := range t.facts(k.tokens) {
 			m.File = t.file
-			ld.mistakes = append(ld.mistakes, m)
+			ld.mistake(m)
 			ld.misread[place{t.file, t.line}] = true
 		}
 	}

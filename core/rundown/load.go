@@ -2,6 +2,7 @@ package rundown
 
 import (
 	"cmp"
+	"context"
 	"errors"
 	"fmt"
 	"slices"
@@ -28,7 +29,8 @@ type Options struct {
 type Plan struct {
 	Lab      *lab.Lab       // the lab with the text loaded, but for the mistakes
 	Changes  []lab.Change   // what leads there
-	Mistakes []text.Mistake // in the order of the lines
+	Mistakes []text.Mistake // in the order of the lines; the first 1,000
+	More     int            // further ones
 	Kept     []Kept         // phrases that are kept as remarks
 	Lines    map[int][]lab.Key
 }
@@ -39,28 +41,41 @@ type Plan struct {
 // that a line may name what comes further down. While there is a mistake
 // nothing is removed: the line that could not be read may have spoken of it.
 func Load(base *lab.Lab, doc Document, opt Options) Plan {
-	ld := newLoader(base, opt, doc.size)
-	ld.mistakes = slices.Clone(doc.Mistakes)
+	p, _ := LoadContext(context.Background(), base, doc, opt)
+	return p
+}
+
+// LoadContext is Load for as long as the context lasts. The error is the
+// context's, or a *text.Mistake where the text speaks of too many things; nothing
+// is to be changed then.
+func LoadContext(ctx context.Context, base *lab.Lab, doc Document, opt Options) (Plan, error) {
+	if err := ctx.Err(); err != nil {
+		return Plan{}, err
+	}
+	ld := newLoader(ctx, base, opt, doc.size)
+	ld.mistakes, ld.more = slices.Clone(doc.Mistakes), doc.more
 	for _, m := range doc.Mistakes {
 		ld.misread[place{m.File, m.Line}] = true
 	}
 	ld.sort(doc.things)
-	for _, k := range lab.Kinds() {
-		ld.load(k)
-	}
-	ld.removals()
-	p := ld.settle()
+	p, err := ld.unlessStopped(func() Plan {
+		for _, k := range lab.Kinds() {
+			ld.load(k)
+		}
+		ld.removals()
+		return ld.settle()
+	})
 	slices.SortStableFunc(p.Mistakes, func(a, b text.Mistake) int {
 		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
 	})
-	return p
+	return p, err
 }
 
-func newLoader(base *lab.Lab, opt Options, n int) *loader {
-	return &loader{base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n), ids: make(map[*thing]lab.ID, n),
-		used:  make(map[lab.ID]bool, n),
-		after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{}, misread: map[place]bool{}, seated: map[*thing][]lab.Key{},
-		lost: map[string]bool{}, byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]bool{}, layers: map[*thing]lab.Record{}}
+func newLoader(ctx context.Context, base *lab.Lab, opt Options, n int) *loader {
+	return &loader{ctx: ctx, base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n),
+		ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{},
+		misread: map[place]bool{}, keeps: map[Kept]bool{}, seated: map[*thing][]lab.Key{}, lost: map[string]bool{},
+		byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]bool{}, layers: map[*thing]lab.Record{}}
 }
 
 // Join puts texts one after another, as if they were one file.
@@ -70,11 +85,14 @@ func Join(docs ...Document) Document {
 		all.things = append(all.things, d.things...)
 		all.Mistakes = append(all.Mistakes, d.Mistakes...)
 		all.size += d.size
+		all.more += d.more
 	}
 	return all
 }
 
 type loader struct {
+	ctx       context.Context
+	steps     int // since the context was last asked
 	base      *lab.Lab
 	now       *lab.Lab  // base with what was put before this kind, unchecked: what names and numbers are looked up in
 	behind    []lab.Key // what was put and is not in now yet
@@ -82,7 +100,9 @@ type loader struct {
 	opt       Options
 	kinds     []lineKind
 	mistakes  []text.Mistake
+	more      int // mistakes beyond those that are told
 	kept      []Kept
+	keeps     map[Kept]bool // the same
 	byKind    map[lab.RecordKind][]*thing
 	ids       map[*thing]lab.ID
 	used      map[lab.ID]bool // records the text speaks of
@@ -114,7 +134,50 @@ func (ld *loader) wrong(t *thing, col, end int, err error) {
 	if n := len(ld.mistakes); n > 0 && ld.mistakes[n-1] == m {
 		return // a line of many cables says it once
 	}
+	ld.mistake(m)
+}
+
+func (ld *loader) mistake(m text.Mistake) {
+	ld.step()
+	if len(ld.mistakes) == maxMistakes {
+		ld.more++
+		return
+	}
 	ld.mistakes = append(ld.mistakes, m)
+}
+
+// stopped is what ends a load early: it has had its time, or there is too much.
+type stopped struct{ err error }
+
+// step is called for whatever takes a moment, and stops a load that has had its
+// time.
+func (ld *loader) step() {
+	const often = 100
+	if ld.steps++; ld.steps < often {
+		return
+	}
+	ld.steps = 0
+	if err := ld.ctx.Err(); err != nil {
+		panic(stopped{err})
+	}
+}
+
+// unlessStopped does what may call step.
+func (ld *loader) unlessStopped(do func() Plan) (p Plan, err error) {
+	defer func() {
+		switch end := recover().(type) {
+		case nil:
+		case stopped:
+			p, err = Plan{Lab: ld.base}, end.err
+			var much *text.Mistake
+			if errors.As(err, &much) {
+				p.Mistakes = []text.Mistake{*much}
+			}
+		default:
+			panic(end)
+		}
+	}()
+	return do(), nil
 }
 
 // put puts down the record that a line speaks of.
@@ -125,9 +188,14 @@ func (ld *loader) put(t *thing, r lab.Record) {
 
 // note puts down one of the records that a line speaks of.
 func (ld *loader) note(t *thing, r lab.Record) {
+	ld.step()
 	key := r.Key()
 	if _, twice := ld.after[key]; !twice {
 		ld.order = append(ld.order, key)
+	}
+	if len(ld.order) > maxRecords {
+		panic(stopped{&text.Mistake{File: t.file, Line: t.line, Column: t.col, EndColumn: t.end, Say: fmt.Sprintf(
+			"up to here the text speaks of more than %d things, the most that are loaded at once; split it", maxRecords)}})
 	}
 	ld.behind = append(ld.behind, key)
 	ld.after[key] = r
@@ -403,7 +471,7 @@ func (ld *loader) settle() Plan {
 		}
 		refusal, ok := err.(*lab.Refusal)
 		if !ok {
-			ld.mistakes = append(ld.mistakes, text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: err.Error()})
+			ld.mistake(text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: err.Error()})
 			break
 		}
 		out := ld.leftOut()
@@ -429,7 +497,7 @@ func (ld *loader) leftOut() map[lab.Key]bool {
 func (ld *loader) refused(f lab.Fault, out map[lab.Key]bool) {
 	t := ld.lines[f.Key]
 	if t == nil {
-		ld.mistakes = append(ld.mistakes, text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
+		ld.mistake(text.Mistake{Line: 1, Column: 1, EndColumn: 2, Say: f.Title + ": " + f.Say})
 		return
 	}
 	r := ld.after[f.Key]
@@ -490,7 +558,7 @@ func (ld *loader) leaveOut(t *thing) {
 }
 
 func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
-	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, Kept: ld.kept, Lines: map[int][]lab.Key{}}
+	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, More: ld.more, Kept: ld.kept, Lines: map[int][]lab.Key{}}
 	for _, key := range ld.order {
 		if t := ld.lines[key]; t != nil && next.Get(key) != nil {
 			p.Lines[t.line] = append(p.Lines[t.line], key)

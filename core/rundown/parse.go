@@ -2,6 +2,7 @@ package rundown
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -13,17 +14,21 @@ import (
 // Bounds of a text.
 const (
 	maxLines  = 50_000
-	maxMerged = 20_000 // characters in a line
-	maxNested = 20
+	maxMerged = 20_000             // characters in a line
+	maxNested = lab.MostNested + 1 // a part's line is deeper than that of its device
+
+	maxMistakes = 1000    // that are told
+	maxRecords  = 200_000 // that one text makes or speaks of
 )
 
 // Document is a text that was read: its things line by line, and what could
 // not be read. A phrase with a mistake is left out, and the whole thing where
 // it cannot be told what or where it is.
 type Document struct {
-	things   []*thing // sections, and things outside any
-	Mistakes []text.Mistake
-	size     int // about how many things there are
+	things   []*thing       // sections, and things outside any
+	Mistakes []text.Mistake // the first 1,000
+	more     int            // further ones
+	size     int            // about how many things there are
 }
 
 // thing is one record as the text speaks of it, or several alike ones.
@@ -70,10 +75,12 @@ type parser struct {
 }
 
 // Parse reads a rundown.
-func Parse(rundown string) Document { return ParseFile("", rundown) }
+func Parse(rundown string) Document { return ParseContext(context.Background(), "", rundown) }
 
-// ParseFile is Parse for a text whose mistakes are to name the file.
-func ParseFile(file, rundown string) Document {
+// ParseContext is Parse for a text whose mistakes are to name the file, "" for
+// none, and for as long as the context lasts. Behind its end nothing is read;
+// LoadContext has the error.
+func ParseContext(ctx context.Context, file, rundown string) Document {
 	p := &parser{doc: &Document{}, file: file, kinds: lineKinds()}
 	for i, raw := range strings.Split(rundown, "\n") {
 		if i == maxLines {
@@ -82,13 +89,19 @@ func ParseFile(file, rundown string) Document {
 					maxLines)})
 			break
 		}
+		if ctx.Err() != nil {
+			break
+		}
 		p.line(i+1, strings.TrimSuffix(raw, "\r"))
 	}
 	return *p.doc
 }
 
 func (p *parser) mistake(m text.Mistake) {
-	m.File = p.file
+	if m.File = p.file; len(p.doc.Mistakes) == maxMistakes {
+		p.doc.more++
+		return
+	}
 	p.doc.Mistakes = append(p.doc.Mistakes, m)
 }
 
@@ -103,8 +116,7 @@ func ParseLine(line string) Document {
 // line reads one line into the document.
 func (p *parser) line(number int, raw string) {
 	if len(raw) > maxMerged {
-		p.mistake(text.Mistake{Line: number, Column: 1, EndColumn: 2,
-			Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", len(raw), maxMerged)})
+		p.mistake(*tooLong(number, raw))
 		return
 	}
 	l, lexed := p.lexer.Line(number, strings.TrimPrefix(raw, "\ufeff"))
@@ -131,6 +143,11 @@ func (p *parser) line(number int, raw string) {
 		t.wire.noted = len(t.said)
 	}
 	p.put(t)
+}
+
+func tooLong(number int, line string) *text.Mistake {
+	return &text.Mistake{Line: number, Column: 1, EndColumn: 2,
+		Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", len(line), maxMerged)}
 }
 
 // head reads what a line begins with: a head's word and what goes with it, or
@@ -303,7 +320,7 @@ func (p *parser) putDevice(t *thing) {
 		t.broken, t.device = true, ""
 	}
 	if len(p.open) >= maxNested {
-		p.mistake(*t.at(nil, fmt.Errorf("devices stack at most %d deep", maxNested)))
+		p.mistake(*t.at(nil, fmt.Errorf("devices stack at most %d deep", lab.MostNested)))
 		t.broken = true
 	}
 	p.open = append(p.open, t)

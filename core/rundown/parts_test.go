@@ -1,6 +1,7 @@
 package rundown_test
 
 import (
+	"context"
 	"fmt"
 	"os"
 	"strings"
@@ -99,7 +100,7 @@ spare fan`)
 func TestPartsAreTypedIntoADevice(t *testing.T) {
 	l := fresh(t, "rack \"R\": 4U\n1 server \"a\": 4 bays 3.5in")
 	put := func(typed string) (*lab.Lab, error) {
-		changes, err := rundown.PutParts(l, named(t, l, "a"), typed, ids("p"))
+		changes, err := rundown.PutParts(context.Background(), l, named(t, l, "a"), typed, ids("p"))
 		if err != nil {
 			return nil, err
 		}

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"context"
 	"fmt"
 	"slices"
 
@@ -15,6 +16,7 @@ type partsLoader struct {
 	inside map[lab.ID][]lab.Part    // by device; "" for the spares bin, "ordered" for those on order
 	taken  map[lab.ID]map[seat]bool // seats of a device that lines speak of
 	sat    map[lab.ID]map[seat]bool // and those that parts of the lab are in
+	full   map[row]int              // up to which seat none is free
 	alike  map[*thing][]lab.Part    // of a line about parts in any seat, those of the lab that are just so
 }
 
@@ -22,6 +24,12 @@ type partsLoader struct {
 type seat struct {
 	kind lab.PartKind
 	n    int
+}
+
+// row is a device's seats of one sort.
+type row struct {
+	device lab.ID
+	kind   lab.PartKind
 }
 
 // ordered stands for the device of what is on order.
@@ -40,8 +48,8 @@ func (ld *loader) parts(all []*thing) {
 	if len(all) == 0 {
 		return
 	}
-	pl := &partsLoader{ld, map[string][]lab.Part{}, map[lab.ID][]lab.Part{}, map[lab.ID]map[seat]bool{}, map[lab.ID]map[seat]bool{},
-		map[*thing][]lab.Part{}}
+	pl := &partsLoader{loader: ld, byName: map[string][]lab.Part{}, inside: map[lab.ID][]lab.Part{}, taken: map[lab.ID]map[seat]bool{},
+		sat: map[lab.ID]map[seat]bool{}, full: map[row]int{}, alike: map[*thing][]lab.Part{}}
 	for p := range lab.Each[lab.Part](ld.base) {
 		if p.Name != "" {
 			pl.byName[nameOf(p.Kind, p.Name)] = append(pl.byName[nameOf(p.Kind, p.Name)], p)
@@ -243,10 +251,12 @@ func (pl *partsLoader) freeSeat(device lab.ID, k lab.PartKind) int {
 	if n := spec.Seats(k); n != nil {
 		most = *n
 	}
-	for n := 1; n <= most; n++ {
+	in := row{device, k}
+	for n := pl.full[in] + 1; n <= most; n++ {
 		if at := (seat{k, n}); !sat[at] && !pl.taken[device][at] {
 			return n
 		}
+		pl.full[in] = n
 	}
 	return 0
 }
@@ -281,8 +291,11 @@ func ReadSheet(typed string) (lab.SpecSheet, error) {
 
 // PutParts works out what makes the parts that are typed sit in a device, as
 // in a phrase of its line: "4x 8TB hdd, 2x 8-core", or "bay 3 drive: 8TB". The
-// error is a *Mistake.
-func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]lab.Change, error) {
+// error is a *Mistake, or that of the context.
+func PutParts(ctx context.Context, l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]lab.Change, error) {
+	if len(typed) > maxMerged {
+		return nil, tooLong(1, typed)
+	}
 	var lexer text.Lexer
 	line, slip := lexer.Line(1, typed)
 	if slip != nil {
@@ -317,13 +330,18 @@ func PutParts(l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]la
 			t.said = append(t.said, more.said...)
 		}
 	}
-	ld := newLoader(l, Options{NewID: newID}, 1)
-	ld.put(t, ld.apply(t, d))
+	ld := newLoader(ctx, l, Options{NewID: newID}, 1)
 	for _, w := range t.within {
 		w.up = t
 	}
-	ld.parts(t.within)
-	p := ld.settle()
+	p, err := ld.unlessStopped(func() Plan {
+		ld.put(t, ld.apply(t, d))
+		ld.parts(t.within)
+		return ld.settle()
+	})
+	if err != nil {
+		return nil, err
+	}
 	if len(p.Mistakes) > 0 {
 		return nil, &p.Mistakes[0]
 	}

@@ -54,8 +54,8 @@ type Kept struct {
 // keep notes once that a phrase of a line was only kept.
 func (ld *loader) keep(t *thing, s said) {
 	k := Kept{t.file, t.line, s.col, s.end, strings.Join(s.value.([]string), ", ")}
-	if !slices.Contains(ld.kept, k) {
-		ld.kept = append(ld.kept, k)
+	if !ld.keeps[k] {
+		ld.kept, ld.keeps[k] = append(ld.kept, k), true
 	}
 }
 

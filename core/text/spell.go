@@ -40,13 +40,11 @@ func Nearest(typed string, words []string) string {
 		return ""
 	}
 	best, least := "", len(typed)/3+1
-	words = slices.Clone(words)
-	slices.Sort(words)
 	for _, w := range words {
-		if n := len(w) - len(typed); n >= least || -n >= least {
+		if n := len(w) - len(typed); n > least || -n > least {
 			continue
 		}
-		if d := distance(typed, Plain(w)); d < least {
+		if d := distance(typed, Plain(w)); d < least || d == least && w < best { // nothing is before ""
 			best, least = w, d
 		}
 	}

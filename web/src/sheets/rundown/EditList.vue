@@ -1,12 +1,14 @@
 <script setup lang="ts">
 // What the text would change, what could not be read, and what was only kept as
 // a remark.
+import { computed } from 'vue'
 import type { Edit, Mistake, Schemas } from '../../api/client'
 
-defineProps<{ edits: Edit[]; mistakes: Mistake[]; kept?: Schemas['Kept'][] }>()
+const { mistakes, more = 0, kept = [] } = defineProps<{ edits: Edit[]; mistakes: Mistake[]; more?: number; kept?: Schemas['Kept'][] }>()
 defineEmits<{ go: [mistake: Mistake]; correct: [mistake: Mistake]; help: [] }>()
 const signs: Record<Edit['verb'], string> = { added: '+', renamed: '≈', moved: '→', changed: '~', removed: '−' }
 const most = 60
+const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
 </script>
 
 <template>
@@ -21,9 +23,11 @@ const most = 60
         <button v-if="m.nearest" class="fix" @click="$emit('correct', m)">write {{ m.nearest }} <kbd v-if="!i">Ctrl .</kbd></button>
         <button class="fix" @click="$emit('help')">How lines are written</button>
       </li>
-      <li v-for="(k, i) in kept?.slice(0, most)" :key="`k${i}`" class="soft">
+      <li v-if="unsaid" class="mistake">and {{ unsaid }} more mistakes</li>
+      <li v-for="(k, i) in kept.slice(0, most)" :key="`k${i}`" class="soft">
         <i>line {{ k.line }}</i> kept as a remark: “{{ k.text }}”
       </li>
+      <li v-if="kept.length > most" class="soft">and {{ kept.length - most }} more remarks</li>
       <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb">
         <i aria-hidden="true">{{ signs[e.verb] }}</i><b>{{ e.title }}</b
         >{{ e.says }}
@@ -60,6 +64,7 @@ i {
 b {
   font: 600 14px var(--names);
 }
+.mistake,
 .mistake button {
   text-align: left;
   color: var(--red);

@@ -95,6 +95,7 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
         <EditList
           :edits="edits"
           :mistakes="mistakes"
+          :more="plan?.more_mistakes"
           :kept="plan?.kept"
           @help="work.dialog = 'notation'"
           @correct="(m) => editor && correct(editor, m)"
