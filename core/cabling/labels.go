@@ -44,8 +44,9 @@ func (w *Wiring) Labels(cables []lab.Cable, pattern string, channel bool) ([]Lab
 	}
 	labels := make([]Label, 0, len(cables))
 	whole := map[lab.ID]string{} // the labels of channels, by the first cable of each
+	channels := w.Channels()
 	for _, c := range cables {
-		first := w.firstOf(c)
+		first := channels.Of(c)
 		if said, ok := whole[first]; ok && channel {
 			labels = append(labels, w.LabelOf(c, said))
 			continue
@@ -60,18 +61,32 @@ func (w *Wiring) Labels(cables []lab.Cable, pattern string, channel bool) ([]Lab
 	return labels, nil
 }
 
-// firstOf is the first cable of the trail that a cable is part of.
-func (w *Wiring) firstOf(c lab.Cable) lab.ID {
-	for _, e := range c.Ends() {
-		if t, ok := w.TrailFrom(e); ok && len(t.Pieces) > 0 {
-			return t.Pieces[0].Cable
-		}
-	}
-	return c.ID
+// Channels tells which cables are pieces of one trail. All pieces are noted at
+// once, so that a long trail is not followed from each.
+type Channels struct {
+	w      *Wiring
+	firsts map[lab.ID]lab.ID
 }
 
-// OneChannel reports whether two cables are pieces of one trail.
-func (w *Wiring) OneChannel(a, b lab.Cable) bool { return w.firstOf(a) == w.firstOf(b) }
+// Channels are those of the wiring, worked out as they are asked for.
+func (w *Wiring) Channels() Channels { return Channels{w, map[lab.ID]lab.ID{}} }
+
+// Of is the first cable of the trail that a cable is part of.
+func (ch Channels) Of(c lab.Cable) lab.ID {
+	if first, ok := ch.firsts[c.ID]; ok {
+		return first
+	}
+	ch.firsts[c.ID] = c.ID
+	for _, e := range c.Ends() {
+		if t, ok := ch.w.TrailFrom(e); ok && len(t.Pieces) > 0 {
+			for _, piece := range t.Pieces {
+				ch.firsts[piece.Cable] = t.Pieces[0].Cable
+			}
+			break
+		}
+	}
+	return ch.firsts[c.ID]
+}
 
 // Labelled are the labels of the cables named, or, where none is, of all that
 // are plugged in and have no label yet, or of all of these; by the pattern or

@@ -178,13 +178,14 @@ func labelsTwice(l *lab.Lab, tell found) {
 	w := cabling.Of(l)
 	_, n := w.Count()
 	first := make(map[string]*lab.Cable, n)
+	channels := w.Channels()
 	for c := range w.Leads {
 		if c.Label == "" {
 			continue
 		}
 		folded := lab.FoldName(c.Label)
 		if o, twice := first[folded]; twice {
-			if w.OneChannel(*o, *c.Cable) {
+			if channels.Of(*o) == channels.Of(*c.Cable) {
 				continue // one label for all of it
 			}
 			tell(Watch, fmt.Sprintf("The label %s is on two cables: %s and %s.", c.Label, l.CableWords(lab.Cable{A: o.A, B: o.B}),
