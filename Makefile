@@ -12,7 +12,7 @@ export npm_config_audit = false
 export npm_config_fund = false
 export npm_config_update_notifier = false
 
-.PHONY: demo build test check bench fuzz screenshots e2e clean
+.PHONY: demo build test check bench soak fuzz screenshots e2e clean
 
 ## demo: serve the demo lab at http://127.0.0.1:8640 (PORT=… picks another port)
 demo: bin/levelstaff
@@ -42,7 +42,13 @@ bench: bin/levelstaff chromium e2e/node_modules/.installed
 	go test ./bench -run '^$$' -bench . -benchtime 1s
 	cd e2e && npm run --silent bench
 
-## fuzz: look for what breaks the readers of foreign text, half a minute each
+## soak: kill the server again and again while it is written to (KILLS=200 WITHIN=20m)
+KILLS ?= 200
+WITHIN ?= 20m
+soak: bin/levelstaff
+	SOAK_KILLS=$(KILLS) SOAK_WITHIN=$(WITHIN) go test ./bench -run TestSoak -count 1 -timeout 0 -v
+
+## fuzz: look for what breaks the readers of foreign text and the API, half a minute each
 FUZZ := -fuzztime 30s -fuzzminimizetime 10x
 fuzz:
 	go test ./core/rundown -run '^$$' -fuzz FuzzRundown $(FUZZ)
@@ -53,6 +59,7 @@ fuzz:
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
 	go test ./picture -run '^$$' -fuzz FuzzRead $(FUZZ)
+	go test ./server -run '^$$' -fuzz FuzzRequests $(FUZZ)
 
 ## screenshots: refresh docs/screenshots from the demo lab
 screenshots: bin/levelstaff chromium e2e/node_modules/.installed

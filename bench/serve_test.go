@@ -28,11 +28,6 @@ import (
 // served is the real binary, as make build leaves it, on the large lab.
 func served(b *testing.B) (url string, pid int) {
 	b.Helper()
-	binary, err := filepath.Abs("../bin/levelstaff")
-	require.NoError(b, err)
-	if _, err := os.Stat(binary); err != nil {
-		b.Skip("bin/levelstaff is not built")
-	}
 	dir := b.TempDir()
 	st, err := store.Open(context.Background(), dir)
 	require.NoError(b, err)
@@ -40,20 +35,33 @@ func served(b *testing.B) (url string, pid int) {
 	_, err = st.Change(context.Background(), 0, "large", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(b, err)
 	require.NoError(b, st.Close())
-	cmd := exec.Command(binary, "serve", "--data", dir, "--listen", "127.0.0.1:0")
-	said, err := cmd.StderrPipe()
-	require.NoError(b, err)
-	require.NoError(b, cmd.Start())
+	url, cmd := started(b, dir)
+	require.NotEmpty(b, url, "it does not serve")
 	b.Cleanup(func() { _ = cmd.Process.Kill(); _ = cmd.Wait() })
+	return url, cmd.Process.Pid
+}
+
+// started is the real binary on a data directory; url is "" if it ended before it
+// served.
+func started(t testing.TB, dir string) (url string, cmd *exec.Cmd) {
+	t.Helper()
+	binary, err := filepath.Abs("../bin/levelstaff")
+	require.NoError(t, err)
+	if _, err := os.Stat(binary); err != nil {
+		t.Skip("bin/levelstaff is not built")
+	}
+	cmd = exec.Command(binary, "serve", "--data", dir, "--listen", "127.0.0.1:0")
+	said, err := cmd.StderrPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
 	lines := bufio.NewScanner(said)
 	for lines.Scan() {
 		if m := regexp.MustCompile(`url=(\S+)/`).FindStringSubmatch(lines.Text()); m != nil {
 			go func() { _, _ = io.Copy(io.Discard, said) }()
-			return m[1], cmd.Process.Pid
+			return m[1], cmd
 		}
 	}
-	b.Fatal("it does not serve")
-	return "", 0
+	return "", cmd
 }
 
 func ask(b *testing.B, url string) []byte {

@@ -8,6 +8,7 @@ import (
 	"path"
 	"reflect"
 	"regexp"
+	"strings"
 
 	"levelstaff/core/text"
 
@@ -60,7 +61,7 @@ func OpenAPI(version string) ([]byte, error) {
 			op.AddReqStructure(viewQuery{})
 		}
 		if r.method == http.MethodPatch {
-			op.AddReqStructure(r.out, openapi.WithContentType(mergePatch))
+			op.AddReqStructure(someOf(r.out))
 		}
 		answer := []openapi.ContentOption{openapi.WithHTTPStatus(cmp.Or(r.status, http.StatusOK))}
 		if r.kind != "" {
@@ -71,6 +72,29 @@ func OpenAPI(version string) ([]byte, error) {
 		if err := reflector.AddOperation(op); err != nil {
 			return nil, fmt.Errorf("describe %s: %w", r.path, err)
 		}
+		if r.method == http.MethodPatch {
+			asPatch(reflector.Spec.Paths.MapOfPathItemValues[op.PathPattern()].Patch.RequestBody.RequestBody)
+		}
 	}
 	return json.MarshalIndent(reflector.Spec, "", "  ")
+}
+
+// someOf is a record of which no field is needed.
+func someOf(record any) any {
+	fields := flat(reflect.TypeOf(record))
+	for i, f := range fields {
+		fields[i].Tag = reflect.StructTag(strings.ReplaceAll(string(f.Tag), `required:"true"`, ""))
+	}
+	return reflect.New(reflect.StructOf(fields)).Elem().Interface()
+}
+
+// asPatch makes what is described as JSON a merge patch too, in which null takes
+// a field away.
+func asPatch(body *openapi31.RequestBody) {
+	const plain = "application/json"
+	fields, _ := body.Content[plain].Schema["properties"].(map[string]any)
+	for name, field := range fields {
+		fields[name] = map[string]any{"anyOf": []any{field, map[string]any{"type": "null"}}}
+	}
+	body.WithContentItem(mergePatch, body.Content[plain])
 }
