@@ -25,14 +25,13 @@ import (
 	"levelstaff/store"
 )
 
-// served is the real binary, as make build leaves it, on the large lab.
-func served(b *testing.B) (url string, pid int) {
+// served is the real binary, as make build leaves it, on a lab.
+func served(b *testing.B, l *lab.Lab) (url string, pid int) {
 	b.Helper()
 	dir := b.TempDir()
 	st, err := store.Open(context.Background(), dir)
 	require.NoError(b, err)
-	l := large(b)
-	_, err = st.Change(context.Background(), 0, "large", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
+	_, err = st.Change(context.Background(), 0, "all of it", func(now *lab.Lab) ([]lab.Change, error) { return lab.Diff(now, l), nil })
 	require.NoError(b, err)
 	require.NoError(b, st.Close())
 	url, cmd := started(b, dir)
@@ -88,7 +87,7 @@ func megabytes(b *testing.B, pid int, name string) float64 {
 // What the server takes with the large lab: after it started, and at most
 // while everything it can work out was asked for.
 func BenchmarkServerMemory(b *testing.B) {
-	url, pid := served(b)
+	url, pid := served(b, large(b))
 	for b.Loop() {
 		ask(b, url+"/healthz")
 	}
@@ -138,7 +137,7 @@ func reading(b *testing.B, url string) time.Duration {
 
 // Two hundred changes a second, sustained, with ten readers.
 func BenchmarkReadersWhile200ChangesASecond(b *testing.B) {
-	url, _ := served(b)
+	url, _ := served(b, large(b))
 	http.DefaultTransport.(*http.Transport).MaxIdleConnsPerHost = 20
 	for b.Loop() {
 		reading(b, url) // warm
