@@ -32,6 +32,7 @@ func TestWhatTakesTooLongIsGivenUp(t *testing.T) {
 	} {
 		refused(t, s.ask("POST", path, body), 503, "", "given up because it took too long, and nothing was changed")
 	}
+	refused(t, s.ask("POST", "/api/v1/devices/anvil/photos", "anything", "Content-Type", "image/png"), 503, "", "given up")
 	assert.EqualValues(t, 1, s.ask("GET", "/api/v1/lab", "").json["revision"])
 }
 

@@ -70,8 +70,10 @@ func (s *Server) postPhoto(c fiber.Ctx) error {
 // readPicture makes a picture of the body. One is unpacked at a time, since
 // each takes memory as its pixels do.
 func (s *Server) readPicture(c fiber.Ctx) (picture.Picture, error) {
-	s.unpacking.Lock()
-	defer s.unpacking.Unlock()
+	if err := s.unpacking.Acquire(c.Context(), 1); err != nil {
+		return picture.Picture{}, err
+	}
+	defer s.unpacking.Release(1)
 	p, err := picture.Read(c.Body())
 	var no *picture.Refused
 	if errors.As(err, &no) {

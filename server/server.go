@@ -19,6 +19,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
 	"github.com/google/uuid"
+	"golang.org/x/sync/semaphore"
 
 	"levelstaff/core/lab"
 	"levelstaff/store"
@@ -53,7 +54,7 @@ type Server struct {
 	openapi   func() ([]byte, error) // made when it is first asked for
 	index     indexes
 	tables    tables
-	unpacking sync.Mutex // held while a photo is unpacked
+	unpacking *semaphore.Weighted // held while a photo is unpacked
 	lastDraft atomic.Pointer[draftedLab]
 	stop      <-chan struct{}
 	bodies    bodies
@@ -69,9 +70,8 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	if config.Time == 0 {
 		config.Time = workTime
 	}
-	s := &Server{store: st, config: config, stop: ctx.Done(), openapi: sync.OnceValues(func() ([]byte, error) {
-		return OpenAPI(config.Version)
-	})}
+	s := &Server{store: st, config: config, unpacking: semaphore.NewWeighted(1), stop: ctx.Done(),
+		openapi: sync.OnceValues(func() ([]byte, error) { return OpenAPI(config.Version) })}
 	var err error
 	if s.door, err = newDoor(ctx, st, config.Now); err != nil {
 		return nil, err

@@ -140,10 +140,10 @@ func (s *Store) EndToken(ctx context.Context, id lab.ID) error {
 }
 
 func (s *Store) aside(ctx context.Context, todo ...statement) error {
-	if err := s.turn.take(ctx); err != nil {
+	if err := s.takeTurn(ctx); err != nil {
 		return err
 	}
-	defer s.turn.end()
+	defer s.endTurn()
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
 		return notWritable(err)

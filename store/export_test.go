@@ -15,6 +15,6 @@ func Hurry(wait time.Duration) (back func()) {
 
 // HoldTurn takes the turn to write until the function it returns is called.
 func (s *Store) HoldTurn() (release func()) {
-	_ = s.turn.take(context.Background())
-	return s.turn.end
+	_ = s.takeTurn(context.Background())
+	return s.endTurn
 }

@@ -21,6 +21,7 @@ import (
 	"github.com/gofrs/flock"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/database"
+	"golang.org/x/sync/semaphore"
 
 	_ "modernc.org/sqlite" // the database driver
 
@@ -138,7 +139,7 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 		return nil, errors.Join(err, db.Close())
 	}
 	reads.SetMaxOpenConns(4)
-	s := &Store{turn: make(turn, 1), clock: time.Now, path: path, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
+	s := &Store{turn: semaphore.NewWeighted(1), clock: time.Now, path: path, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
 	err = s.start(ctx)
 	if err == nil {
 		s.file, err = os.Stat(path)

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/gofrs/flock"
+	"golang.org/x/sync/semaphore"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
@@ -26,7 +27,7 @@ type Store struct {
 	db      *sql.DB
 	reads   *sql.DB // connections of their own, so that reading the logbook holds no change up
 	lock    *flock.Flock
-	turn    turn
+	turn    *semaphore.Weighted // to write
 	now     atomic.Pointer[Snapshot]
 	history history
 	stmts   map[string]*sql.Stmt // prepared once, by their text
@@ -34,25 +35,20 @@ type Store struct {
 	changed atomic.Pointer[chan struct{}] // closed at the next change
 }
 
-// turn is the right to write, which one at a time has.
-type turn chan struct{}
-
-// take waits for the turn for as long as its taker has time.
-func (t turn) take(ctx context.Context) error {
-	select {
-	case t <- struct{}{}: // one that is free is taken even by who has no time left
+// takeTurn waits for the right to write, which one at a time has, for as long as
+// its taker has time. One that is free is taken even by who has none left: what is
+// worked out is kept.
+func (s *Store) takeTurn(ctx context.Context) error {
+	if s.turn.TryAcquire(1) {
 		return nil
-	default:
 	}
-	select {
-	case t <- struct{}{}:
-		return nil
-	case <-ctx.Done():
-		return fmt.Errorf("wait for other changes: %w", ctx.Err())
+	if err := s.turn.Acquire(ctx, 1); err != nil {
+		return fmt.Errorf("wait for other changes: %w", err)
 	}
+	return nil
 }
 
-func (t turn) end() { <-t }
+func (s *Store) endTurn() { s.turn.Release(1) }
 
 // Snapshot is the lab as it stands after the change of that number.
 type Snapshot struct {
@@ -168,10 +164,10 @@ func workedOut(now Snapshot, label func(before, after *lab.Lab) string, build fu
 // is to retry, where it is not.
 func (s *Store) take(ctx context.Context, base int64, e Entry, quick bool, workOut func(Snapshot) (Entry, error)) (
 	done Entry, retry bool, err error) {
-	if err := s.turn.take(ctx); err != nil {
+	if err := s.takeTurn(ctx); err != nil {
 		return Entry{}, false, err
 	}
-	defer s.turn.end()
+	defer s.endTurn()
 	now := s.Now()
 	if now.Lab != e.Before {
 		if !quick {
@@ -201,10 +197,10 @@ func (s *Store) Redo(ctx context.Context, base int64) (Entry, error) {
 }
 
 func (s *Store) back(ctx context.Context, base int64, undo bool) (Entry, error) {
-	if err := s.turn.take(ctx); err != nil {
+	if err := s.takeTurn(ctx); err != nil {
 		return Entry{}, err
 	}
-	defer s.turn.end()
+	defer s.endTurn()
 	now := s.Now()
 	if base != now.Revision {
 		return Entry{}, &Stale{Base: base, Revision: now.Revision}
