@@ -4,23 +4,25 @@ import (
 	"bytes"
 	"encoding/base64"
 	"fmt"
-	"os"
-	"path/filepath"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
 	"levelstaff/exchange"
-	"levelstaff/store"
 )
 
 // file answers a file to keep, named after the lab's day.
 func file(c fiber.Ctx, name, kind string, data []byte) error {
+	asFile(c, name, kind)
+	return c.Send(data)
+}
+
+// asFile tells a browser to keep the answer as a file.
+func asFile(c fiber.Ctx, name, kind string) {
 	c.Set(fiber.HeaderContentType, kind)
 	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf(`attachment; filename="%s"`, name))
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return c.Send(data)
 }
 
 type fileQuery struct {
@@ -62,23 +64,6 @@ func schemaFile(c fiber.Ctx, of func() ([]byte, error)) error {
 	}
 	c.Set(fiber.HeaderContentType, "application/schema+json")
 	return c.Send(data)
-}
-
-func (s *Server) backup(c fiber.Ctx) error {
-	dir, err := os.MkdirTemp(s.store.Dir(), store.TempPrefix)
-	if err != nil {
-		return fmt.Errorf("make room for a backup: %w", err)
-	}
-	defer os.RemoveAll(dir)
-	path := filepath.Join(dir, "backup.db")
-	if err := store.Backup(c.Context(), s.store.Dir(), path); err != nil {
-		return err
-	}
-	data, err := os.ReadFile(path)
-	if err != nil {
-		return err
-	}
-	return file(c, "levelstaff-"+string(lab.DayOf(time.Now()))+".db", "application/vnd.sqlite3", data)
 }
 
 // WholeFile is the text of a picked file.

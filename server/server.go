@@ -55,6 +55,7 @@ type Server struct {
 	index     indexes
 	tables    tables
 	unpacking *semaphore.Weighted // held while a photo is unpacked
+	copying   *semaphore.Weighted // held while a backup is made
 	lastDraft atomic.Pointer[draftedLab]
 	stop      <-chan struct{}
 	bodies    bodies
@@ -70,7 +71,8 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	if config.Time == 0 {
 		config.Time = workTime
 	}
-	s := &Server{store: st, config: config, unpacking: semaphore.NewWeighted(1), stop: ctx.Done(),
+	s := &Server{store: st, config: config, unpacking: semaphore.NewWeighted(1),
+		copying: semaphore.NewWeighted(1), stop: ctx.Done(),
 		openapi: sync.OnceValues(func() ([]byte, error) { return OpenAPI(config.Version) })}
 	var err error
 	if s.door, err = newDoor(ctx, st, config.Now); err != nil {

@@ -126,8 +126,14 @@ func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before,
 	for {
 		began, now := time.Now(), s.Now()
 		e, err := workOut(now)
-		if err != nil || len(e.Changes) == 0 && base <= now.Revision {
-			return e, err
+		if err != nil {
+			if stale := s.fresh(ctx, base, now.Revision, e.Changes); stale != nil && len(e.Changes) > 0 {
+				err = stale // which is why, as likely as not
+			}
+			return Entry{}, err
+		}
+		if len(e.Changes) == 0 && base <= now.Revision {
+			return e, nil
 		}
 		quick := time.Since(began) < quickly
 		if e, retry, err := s.take(ctx, base, e, quick, workOut); !retry {
@@ -140,6 +146,7 @@ func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before,
 const quickly = 100 * time.Millisecond
 
 // workedOut is what a change comes to in the lab as it stands, and how it is told.
+// Where it is refused, the entry has the changes alone.
 func workedOut(now Snapshot, label func(before, after *lab.Lab) string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
 	changes, err := build(now.Lab)
 	if err != nil {
@@ -147,7 +154,7 @@ func workedOut(now Snapshot, label func(before, after *lab.Lab) string, build fu
 	}
 	next, err := now.Lab.Apply(changes)
 	if err != nil {
-		return Entry{}, err
+		return Entry{Changes: changes}, err
 	}
 	if len(changes) == 0 {
 		return Entry{Revision: now.Revision, Changes: []lab.Change{}, Before: now.Lab, After: now.Lab}, nil
@@ -258,7 +265,7 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 	for _, c := range changes {
 		key := c.Key()
 		var since bool
-		err := s.db.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM logbook_records WHERE kind = ? AND id = ? AND revision > ?)", key.Kind,
+		err := s.reads.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM logbook_records WHERE kind = ? AND id = ? AND revision > ?)", key.Kind,
 			key.ID, base).Scan(&since)
 		if err != nil {
 			return fmt.Errorf("look for newer changes: %w", err)

@@ -137,6 +137,9 @@ func TestWhoeverDidNotSeeARecordsLatestChangeIsRefused(t *testing.T) {
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, []lab.Key{{Kind: lab.KindPlace, ID: "p"}}, stale.Records)
 
+	_, err = s.Change(context.Background(), base, "", puts(lab.Place{ID: "p", Name: "Elsewhere"}))
+	require.ErrorAs(t, err, &stale, "also where it would be refused as it is")
+
 	_, err = s.Change(context.Background(), base, "", puts(lab.Place{ID: "q", Name: "another record is no conflict"}))
 	require.NoError(t, err)
 	_, err = s.Change(context.Background(), 99, "", puts(place("four")))
