@@ -9,12 +9,15 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"levelstaff/core/draft"
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
 	"levelstaff/core/text"
+	"levelstaff/store"
 )
 
-// Rundown is a text that speaks of the whole lab.
+// Rundown is a text that speaks of the whole lab as it was at its base revision.
+// What others changed since then stays.
 type Rundown struct {
 	Base
 	Text   string `json:"text" required:"true"`
@@ -28,6 +31,7 @@ type Plan struct {
 	More     int            `json:"more_mistakes,omitempty" description:"How many there are besides those in the list"`
 	Kept     []rundown.Kept `json:"kept" required:"true" nullable:"false" description:"Phrases that would be kept as remarks"`
 	Delta    Delta          `json:"delta" required:"true" description:"The records as they would be"`
+	Since    []rundown.Edit `json:"since,omitempty" description:"What others changed since the text was written, and which stays"`
 	Lines    []LineRecords  `json:"lines" required:"true" nullable:"false"`
 }
 
@@ -73,31 +77,58 @@ func (s *Server) rundown(c fiber.Ctx) error {
 	return c.SendString(rundown.Print(l))
 }
 
-// on is what the text would do to a lab.
-func (in Rundown) on(ctx context.Context, l *lab.Lab) (rundown.Plan, error) {
-	p, err := rundown.LoadContext(ctx, l, rundown.ParseContext(ctx, "", in.Text),
+// on is what the text would do to a lab: written from what it was, carried over
+// to what it is now.
+func (in Rundown) on(ctx context.Context, was, now *lab.Lab) (rundown.Plan, error) {
+	p, err := rundown.LoadContext(ctx, was, rundown.ParseContext(ctx, "", in.Text),
 		rundown.Options{All: true, Forget: in.Forget, NewID: NewID})
 	var much *text.Mistake
 	if errors.As(err, &much) {
 		return p, misread(p)
 	}
+	if err == nil && was != now {
+		p = p.Onto(now)
+	}
 	return p, err
 }
 
+// writtenFrom is the lab that is looked at as it was when a text was written.
+func (s *Server) writtenFrom(c fiber.Ctx, v seen, base int64) (*lab.Lab, error) {
+	if base == v.now.Revision || v.Kind == Past {
+		return v.lab, nil
+	}
+	if base > v.now.Revision {
+		return nil, &store.Stale{Base: base, Revision: v.now.Revision}
+	}
+	was, err := s.store.At(c.Context(), base)
+	if err == nil && v.Kind == Drafted {
+		was = draft.On(was, v.Draft).Lab
+	}
+	return was, err
+}
+
 func (s *Server) checkRundown(c fiber.Ctx) error {
-	var in Rundown
-	if err := decode(c, &in); err != nil {
+	in, base, err := based[Rundown](c)
+	if err != nil {
 		return err
 	}
 	v, err := s.view(c)
 	if err != nil {
 		return err
 	}
-	p, err := in.on(c.Context(), v.lab)
+	was, err := s.writtenFrom(c, v, base)
 	if err != nil {
 		return err
 	}
-	return c.JSON(planOf(v, p))
+	p, err := in.on(c.Context(), was, v.lab)
+	if err != nil {
+		return err
+	}
+	plan := planOf(v, p)
+	if was != v.lab {
+		plan.Since = rundown.Edits(was, v.lab, lab.Diff(was, v.lab))
+	}
+	return c.JSON(plan)
 }
 
 func planOf(v seen, p rundown.Plan) Plan {
@@ -120,16 +151,16 @@ func (s *Server) loadRundown(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	// What the text leaves out is removed, so it must go by the latest lab.
-	if now := s.store.Now().Revision; base != now {
-		p := problem(fiber.StatusConflict, "The lab has changed since this text was checked (it is at change %d, the text at %d). Look at "+
-			"the differences again.", now, base)
-		p.Revision = now
-		p.Errors = []FieldError{{Field: "base_revision", Detail: p.Detail}}
-		return p
+	v, err := s.view(c)
+	if err != nil {
+		return err
 	}
-	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		p, err := in.on(c.Context(), l)
+	was, err := s.writtenFrom(c, v, base)
+	if err != nil {
+		return err
+	}
+	return s.change(c, v.now.Revision, "", func(l *lab.Lab) ([]lab.Change, error) {
+		p, err := in.on(c.Context(), was, l)
 		if err == nil && len(p.Mistakes) > 0 && !in.Skip {
 			err = misread(p)
 		}

@@ -229,7 +229,11 @@ func TestARundownIsCheckedThenLoaded(t *testing.T) {
 	assert.EqualValues(t, 1, s.ask("GET", "/api/v1/lab", "").json["revision"], "a check changes nothing")
 	require.Equal(t, 200, s.ask("POST", "/api/v1/rundown", `{"base_revision":1,"text":`+string(edited)+`}`).status)
 	assert.Equal(t, "hammer", s.ask("GET", "/api/v1/devices/anvil", "").json["name"])
-	refused(t, s.ask("POST", "/api/v1/rundown", `{"base_revision":1,"text":""}`), 409, "base_revision", "changed since this text was checked")
+	gone := s.ask("POST", "/api/v1/rundown/check", `{"base_revision":1,"text":""}`)
+	assert.Contains(t, gone.body, "hammer changed meanwhile, so it stays")
+	assert.Contains(t, gone.body, `"since":[{"verb":"renamed"`, "what came since the text was written is told")
+	refused(t, s.ask("POST", "/api/v1/rundown", `{"base_revision":1,"text":""}`), 422, "", "hammer changed meanwhile")
+	refused(t, s.ask("POST", "/api/v1/rundown/check", `{"base_revision":9,"text":""}`), 409, "base_revision", "not yet at 9")
 }
 
 func TestSlotsAndSpace(t *testing.T) {

@@ -58,15 +58,9 @@ func words(before, after *lab.Lab, changes []lab.Change) string {
 }
 
 func step(l *lab.Lab, s lab.Step) (*lab.Lab, []lab.Change, error) {
-	var changes []lab.Change
-	for _, c := range s.Changes {
-		now, ok, err := l.Rebase(c)
-		if err != nil {
-			return nil, nil, err
-		}
-		if ok {
-			changes = append(changes, now)
-		}
+	changes, over := l.RebaseAll(s.Changes)
+	if len(over) > 0 {
+		return nil, nil, over[0]
 	}
 	next, err := l.Apply(changes)
 	return next, changes, err

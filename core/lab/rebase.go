@@ -1,6 +1,7 @@
 package lab
 
 import (
+	"errors"
 	"fmt"
 	"reflect"
 	"strings"
@@ -52,6 +53,20 @@ func (l *Lab) Rebase(c Change) (rebased Change, ok bool, err error) {
 		return Change{}, false, over
 	}
 	return Change{Before: now, After: merged}, !Same(now, merged), nil
+}
+
+// RebaseAll is Rebase for changes that are made together; over are those that the
+// lab has moved on from.
+func (l *Lab) RebaseAll(changes []Change) (rebased []Change, over []*Overtaken) {
+	for _, c := range changes {
+		now, ok, err := l.Rebase(c)
+		if o := (*Overtaken)(nil); errors.As(err, &o) {
+			over = append(over, o)
+		} else if ok {
+			rebased = append(rebased, now)
+		}
+	}
+	return rebased, over
 }
 
 // merge puts the fields that differ between was and is into now, and names

@@ -25,8 +25,7 @@ place "Loft"
 
 test('the first hour: a lab is written as it is told, and what is meant is taken', async ({ page }) => {
   await page.getByRole('link', { name: 'rundown page' }).click()
-  const text = page.getByRole('textbox', { name: 'Rundown' })
-  await expect(text).toBeFocused()
+  await page.getByRole('textbox', { name: 'Rundown' }).click()
   await page.keyboard.insertText(told)
   const would = page.getByRole('region', { name: 'What applying the text would do' })
   await expect(would.getByText('kept as a remark: “fanless”')).toBeVisible()

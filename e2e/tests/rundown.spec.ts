@@ -1,4 +1,14 @@
+import type { Page } from '@playwright/test'
 import { drag, drawn, expect, onStaff, quarry, test, unitPoint } from '../fixtures'
+
+/** Puts the cursor behind what is looked for in the text. */
+async function goTo(page: Page, what: string) {
+  await page.keyboard.press('Control+f')
+  await page.keyboard.type(what)
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('ArrowRight')
+}
 
 const told = [
   'PP1, patch panel, 24',
@@ -17,8 +27,7 @@ const told = [
 
 test('a rack is typed from top to bottom, edited by hand, and is there after a restart', async ({ page, lab }) => {
   await page.getByRole('link', { name: 'rundown page' }).click()
-  const text = page.getByRole('textbox', { name: 'Rundown' })
-  await expect(text).toBeFocused()
+  await page.getByRole('textbox', { name: 'Rundown' }).click()
   await page.keyboard.insertText(quarry)
   await expect(drawn(page, 'anvil, server, 12-13')).toBeVisible()
   await expect(page.getByText('6U free, the largest piece 2U')).toBeVisible()
@@ -63,10 +72,8 @@ test.describe('an edited text', () => {
   test('says what it would do, marks a mistake where it is, and loads the lines around it', async ({ page }) => {
     await page.getByRole('link', { name: /Rundown/ }).click()
     const text = page.getByRole('textbox', { name: 'Rundown' })
-    await expect(text).toBeFocused()
-    await page.keyboard.press('Control+Home')
-    for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowDown')
-    await page.keyboard.press('End')
+    await text.click()
+    await goTo(page, '22      brush panel')
     await page.keyboard.insertText('\n19 swich "attic"\n20 server "big", 4kg')
     const would = page.getByRole('region', { name: 'What applying the text would do' })
     await expect(would).toContainText('swich: did you mean switch?')
@@ -79,10 +86,8 @@ test.describe('an edited text', () => {
     await would.getByRole('button', { name: 'swich: did you mean' }).click()
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
     await page.keyboard.insertText('t')
-    await page.keyboard.press('Home')
-    await page.keyboard.press('ArrowUp')
-    await page.keyboard.press('Shift+End')
-    await page.keyboard.press('Delete')
+    await goTo(page, 'kvm switch "console"')
+    await page.keyboard.press('Control+Shift+K') // takes the line out
     await expect(would).toContainText('switch "attic" added at Pantry 19')
     await expect(would).toContainText('kvm switch "console" removed')
     await page.getByRole('button', { name: 'Apply', exact: true }).click()
@@ -96,7 +101,7 @@ test.describe('an edited text', () => {
 
 test('what is said in unusual words is kept, shown before it is applied, and found', async ({ page }) => {
   await page.getByRole('link', { name: 'rundown page' }).click()
-  await expect(page.getByRole('textbox', { name: 'Rundown' })).toBeFocused()
+  await page.getByRole('textbox', { name: 'Rundown' }).click()
   await page.keyboard.insertText(
     'rack "Hall": 6U, lids off when it runs\n5 air conditioner "chill": not bolted, 4kg\n1 ups "keep": 1500VA, 35 min\n',
   )
@@ -113,4 +118,51 @@ test('what is said in unusual words is kept, shown before it is applied, and fou
   await page.keyboard.press('/')
   await page.keyboard.type('bolted')
   await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('chill')
+})
+
+test('a text that is not applied is there again after other sheets and a reload, and undoes nothing of others', async ({ page, lab }) => {
+  await page.keyboard.press('.')
+  await page.keyboard.type('rack "Hall": 12U')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Hall' }).first()).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('0')
+  const text = page.getByRole('textbox', { name: 'Rundown' })
+  const would = page.getByRole('region', { name: 'What applying the text would do' })
+  await text.click()
+  await page.keyboard.press('Control+End')
+  await page.keyboard.insertText('\n3 server "mine", 4kg\n5 swich "half')
+  await expect(would).toContainText('line 5')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('1')
+  await expect(page.getByText('The text is kept on the Rundown sheet; it is not applied yet.')).toBeVisible()
+
+  // Meanwhile somebody else adds a server.
+  const there = await page.request.post(`${lab.url}/api/v1/devices`, { data: { name: 'theirs', device_kind: 'server' } })
+  expect(there.status()).toBe(201)
+  await page.goto(`${lab.url}/rundown`)
+  await expect(text).toContainText('5 swich "half')
+  await expect(page.getByText(/^typed .*, not applied yet$/)).toBeVisible()
+  await expect(would).toContainText('meanwhile, and kept: server "theirs" added')
+  await expect(would).not.toContainText('removed')
+
+  await text.click()
+  await page.keyboard.press('Control+End')
+  for (let i = 0; i < '5 swich "half'.length; i++) await page.keyboard.press('Backspace')
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByText('The text matches the lab.')).toBeVisible()
+  await expect(text).toContainText('"theirs"')
+  await page.reload()
+  await expect(page.getByText('The text matches the lab.')).toBeVisible()
+  await expect(text).toContainText('"mine"')
+})
+
+test('the editor offers what the quick line offers', async ({ page }) => {
+  await page.getByRole('link', { name: 'rundown page' }).click()
+  await page.getByRole('textbox', { name: 'Rundown' }).click()
+  await page.keyboard.insertText('rack "Hall": 12U\n')
+  await page.keyboard.type('3 serv')
+  await expect(page.getByRole('listbox', { name: 'Completions' }).getByRole('option')).toHaveText(['server'])
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('3 server')
 })

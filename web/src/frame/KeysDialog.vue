@@ -23,6 +23,8 @@ const keys = [
   ['c', 'connect a cable from the picked port'],
   ['Delete', 'remove what is picked; unplug what is in the port'],
   ['Ctrl + .', 'in a line: take the word that was meant'],
+  ['Ctrl + Enter', 'on the Rundown sheet: apply the text'],
+  ['Ctrl + F', 'in the text of the lab: search and replace'],
   ['Ctrl + Z', 'undo; with Shift, redo'],
   ['Esc', 'let go'],
   ['?', 'these keys'],

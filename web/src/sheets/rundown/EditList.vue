@@ -4,16 +4,34 @@
 import { computed } from 'vue'
 import type { Edit, Mistake, Schemas } from '../../api/client'
 
-const { mistakes, more = 0, kept = [] } = defineProps<{ edits: Edit[]; mistakes: Mistake[]; more?: number; kept?: Schemas['Kept'][] }>()
+const {
+  edits,
+  mistakes,
+  more = 0,
+  kept = [],
+  since = [],
+} = defineProps<{ edits: Edit[]; mistakes: Mistake[]; more?: number; kept?: Schemas['Kept'][]; since?: Edit[] }>()
 defineEmits<{ go: [mistake: Mistake]; correct: [mistake: Mistake]; help: [] }>()
 const signs: Record<Edit['verb'], string> = { added: '+', renamed: '≈', moved: '→', changed: '~', removed: '−' }
 const most = 60
+const verbs: Edit['verb'][] = ['added', 'renamed', 'moved', 'changed', 'removed']
+/** How many of each, where there are too many to see at once. */
+const totals = computed(() =>
+  edits.length > 5
+    ? verbs
+        .map((verb) => [edits.filter((e) => e.verb === verb).length, verb] as const)
+        .filter(([n]) => n)
+        .map((one) => one.join(' '))
+        .join(', ')
+    : '',
+)
 const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
 </script>
 
 <template>
   <div class="edits" tabindex="0" role="region" aria-label="What applying the text would do" aria-live="polite">
     <p v-if="!edits.length && !mistakes.length" class="soft">The text matches the lab.</p>
+    <p v-if="totals" class="figure">{{ totals }}</p>
     <ul>
       <li v-for="(m, i) in mistakes.slice(0, most)" :key="`m${i}`" class="mistake">
         <button @click="$emit('go', m)">
@@ -24,6 +42,10 @@ const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
         <button class="fix" @click="$emit('help')">How lines are written</button>
       </li>
       <li v-if="unsaid" class="mistake">and {{ unsaid }} more mistakes</li>
+      <li v-for="(e, i) in since.slice(0, most)" :key="`s${i}`" class="soft">
+        <i aria-hidden="true">{{ signs[e.verb] }}</i>meanwhile, and kept: <b>{{ e.title }}</b>{{ e.says }}
+      </li>
+      <li v-if="since.length > most" class="soft">and {{ since.length - most }} more changes of others, all kept</li>
       <li v-for="(k, i) in kept.slice(0, most)" :key="`k${i}`" class="soft">
         <i>line {{ k.line }}</i> kept as a remark: “{{ k.text }}”
       </li>

@@ -6,13 +6,14 @@ import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { latest } from '../../api/latest'
-import { getText, post, type Plan } from '../../api/client'
+import { getText, post, view, type Plan } from '../../api/client'
 import { attempt, heldIn, say, useLab, withDelta, withSpaces } from '../../lab/useLab'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork } from '../../work/work'
 import EditList from './EditList.vue'
 import PreviewDrawing from './PreviewDrawing.vue'
 import { correct, makeEditor, markMistakes } from './editor'
+import { born, keep, linesOf, unapplied } from './unapplied'
 
 const work = useWork()
 const { lab, spaces, send } = useLab()
@@ -22,9 +23,12 @@ const { width, height } = useElementSize(room)
 const editor = shallowRef<EditorView>()
 const plan = shallowRef<Plan>()
 const text = ref('')
-const written = ref('') // the text as the lab has it
+const written = ref('') // the text as the lab had it
+const base = ref(0) // at this revision
+const since = ref('') // when a text was typed that is here again
 const line = ref(1)
 const { ask } = latest()
+let whose = ''
 
 const edited = computed(() => text.value !== written.value)
 const next = computed(() => (lab.value && plan.value ? withDelta(lab.value, plan.value.delta) : lab.value))
@@ -44,7 +48,7 @@ const rack = computed(() => next.value?.racks.get(rackId.value) ?? next.value?.r
 
 async function check() {
   await ask(
-    () => post('/api/v1/rundown/check', { base_revision: lab.value?.revision ?? 0, text: text.value, forget: true }),
+    () => post('/api/v1/rundown/check', { base_revision: base.value, text: text.value, forget: true }),
     (answer) => {
       if (!editor.value) return
       plan.value = answer
@@ -55,36 +59,85 @@ async function check() {
 }
 const soon = useDebounceFn(check, 60)
 
+/** Puts a text into the editor. */
+function show(is: string) {
+  text.value = is
+  editor.value?.dispatch({ changes: { from: 0, to: editor.value.state.doc.length, insert: is } })
+}
+
+/** The text as the lab has it now takes the place of what was typed. */
 async function read() {
+  base.value = lab.value?.revision ?? 0
   written.value = await getText('/api/v1/rundown')
-  text.value = written.value
-  editor.value?.dispatch({ changes: { from: 0, to: editor.value.state.doc.length, insert: written.value } })
+  since.value = ''
+  show(written.value)
+  keep(whose, view.value)
   await check()
 }
 
+/** What was typed here and not applied comes back; else the text as the lab has it. */
+async function open() {
+  whose = await born(lab.value?.revision ?? 0)
+  const kept = unapplied(whose, view.value)
+  if (!kept || kept.base > (lab.value?.revision ?? 0)) return read()
+  base.value = kept.base
+  written.value = kept.written
+  since.value = new Date(kept.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+  show(kept.text)
+  await check()
+}
+
+const keepIt = () =>
+  keep(whose, view.value, edited.value ? { base: base.value, written: written.value, text: text.value, at: Date.now() } : undefined)
+
+function typed(is: string) {
+  if (is === text.value) return
+  text.value = is
+  keepIt()
+  void soon()
+}
+
 async function apply() {
-  const skip = mistakes.value.length > 0
-  const done = await attempt(() => send('/api/v1/rundown', { text: text.value, forget: true, skip_mistakes: skip }))
-  if (!done || !skip) return done ? read() : check()
+  if (!edits.value.length) return
+  const left = mistakes.value.map((m) => m.line)
+  const others = plan.value?.since?.length
+  const done = await attempt(() =>
+    send('/api/v1/rundown', { base_revision: base.value, text: text.value, forget: true, skip_mistakes: left.length > 0 }),
+  )
+  if (!done || !left.length) return done ? read() : check()
+  // The lines with mistakes are still to be mended, from the lab as it is now.
+  base.value = lab.value?.revision ?? 0
+  written.value = await getText('/api/v1/rundown')
+  if (others) show(written.value + linesOf(text.value, left))
+  keepIt()
   await check()
 }
 
 onMounted(async () => {
   if (!box.value) return
-  editor.value = makeEditor(
-    box.value,
-    '',
-    (t) => ((text.value = t), void soon()),
-    (n) => (line.value = n),
-  )
-  await read()
-  editor.value.focus()
   if (work.rack) rackId.value = work.rack.id
+  editor.value = makeEditor(box.value, {
+    typed,
+    line: (n) => (line.value = n),
+    apply: () => void apply(),
+    complete: (typed) =>
+      post('/api/v1/lines/check', { base_revision: lab.value?.revision ?? 0, line: typed, rack_id: rack.value?.id }).then(
+        (check) => check.completions,
+        () => [],
+      ),
+  })
+  await open()
 })
 // Undo, or another window: the text follows the lab unless it is being edited.
-watch(lab, () => (edited.value ? check() : read()))
+// Another way of looking at the lab has a text of its own.
+watch(lab, (now, before) => {
+  if (now?.view.kind !== before?.view.kind || now?.view.draft_id !== before?.view.draft_id) void open()
+  else void (edited.value ? check() : read())
+})
 onBeforeUnmount(() => editor.value?.destroy())
-onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm('The text has unapplied changes. Leave anyway?'))
+onBeforeRouteLeave(() => {
+  if (edited.value && edits.value.length) say('The text is kept on the Rundown sheet; it is not applied yet.')
+})
 </script>
 
 <template>
@@ -97,6 +150,7 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
           :mistakes="mistakes"
           :more="plan?.more_mistakes"
           :kept="plan?.kept"
+          :since="plan?.since"
           @help="work.dialog = 'notation'"
           @correct="(m) => editor && correct(editor, m)"
           @go="
@@ -109,7 +163,8 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
               }))
           " />
         <div class="buttons">
-          <v-btn :disabled="!edits.length" @click="apply">{{
+          <span v-if="since && edited" class="soft kept">typed {{ since }}, not applied yet</span>
+          <v-btn :disabled="!edits.length" title="Ctrl+Enter" @click="apply">{{
             mistakes.length && edits.length ? 'Apply the lines without mistakes' : 'Apply'
           }}</v-btn>
           <v-btn variant="text" :disabled="!edited" @click="read">Revert</v-btn>
@@ -163,8 +218,13 @@ onBeforeRouteLeave(() => !edited.value || !edits.value.length || window.confirm(
 }
 .buttons {
   display: flex;
-  flex: none;
+  flex-wrap: wrap;
+  align-items: baseline;
+  justify-content: flex-end;
   gap: 6px;
+}
+.kept {
+  font-size: 13px;
 }
 .drawn {
   display: flex;

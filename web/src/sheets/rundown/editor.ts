@@ -1,11 +1,23 @@
 // The text editor of the rundown page: line numbers, undo, and mistakes marked
 // where they are.
+import { acceptCompletion, autocompletion, completionKeymap, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
+import { search, searchKeymap } from '@codemirror/search'
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { StreamLanguage, HighlightStyle, syntaxHighlighting } from '@codemirror/language'
-import { EditorState } from '@codemirror/state'
-import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } from '@codemirror/view'
-import type { Mistake } from '../../api/client'
+import { EditorState, RangeSetBuilder } from '@codemirror/state'
+import {
+  Decoration,
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  keymap,
+  lineNumbers,
+  ViewPlugin,
+  type DecorationSet,
+  type ViewUpdate,
+} from '@codemirror/view'
+import type { Mistake, Schemas } from '../../api/client'
 import { tags } from './tags'
 
 /** Names, comments and units in their own type; the words stay plain. */
@@ -55,14 +67,98 @@ const look = EditorView.theme({
     fontFamily: 'var(--sentences)',
   },
   '.cm-diagnostic-error': { borderLeft: '3px solid var(--red)' },
+  '.cm-searchMatch': { backgroundColor: 'color-mix(in srgb, var(--brass) 30%, transparent)' },
+  '.cm-searchMatch-selected': { backgroundColor: 'color-mix(in srgb, var(--brass) 65%, transparent)' },
+  '.cm-panels': { backgroundColor: 'var(--paper)', color: 'var(--ink)', borderColor: 'var(--rule) !important' },
+  '.cm-panel.cm-search': { padding: '6px 10px', fontFamily: 'var(--sentences)' },
+  '.cm-panel.cm-search label': { fontSize: '13px' },
+  '.cm-textfield': { backgroundColor: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--ink)', fontSize: '13px' },
+  '.cm-button': {
+    backgroundImage: 'none',
+    backgroundColor: 'var(--sheet)',
+    border: '1px solid var(--rule)',
+    borderRadius: '3px',
+    color: 'var(--ink)',
+    fontSize: '13px',
+  },
+  '.cm-tooltip-autocomplete > ul > li': { fontFamily: 'var(--figures)', fontSize: '13px', padding: '2px 8px !important' },
+  '.cm-tooltip-autocomplete > ul > li[aria-selected]': { backgroundColor: 'var(--strip) !important', color: 'var(--ink) !important' },
+  '.cm-completionDetail': { color: 'var(--soft)', fontStyle: 'normal', fontFamily: 'var(--sentences)', fontSize: '12px' },
 })
 
-export function makeEditor(parent: HTMLElement, doc: string, onChange: (text: string) => void, onLine: (line: number) => void): EditorView {
+/** A long line goes on below itself, so many characters further in than it begins. */
+const further = 4
+/** The deepest that this is done. */
+const deepest = 24
+const hang = (n: number) => Decoration.line({ class: `cm-hang-${n}` })
+const hangLook = EditorView.theme(
+  Object.fromEntries(
+    Array.from({ length: deepest + 1 }, (_, n) => [
+      `.cm-hang-${n}`,
+      { paddingLeft: `calc(6px + ${n + further}ch)`, textIndent: `-${n + further}ch` },
+    ]),
+  ),
+)
+const hanging = ViewPlugin.fromClass(
+  class {
+    decorations: DecorationSet
+    constructor(view: EditorView) {
+      this.decorations = hung(view)
+    }
+    update(u: ViewUpdate) {
+      if (u.docChanged || u.viewportChanged) this.decorations = hung(u.view)
+    }
+  },
+  { decorations: (v) => v.decorations },
+)
+
+function hung(view: EditorView): DecorationSet {
+  const marks = new RangeSetBuilder<Decoration>()
+  for (const { from, to } of view.visibleRanges)
+    for (let at = from; at <= to;) {
+      const line = view.state.doc.lineAt(at)
+      marks.add(line.from, line.from, hang(Math.min(deepest, line.text.search(/\S|$/))))
+      at = line.to + 1
+    }
+  return marks.finish()
+}
+
+/** What the page does with what happens in the editor. */
+export interface Doing {
+  typed: (text: string) => void
+  line: (number: number) => void
+  apply: () => void
+  /** How a line that is typed so far may go on. */
+  complete: (typed: string) => Promise<Schemas['Completion'][]>
+}
+
+/** Offers what the quick line offers. */
+const completing =
+  (doing: Doing) =>
+  async (context: CompletionContext): Promise<CompletionResult | null> => {
+    const line = context.state.doc.lineAt(context.pos)
+    const indent = line.text.search(/\S|$/)
+    const typed = line.text.slice(indent, context.pos - line.from)
+    if (!typed && !context.explicit) return null
+    const list = await doing.complete(typed)
+    const from = list[0]?.from
+    if (from === undefined) return null
+    return {
+      from: line.from + indent + offset(typed, from),
+      options: list.filter((c) => c.from === from).map((c) => ({ label: c.text.trim(), apply: c.text, detail: c.hint })),
+      filter: false,
+    }
+  }
+
+export function makeEditor(parent: HTMLElement, doing: Doing): EditorView {
   const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content ?? ''
+  const leave = (view: EditorView) => {
+    view.contentDOM.blur()
+    return true
+  }
   return new EditorView({
     parent,
     state: EditorState.create({
-      doc,
       extensions: [
         EditorView.cspNonce.of(nonce),
         lineNumbers(),
@@ -70,14 +166,28 @@ export function makeEditor(parent: HTMLElement, doc: string, onChange: (text: st
         history(),
         drawSelection(),
         highlightActiveLine(),
-        keymap.of([{ key: 'Ctrl-.', run: correctHere }, ...defaultKeymap, ...historyKeymap]),
+        EditorView.lineWrapping,
+        hanging,
+        hangLook,
+        search({ top: true }),
+        autocompletion({ override: [completing(doing)], icons: false, interactionDelay: 0 }),
+        keymap.of([
+          { key: 'Ctrl-.', run: correctHere },
+          { key: 'Mod-Enter', run: () => (doing.apply(), true) },
+          { key: 'Tab', run: acceptCompletion },
+          ...completionKeymap,
+          ...searchKeymap,
+          ...defaultKeymap.filter((k) => k.key !== 'Mod-Enter'),
+          ...historyKeymap,
+          { key: 'Escape', run: leave },
+        ]),
         language,
         syntaxHighlighting(style),
         look,
         EditorView.contentAttributes.of({ 'aria-label': 'Rundown', tabindex: '0', spellcheck: 'false', autocapitalize: 'off' }),
         EditorView.updateListener.of((u) => {
-          if (u.docChanged) onChange(u.state.doc.toString())
-          if (u.selectionSet || u.docChanged) onLine(u.state.doc.lineAt(u.state.selection.main.head).number)
+          if (u.docChanged) doing.typed(u.state.doc.toString())
+          if (u.selectionSet || u.docChanged) doing.line(u.state.doc.lineAt(u.state.selection.main.head).number)
         }),
       ],
     }),

@@ -1,0 +1,55 @@
+package rundown
+
+import (
+	"errors"
+	"slices"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/text"
+)
+
+// Onto carries a plan over from the lab that its text was written from to the lab
+// as it is now. What others changed meanwhile stays; what does not go together
+// with that is left out, and is a mistake of the line that asks for it.
+func (p Plan) Onto(now *lab.Lab) Plan {
+	lines := map[lab.Key]int{}
+	for n, keys := range p.Lines {
+		for _, key := range keys {
+			lines[key] = n
+		}
+	}
+	wrong := func(key lab.Key, say string) {
+		p.Mistakes = append(p.Mistakes, text.Mistake{Line: max(1, lines[key]), Column: 1, EndColumn: 2, Say: say})
+	}
+	var wanted []lab.Change
+	for _, c := range p.Changes {
+		if is := now.Get(c.Key()); c.After == nil && is != nil && !lab.Same(is, c.Before) {
+			wrong(c.Key(), is.Title()+" changed meanwhile, so it stays; take it out again if it is to go")
+			continue
+		}
+		wanted = append(wanted, c)
+	}
+	changes, over := now.RebaseAll(wanted)
+	for _, o := range over {
+		wrong(o.Key, o.Error())
+	}
+	const rounds = 20 // each leaves out one change at least
+	for range rounds {
+		next, err := now.Apply(changes)
+		if err == nil {
+			p.Lab, p.Changes = next, changes
+			return p
+		}
+		out := map[lab.Key]bool{}
+		var refusal *lab.Refusal
+		if errors.As(err, &refusal) {
+			for _, f := range refusal.Faults {
+				wrong(f.Key, faultWords(f))
+				out[f.Key] = true
+			}
+		}
+		changes = slices.DeleteFunc(changes, func(c lab.Change) bool { return out[c.Key()] })
+	}
+	p.Lab, p.Changes = now, nil
+	return p
+}

@@ -1,0 +1,63 @@
+package rundown_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+// A text is written from a lab in which others go on meanwhile.
+func TestWhatOthersChangedMeanwhileStays(t *testing.T) {
+	was := fresh(t, "rack \"r\" 12U\n1 server \"anvil\": 20kg\n2 server \"lark\": 5kg\n3 shelf \"low\"\n")
+	mine := "rack \"r\" 12U\n1 server \"anvil\": 22kg\n3 shelf \"low\": 2kg\n5 switch \"core\"\n" // lark is gone
+	for name, c := range map[string]struct {
+		theirs string
+		is     string   // what becomes of both
+		wrong  []string // what does not go together
+	}{
+		"nothing":             {"", "anvil 22kg, core, low", nil},
+		"something new":       {"7 server \"wren\"", "anvil 22kg, core, low, wren", nil},
+		"another fact":        {"server \"anvil\": 300mm deep", "anvil 22kg, core, low", nil},
+		"the same fact":       {"server \"anvil\": 25kg", "anvil 25kg, core, low", []string{"2:1: “anvil” changed meanwhile: weight_kg"}},
+		"what was to go":      {"server \"lark\": 6kg", "anvil 22kg, core, lark 6kg, low", []string{"1:1: lark changed meanwhile, so it stays"}},
+		"the place of one":    {"5 server \"wren\"", "anvil 22kg, low, wren", []string{"4:1: “core” cannot take 5"}},
+		"on what was to stay": {"on \"low\" hub \"bus\"", "anvil 22kg, bus, core, low", nil},
+	} {
+		t.Run(name, func(t *testing.T) {
+			rack, _ := was.Named(lab.KindRack, "r")
+			theirs := rundown.Load(was, rundown.ParseLine(c.theirs), rundown.Options{NewID: ids("t"), Rack: rack})
+			require.Empty(t, theirs.Mistakes)
+			p := load(t, was, mine, rundown.Options{All: true, NewID: ids("m")}).Onto(theirs.Lab)
+			for i, say := range c.wrong {
+				require.Greater(t, len(p.Mistakes), i)
+				assert.Contains(t, p.Mistakes[i].Error(), say)
+			}
+			assert.Len(t, p.Mistakes, len(c.wrong))
+			assert.Equal(t, c.is, inShort(p.Lab))
+			again, err := theirs.Lab.Apply(p.Changes)
+			require.NoError(t, err)
+			assert.Empty(t, lab.Diff(again, p.Lab), "the changes lead there")
+		})
+	}
+}
+
+// inShort lists the devices by name, with their weights.
+func inShort(l *lab.Lab) string {
+	var all []string
+	for d := range lab.Each[lab.Device](l) {
+		said := d.Name
+		if d.WeightKG != nil && d.Name != "low" {
+			said += fmt.Sprintf(" %gkg", *d.WeightKG)
+		}
+		all = append(all, said)
+	}
+	slices.Sort(all)
+	return strings.Join(all, ", ")
+}

@@ -1,0 +1,51 @@
+// Text that was typed and not applied yet is kept in the browser, for each lab
+// and each way of looking at it: another sheet, a reload or a closed window
+// loses nothing.
+import { api } from '../../api/address'
+import { get } from '../../api/client'
+
+/** A text, and what it was written from. */
+export interface Unapplied {
+  /** The revision of the lab, and its text then. */
+  base: number
+  written: string
+  text: string
+  /** When it was last typed in, in ms since 1970. */
+  at: number
+}
+
+/** What tells one lab from another at the same address: when its first change was made; '' while there is none. */
+export async function born(revision: number): Promise<string> {
+  if (!revision) return ''
+  return (await get(api('/api/v1/logbook/{revision}', { revision: 1 }))).entry.at
+}
+
+const key = (lab: string, view: string) => `levelstaff.unapplied ${lab} ${view}`
+
+export function unapplied(lab: string, view: string): Unapplied | undefined {
+  const is = localStorage.getItem(key(lab, view))
+  return is ? (JSON.parse(is) as Unapplied) : undefined
+}
+
+/** Keeps a text, or forgets what was kept. */
+export function keep(lab: string, view: string, what?: Unapplied) {
+  if (what) localStorage.setItem(key(lab, view), JSON.stringify(what))
+  else localStorage.removeItem(key(lab, view))
+}
+
+/** Lines of a text by their numbers, counted from 1, each under the rack or place that it is under there. */
+export function linesOf(text: string, numbers: number[]): string {
+  const wanted = new Set(numbers)
+  const out: string[] = []
+  let head = ''
+  let under = ''
+  text.split('\n').forEach((line, i) => {
+    const opens = /^\s*((?:rack|place)\s+"[^"]*")/i.exec(line)?.[1]
+    if (opens) head = opens
+    if (!wanted.has(i + 1)) return
+    if (head && head !== under && !opens) out.push('', head)
+    under = head
+    out.push(line)
+  })
+  return out.join('\n') + '\n'
+}
