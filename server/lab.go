@@ -292,6 +292,21 @@ func (s *Server) back(c fiber.Ctx, in Base, do func(context.Context, int64) (sto
 	return c.JSON(s.delta(v, e))
 }
 
+type takenBack struct {
+	Base
+	Revision int64 `json:"revision" required:"true" description:"The change that is to be undone by itself"`
+}
+
+func (s *Server) takeBack(c fiber.Ctx) error {
+	var in takenBack
+	if err := decode(c, &in); err != nil {
+		return err
+	}
+	return s.back(c, in.Base, func(ctx context.Context, base int64) (store.Entry, error) {
+		return s.store.TakeBack(ctx, base, in.Revision)
+	})
+}
+
 type backTo struct {
 	Base
 	Revision int64 `json:"revision" required:"true" description:"The change after which the lab was as it is to be"`

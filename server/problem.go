@@ -67,6 +67,7 @@ func problemOf(err error) *Problem {
 	var stale *store.Stale
 	var conflict *lab.Conflict
 	var http *fiber.Error
+	var over *lab.Overtaken
 	var none *store.NoSuchRevision
 	var unwritable *store.Unwritable
 	var busy *store.Busy
@@ -87,6 +88,10 @@ func problemOf(err error) *Problem {
 	case errors.As(err, &conflict):
 		p := problem(fiber.StatusConflict, "Someone else changed this first: %s.", conflict)
 		p.Conflicts = []lab.Key{conflict.Key}
+		return p
+	case errors.As(err, &over):
+		p := problem(fiber.StatusConflict, "%s. That stands in the way; take it back first.", text.Capital(over.Error()))
+		p.Conflicts = []lab.Key{over.Key}
 		return p
 	case errors.As(err, &none):
 		return problem(fiber.StatusNotFound, "There is no change %d; the latest is %d.", none.Revision, none.Latest)

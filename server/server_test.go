@@ -218,6 +218,22 @@ func TestUndoAndRedo(t *testing.T) {
 	refused(t, s.ask("POST", "/api/v1/redo", `{"base_revision":4}`), 409, "", "nothing")
 }
 
+func TestAnOldChangeIsTakenBackByItself(t *testing.T) {
+	s := newSite(t).with()
+	require.Equal(t, 200, s.ask("PATCH", "/api/v1/devices/anvil", `{"weight_kg":24}`).status)
+	require.Equal(t, 200, s.ask("PATCH", "/api/v1/devices/anvil", `{"depth_mm":710}`).status)
+	a := s.ask("POST", "/api/v1/take_back", `{"base_revision":3,"revision":2}`)
+	require.Equal(t, 200, a.status, a.body)
+	assert.Equal(t, "change 2 taken back", a.json["label"])
+	anvil := s.ask("GET", "/api/v1/devices/anvil", "")
+	assert.NotContains(t, anvil.json, "weight_kg")
+	assert.EqualValues(t, 710, anvil.json["depth_mm"])
+	refused(t, s.ask("POST", "/api/v1/take_back", `{"base_revision":4,"revision":1}`), 409, "", "stands in the way")
+	refused(t, s.ask("POST", "/api/v1/take_back", `{"base_revision":4,"revision":9}`), 404, "", "no change 9")
+	require.Equal(t, 200, s.ask("POST", "/api/v1/undo", `{"base_revision":4}`).status)
+	assert.EqualValues(t, 24, s.ask("GET", "/api/v1/devices/anvil", "").json["weight_kg"], "which is a change like any other")
+}
+
 func TestARundownIsCheckedThenLoaded(t *testing.T) {
 	s := newSite(t).with()
 	text := s.ask("GET", "/api/v1/rundown", "").body

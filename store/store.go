@@ -253,6 +253,22 @@ func (s *Store) BackTo(ctx context.Context, base, revision int64) (Entry, error)
 	return s.Change(ctx, base, label, func(l *lab.Lab) ([]lab.Change, error) { return lab.Diff(l, then), nil })
 }
 
+// TakeBack undoes one change that was made a while ago, and leaves what came
+// later. The error is a *lab.Overtaken or a *lab.Refusal where that stands in the
+// way.
+func (s *Store) TakeBack(ctx context.Context, base, revision int64) (Entry, error) {
+	now := s.Now().Revision
+	if revision < 1 || revision > now {
+		return Entry{}, &NoSuchRevision{revision, now}
+	}
+	changes, err := s.changesOf(ctx, revision)
+	if err != nil {
+		return Entry{}, err
+	}
+	label := fmt.Sprintf("change %d taken back", revision)
+	return s.Change(ctx, base, label, func(l *lab.Lab) ([]lab.Change, error) { return l.TakeBack(changes) })
+}
+
 // fresh refuses changes of records that were changed after base.
 func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change) error {
 	stale := &Stale{Base: base, Revision: now}
@@ -370,7 +386,7 @@ func (s *Store) prepared(ctx context.Context, query string) (*sql.Stmt, error) {
 
 func (s *Store) changesOf(ctx context.Context, revision int64) ([]lab.Change, error) {
 	var data string
-	if err := s.db.QueryRowContext(ctx, "SELECT changes FROM logbook WHERE revision = ?", revision).Scan(&data); err != nil {
+	if err := s.reads.QueryRowContext(ctx, "SELECT changes FROM logbook WHERE revision = ?", revision).Scan(&data); err != nil {
 		return nil, fmt.Errorf("read change %d: %w", revision, err)
 	}
 	var changes []lab.Change

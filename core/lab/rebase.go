@@ -69,6 +69,27 @@ func (l *Lab) RebaseAll(changes []Change) (rebased []Change, over []*Overtaken) 
 	return rebased, over
 }
 
+// Untouched reports whether the record that a change is about is as the change
+// found it: what is to go has no newer facts that would go with it.
+func (l *Lab) Untouched(c Change) bool { return Same(l.Get(c.Key()), c.Before) }
+
+// TakeBack works out what undoes changes that were made a while ago, and leaves
+// what came later. The error is an *Overtaken where that stands in the way.
+func (l *Lab) TakeBack(changes []Change) ([]Change, error) {
+	inverse := Invert(changes)
+	back, over := l.RebaseAll(inverse)
+	for _, c := range inverse {
+		if now := l.Get(c.Key()); c.After == nil && now != nil && !l.Untouched(c) {
+			over = append(over, &Overtaken{Key: c.Key(), Title: now.Title(), Was: c.Before, Now: now,
+				Fields: differing(reflect.ValueOf(c.Before), reflect.ValueOf(now))})
+		}
+	}
+	if len(over) > 0 {
+		return nil, over[0]
+	}
+	return back, nil
+}
+
 // merge puts the fields that differ between was and is into now, and names
 // those that now has something else in.
 func merge(was, is, now Record) (merged Record, clash []string) {
@@ -95,4 +116,17 @@ func mergeFields(a, b, c, into reflect.Value) (clash []string) {
 		}
 	}
 	return clash
+}
+
+// differing names the fields in which two records of a kind differ.
+func differing(a, b reflect.Value) (names []string) {
+	for i := range a.NumField() {
+		switch f := a.Type().Field(i); {
+		case f.Anonymous:
+			names = append(names, differing(a.Field(i), b.Field(i))...)
+		case !reflect.DeepEqual(a.Field(i).Interface(), b.Field(i).Interface()):
+			names = append(names, jsonName(f))
+		}
+	}
+	return names
 }

@@ -129,3 +129,35 @@ func TestWhatAPlanCannotSayIsRefused(t *testing.T) {
 		assert.ErrorAs(t, err, &refusal, name)
 	}
 }
+
+func TestAnOldChangeIsTakenBackByItself(t *testing.T) {
+	heavy, deep := 24.0, 710.0
+	was := lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running}
+	is := was
+	is.WeightKG = &heavy
+	later := is
+	later.DepthMM = &deep
+	alone := later
+	alone.WeightKG = nil
+	on := func(records ...lab.Record) *lab.Lab {
+		l, err := lab.New().Apply(puts(lab.New(), records...))
+		require.NoError(t, err)
+		return l
+	}
+	back, err := on(later).TakeBack([]lab.Change{{Before: was, After: is}})
+	require.NoError(t, err)
+	assert.Equal(t, []lab.Change{{Before: later, After: alone}}, back, "what came later stays")
+
+	lighter := later
+	lighter.WeightKG = &deep
+	_, err = on(lighter).TakeBack([]lab.Change{{Before: was, After: is}})
+	require.EqualError(t, err, "“anvil” changed meanwhile: weight_kg")
+	_, err = on(later).TakeBack([]lab.Change{{After: was}})
+	require.EqualError(t, err, "“anvil” changed meanwhile: depth_mm, weight_kg", "what was new has newer facts")
+	back, err = on(was).TakeBack([]lab.Change{{After: was}})
+	require.NoError(t, err)
+	assert.Equal(t, []lab.Change{{Before: was}}, back)
+	back, err = lab.New().TakeBack([]lab.Change{{Before: was}})
+	require.NoError(t, err)
+	assert.Equal(t, []lab.Change{{After: was}}, back, "what went comes again")
+}

@@ -23,7 +23,7 @@ func (p Plan) Onto(now *lab.Lab) Plan {
 	}
 	var wanted []lab.Change
 	for _, c := range p.Changes {
-		if is := now.Get(c.Key()); c.After == nil && is != nil && !lab.Same(is, c.Before) {
+		if is := now.Get(c.Key()); c.After == nil && is != nil && !now.Untouched(c) {
 			wrong(c.Key(), is.Title()+" changed meanwhile, so it stays; take it out again if it is to go")
 			continue
 		}

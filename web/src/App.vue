@@ -12,7 +12,7 @@ import ViewBand from './frame/ViewBand.vue'
 import { useSheet } from './frame/sheets'
 import { followEvents, read, useLab } from './lab/useLab'
 import { useKeys } from './work/useKeys'
-import { useAddress } from './work/useShow'
+import { useAddress } from './work/useAddress'
 import { useWork } from './work/work'
 
 const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))

@@ -42,7 +42,7 @@ async function beginDraft() {
 
 const asItWas = (event: Event) => {
   const day = (event.target as HTMLInputElement).value
-  if (!/^\d{4}-\d\d-\d\d$/.test(day)) return
+  if (day < '1970') return // while its year is being typed a date is of the year 2, 20 or 202
   open.value = false
   void attempt(async () => void (await look(`on:${day}`)))
 }

@@ -6,9 +6,11 @@ import { computed, ref, watch } from 'vue'
 import { latest } from '../api/latest'
 import { post } from '../api/client'
 import { attempt, say, useLab } from '../lab/useLab'
+import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
 
 const work = useWork()
+const { undo, redo } = useActions()
 const { lab, send } = useLab()
 const focused = ref(false)
 const chosen = ref(-1)
@@ -96,6 +98,7 @@ function keys(event: KeyboardEvent) {
   else if (event.key === 'ArrowUp' && n) chosen.value = (chosen.value + n) % (n + 1) === n ? -1 : (chosen.value + n) % (n + 1)
   else if (event.key === 'Tab' && !event.shiftKey && n && work.line) complete(Math.max(0, chosen.value))
   else if (event.key === '.' && event.ctrlKey) correct()
+  else if (event.key.toLowerCase() === 'z' && (event.ctrlKey || event.metaKey) && !work.line) void (event.shiftKey ? redo() : undo())
   else if (event.key === 'Escape') {
     if (work.line) work.line = ''
     else (event.target as HTMLElement).blur()

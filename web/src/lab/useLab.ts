@@ -105,9 +105,10 @@ async function readCompared() {
 async function refresh() {
   const first = !lab.value
   const sameView = lab.value?.view.kind === 'built' && !view.value
-  const [whole] = await Promise.all([getLab(sameView ? lab.value?.revision : undefined), first ? readSpaces() : undefined])
+  const others = () => Promise.all([readSpaces(), readCompared()])
+  const [whole] = await Promise.all([getLab(sameView ? lab.value?.revision : undefined), first ? others() : undefined])
   if (!whole) return
-  if (!first) await Promise.all([readSpaces(), readCompared()])
+  if (!first) await others()
   lab.value = stateOf(whole)
 }
 
@@ -123,13 +124,16 @@ export async function look(at: string) {
   }
 }
 
-/** Reads the lab, and says so where it cannot be read. */
+/** Reads the lab, and says so where it cannot be read; as built where what the address names is not there. */
 export async function read() {
   try {
     await refresh()
   } catch (e) {
     if (!(e instanceof Refused)) throw e
     say(e.message, true)
+    if (lab.value || !view.value) return
+    view.value = ''
+    await read()
   }
 }
 

@@ -20,7 +20,9 @@ export function useKeys() {
     const order = [...work.inOrder, ...loose]
     const at = order.findIndex((d) => d.id === work.deviceId)
     const next = at < 0 ? (by > 0 ? order[0] : order.at(-1)) : order[at + by]
-    if (next) work.pick(next.id)
+    if (!next) return
+    work.stepping = true
+    work.pick(next.id)
   }
 
   function otherRack(by: 1 | -1) {
@@ -93,6 +95,18 @@ export function useKeys() {
   /** A button has its own Enter. */
   const pressable = (t: EventTarget | null) => t instanceof HTMLElement && !!t.closest('button, a')
 
+  // Whoever types on while a box closes over what was typed means no key.
+  let typed = -Infinity
+  const still = 500 // ms
+  useEventListener(
+    window,
+    'keydown',
+    ({ target, key, timeStamp }: KeyboardEvent) => {
+      if (typing(target)) typed = key.length === 1 ? timeStamp : ['Enter', 'Escape', 'Tab'].includes(key) ? -Infinity : typed
+    },
+    { capture: true },
+  )
+
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     if (work.dialog === 'find' && !(event.target instanceof HTMLInputElement)) return intoFind(event)
     if (typing(event.target) || event.defaultPrevented) return
@@ -109,6 +123,7 @@ export function useKeys() {
       void (key === 'd' ? copyPicked() : key === 'y' || event.shiftKey ? redo() : undo())
       return
     }
+    if (event.key.length === 1 && event.timeStamp - typed < still) return
     if (event.key === 'Enter' && pressable(event.target) && !(event.target as HTMLElement).closest('[data-staff]')) return
     const act = (event.shiftKey ? shifted : plain)[event.key]
     if (!act) return

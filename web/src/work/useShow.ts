@@ -1,11 +1,9 @@
 // Leads from wherever a record is named to the thing that it is about: the
 // address says what is shown, so that Back leads back, and a link anywhere.
-import { watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRouter } from 'vue-router'
 import type { Key, Schemas } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useCabling } from './useCabling'
-import { useDrafts } from './useDrafts'
 import { useWork } from './work'
 
 type About = Pick<Schemas['About'], 'to'>
@@ -30,22 +28,4 @@ export function useShow() {
   const show = (about: About) => router.push(about.to)
   const showDevice = (id: string) => router.push(`/rack?device=${id}`)
   return { pick, show, showDevice }
-}
-
-/** Picks what the address names, whenever that changes. */
-export function useAddress() {
-  const { lab } = useLab()
-  const route = useRoute()
-  const { pick } = useShow()
-  const { choose } = useDrafts()
-  const kinds = ['device', 'rack', 'place', 'cable'] as const
-  watch(
-    [() => route.fullPath, () => !!lab.value],
-    () => {
-      if (!lab.value) return
-      for (const kind of kinds) if (route.query[kind]) pick({ kind, id: String(route.query[kind]) })
-      if (route.query['draft']) void choose(String(route.query['draft']))
-    },
-    { immediate: true },
-  )
 }

@@ -37,6 +37,8 @@ export const useWork = defineStore('work', () => {
   const placeId = ref('')
   const deviceId = ref('')
   const cardOpen = ref(false)
+  /** What was picked last was picked by going along the staff. */
+  const stepping = ref(false)
   const lens = ref<Lens>('plain')
   const line = ref('')
   const check = shallowRef<LineCheck>()
@@ -128,6 +130,7 @@ export const useWork = defineStore('work', () => {
     placeId,
     deviceId,
     cardOpen,
+    stepping,
     lens,
     line,
     check,

@@ -10,6 +10,7 @@ import { attempt, look, say, useLab } from '../../lab/useLab'
 import { dayOf, days, today } from '../../lab/words'
 import SheetFrame from '../../frame/SheetFrame.vue'
 import { useSheet } from '../../frame/sheets'
+import BackDialog from './BackDialog.vue'
 import CompareDays from './CompareDays.vue'
 
 type Entry = Schemas['LogEntry']
@@ -78,7 +79,9 @@ const lookAt = (revision: number) =>
     await router.push('/rack')
     return undefined
   })
-const backTo = (revision: number) => attempt(() => send('/api/v1/back', { revision }))
+/** The change that one is about to go back to. */
+const backTo = ref(0)
+const takeBack = (revision: number) => attempt(() => send('/api/v1/take_back', { revision }))
 
 async function keepNote() {
   const note = { kind: 'note', day: noteDay.value, text: noteText.value.trim() }
@@ -104,6 +107,7 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
         </form>
       </template>
     </template>
+    <BackDialog v-if="backTo" :revision="backTo" @close="backTo = 0" />
     <CompareDays v-if="comparing" />
     <div v-else class="list" data-scroll>
       <p v-if="!byDay.length" class="empty">
@@ -127,13 +131,12 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
             </button>
             <span class="does">
               <button class="quiet" @click="lookAt(e.revision)">Look</button>
-              <button
-                v-if="!past && e.revision < (lab?.revision ?? 0)"
-                class="quiet"
-                :title="`Undoes the ${(lab?.revision ?? 0) - e.revision} changes after it, as one change`"
-                @click="backTo(e.revision)">
-                Back to here
-              </button>
+              <template v-if="!past">
+                <button class="quiet" title="Undoes this change alone, and leaves what came later" @click="takeBack(e.revision)">
+                  Take back
+                </button>
+                <button v-if="e.revision < (lab?.revision ?? 0)" class="quiet" @click="backTo = e.revision">Back to here</button>
+              </template>
             </span>
             <ul v-if="opened === e.revision" class="edits">
               <li v-for="(d, i) in edits" :key="i">

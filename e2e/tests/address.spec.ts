@@ -1,0 +1,53 @@
+import { drawn, expect, onStaff, test } from '../fixtures'
+
+test.use({ demo: true })
+
+test('the address says what is looked at: reload stays, Back goes step by step', async ({ page }) => {
+  await page.getByRole('button', { name: /As built/ }).click()
+  await page.getByText('Draft: Quiet ember').click()
+  await expect(page.getByText('Draft: Quiet ember.')).toBeVisible()
+  await drawn(page, 'anvil, server, 12-13').click()
+  await drawn(page, 'silo, NAS, 9-11').click()
+  const card = page.getByRole('complementary', { name: 'Card' })
+  await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
+
+  await page.reload()
+  await expect(page.getByText('Draft: Quiet ember.')).toBeVisible()
+  await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
+  for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown']) await page.keyboard.press(key)
+  await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeHidden()
+  await page.goBack()
+  await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
+  await page.goBack()
+  await expect(card.getByRole('button', { name: 'Name: anvil, edit' })).toBeVisible()
+
+  await page.keyboard.press('2')
+  await expect(page.getByRole('heading', { name: 'Devices' }).or(page.getByRole('grid')).first()).toBeVisible()
+  await page.goBack()
+  await expect(drawn(page, 'anvil, server, 12-13')).toBeVisible()
+  await expect(page.getByText('Draft: Quiet ember.')).toBeVisible()
+})
+
+test('a past day is chosen when its date is whole, and stays over a reload', async ({ page }) => {
+  await page.getByRole('button', { name: /As built/ }).click()
+  await page.getByLabel('As it was on').focus()
+  await page.keyboard.type('11012026')
+  await expect(page.getByRole('status').first()).toContainText('1 Nov 2026')
+  await page.reload()
+  await expect(page.getByRole('status').first()).toContainText('1 Nov 2026')
+  await page.goto(page.url().replace(/view=[^&]*/, 'view=draft%3Agone'))
+  await expect(page.getByText('There is no draft with the id “gone”').or(drawn(page, 'anvil, server, 12-13')).first()).toBeVisible()
+})
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 } })
+
+  test('Back closes the card', async ({ page }) => {
+    await onStaff(page, 'anvil').click()
+    const card = page.getByRole('complementary', { name: 'Card' })
+    await expect(card).toBeVisible()
+    await page.goBack()
+    await expect(card).toBeHidden()
+    await expect(onStaff(page, 'anvil')).toBeVisible()
+  })
+})

@@ -1,0 +1,81 @@
+// The address says which lab is looked at, what is picked, and on a phone
+// whether its card is open: reload, a tab that was dropped and a link lead to the
+// same place, and Back goes step by step.
+import { useEventListener, useMediaQuery } from '@vueuse/core'
+import { computed, nextTick, watch } from 'vue'
+import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router'
+import { view } from '../api/client'
+import { attempt, look, useLab } from '../lab/useLab'
+import { useDrafts } from './useDrafts'
+import { useShow } from './useShow'
+import { useWork } from './work'
+
+/** What an address can name for the card; the first that is there. */
+const kinds = ['device', 'rack', 'place', 'cable'] as const
+
+export function useAddress() {
+  const { lab } = useLab()
+  const work = useWork()
+  const route = useRoute()
+  const router = useRouter()
+  const phone = useMediaQuery('(max-width: 700px)')
+  const { pick } = useShow()
+  const { choose } = useDrafts()
+
+  /** The part of the address that what is looked at and picked make up. */
+  const says = computed<LocationQueryRaw>(() => {
+    const query: LocationQueryRaw = {}
+    if (view.value) query['view'] = view.value
+    if (work.deviceId) query['device'] = work.deviceId
+    else if (work.placeId) query['place'] = work.placeId
+    else if (work.rackId) query['rack'] = work.rackId
+    if (phone.value && work.cardOpen) query['card'] = '1'
+    return query
+  })
+  const same = (query: LocationQueryRaw) =>
+    JSON.stringify(Object.entries(query).sort()) === JSON.stringify(Object.entries(route.query).sort())
+
+  // The first address, Back and Forward say everything; a link only what it is about.
+  let whole = true
+  useEventListener(window, 'popstate', () => (whole = true))
+  let following = false
+  /** The last step was one along the staff by key; a run of these is one step back. */
+  let stepping = false
+
+  /** The address that was last made of what is picked, which need not be followed. */
+  let mine = ''
+
+  async function follow() {
+    if (!lab.value || (route.fullPath === mine && !whole)) return
+    following = true
+    const { query } = route
+    if (whole) {
+      const then = String(query['view'] ?? '')
+      if (then !== view.value) await attempt(async () => void (await look(then)))
+      Object.assign(work, { deviceId: '', placeId: '', rackId: '', also: [] })
+    }
+    for (const kind of kinds) if (query[kind]) pick({ kind, id: String(query[kind]) })
+    if (query['draft']) await choose(String(query['draft']))
+    if (whole) work.cardOpen = query['card'] === '1'
+    whole = false
+    await nextTick()
+    following = false
+    // A link says what it is about; the address says the rest too.
+    if (!query['cable'] && !same(says.value)) await go(true)
+  }
+  watch([() => route.fullPath, () => !!lab.value], () => void follow(), { immediate: true })
+
+  async function go(instead: boolean) {
+    const to = { path: route.path, query: says.value }
+    mine = router.resolve(to).fullPath
+    await (instead ? router.replace(to) : router.push(to))
+  }
+
+  watch(says, async (query) => {
+    if (following || !lab.value || same(query)) return
+    const further = stepping && work.stepping
+    stepping = work.stepping
+    work.stepping = false
+    await go(further)
+  })
+}
