@@ -89,6 +89,11 @@ func listing(kind lab.RecordKind) *Listing {
 				column{name: end + "_port", title: "port of the " + of.columns[at].title, field: end + "_port", later: true})
 		}
 	}
+	if kind == lab.KindDevice { // as spreadsheets have it; ours says both in where
+		at := slices.IndexFunc(of.columns, func(c column) bool { return c.name == "where" })
+		of.columns = slices.Insert(of.columns, at+1, column{name: "rack", title: "rack", field: "rack", later: true},
+			column{name: "unit", title: "unit of the rack", field: "unit", later: true})
+	}
 	of.words = sync.OnceValue(func() map[string]string { return wordsOf(of.columns, sayings[kind]) })
 	return of
 }

@@ -85,10 +85,49 @@ func (t lines) columns(of *Listing, how Taking) ([]FileColumn, error) {
 		}
 		list[i] = c
 	}
+	if of == Devices && how.Guess && how.Columns == nil {
+		t.unitsOf(list)
+	}
 	if of == Devices && !slices.ContainsFunc(list, func(c FileColumn) bool { return c.Field == "id" || c.Field == "name" }) && !how.Guess {
 		return nil, errors.New("a column id or name has to say which device each line is about")
 	}
 	return list, nil
+}
+
+var (
+	aUnit    = regexp.MustCompile(`(?i)^u?\s*\d{1,2}(\s*[-–]\s*\d{1,2})?\s*u?$`)
+	unitHigh = regexp.MustCompile(`(?i)^\d{1,2}\s*(r?u)?$`)
+)
+
+// unitsOf tells apart what is measured in units: a column U beside one for the rack
+// says where, and a height such as 2U or 2, which no device has in mm, says how many.
+func (t lines) unitsOf(list []FileColumn) {
+	at := func(field string) int {
+		return slices.IndexFunc(list, func(c FileColumn) bool { return c.Field == field })
+	}
+	all := func(i int, is *regexp.Regexp) bool {
+		some := false
+		for _, row := range t.rows {
+			if i < len(row.cells) && strings.TrimSpace(row.cells[i]) != "" {
+				if some = true; !is.MatchString(strings.TrimSpace(row.cells[i])) {
+					return false
+				}
+			}
+		}
+		return some
+	}
+	if at("rack") >= 0 && at("unit") < 0 {
+		for _, field := range []string{"takes_u", "where"} {
+			i := at(field)
+			if i >= 0 && all(i, aUnit) && (field == "where" || slices.Contains([]string{"u", "ru"}, plainName(list[i].Name))) {
+				list[i].Field = "unit"
+				break
+			}
+		}
+	}
+	if i := at("height_mm"); i >= 0 && list[i].Unit == "" && at("takes_u") < 0 && all(i, unitHigh) {
+		list[i].Field = "takes_u"
+	}
 }
 
 // sample is the first text in a column.
@@ -108,7 +147,9 @@ var deviceSayings = map[string][]string{
 	"name":              {"device", "device name", "host", "hostname", "host name", "label", "item", "asset", "thing", "machine", "equipment"},
 	"kind":              {"type", "category", "device type", "class", "sort"},
 	"state":             {"status", "condition"},
-	"where":             {"location", "position", "place", "rack position", "stands", "located"},
+	"where":             {"location", "position", "place", "stands", "located"},
+	"rack":              {"cabinet", "rack name", "in rack"},
+	"unit":              {"rack unit", "rack position", "u position", "position u", "ru position", "start u", "lowest unit", "at u"},
 	"takes_u":           {"u", "ru", "rack units", "u size", "size u", "height u", "units high"},
 	"purpose":           {"role", "use", "used for", "function", "description", "what for"},
 	"why":               {"reason"},

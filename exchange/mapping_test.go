@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 
@@ -65,6 +66,42 @@ func TestFiguresAreInTheUnitThatTheColumnSays(t *testing.T) {
 	euros := read("host,Cost (EUR)\nanvil,50\n")
 	assert.Equal(t, exchange.RowRefused, euros.Verb)
 	assert.Contains(t, euros.Say, "EUR")
+}
+
+// A list as people keep it: the rack and the unit in columns of their own, heights
+// in units, weights and prices with their units and with commas.
+func TestASpreadsheetWithRackAndUnit(t *testing.T) {
+	l := labtest.From(t, "rack \"Pantry\": 24U\nrack \"Loft\": 9U\n")
+	sheet := readAs(t, l, "Hostname,Type,Rack,U,Height,Weight,Cost\n"+
+		"lark,server,Pantry,12,2U,24.5 kg,\"£1,200.50\"\n"+
+		"wren,switch,Loft,U3,1U,\"4,1 kg\",\"1,200\"\n"+
+		"finch,router,Pantry,21–22,2,4kg,240\n"+
+		"crow,hub,Pantry,,1,,\n"+
+		"rook,hub,,,1,,\n", exchange.Taking{Guess: true})
+	require.Zero(t, sheet.Refused, "%+v", sheet.Rows)
+	after, err := l.Apply(sheet.Changes)
+	require.NoError(t, err)
+	var said []string
+	for d := range lab.Each[lab.Device](after) {
+		where := "nowhere"
+		if r, ok := after.RackOf(d); ok {
+			where = r.Name + " " + after.UnitRange(r, d.At.Unit, d.Units())
+		}
+		said = append(said, d.Name+" "+where)
+	}
+	slices.Sort(said)
+	assert.Equal(t, []string{"crow nowhere", "finch Pantry 21-22", "lark Pantry 12-13", "rook nowhere", "wren Loft 3"}, said)
+	assert.Contains(t, sheet.Rows[3].Say, "no unit of Pantry is given")
+	first := sheet.Changes[0].After.(lab.Device)
+	assert.Equal(t, int64(120050), *first.PriceMinor)
+	assert.InDelta(t, 24.5, *first.WeightKG, 1e-9)
+
+	two := readAs(t, l, "name,kind,unit\nlark,server,4\n", exchange.Taking{})
+	assert.Contains(t, two.Rows[0].Say, "there are 2 racks")
+	tall := readAs(t, l, "Host,Type,U\nlark,server,4\n", exchange.Taking{Guess: true})
+	assert.Equal(t, "takes_u", tall.Columns[2].Field, "without a rack it is how many")
+	cm := readAs(t, l, "Host,Type,Height (cm)\nlark,server,9\n", exchange.Taking{Guess: true})
+	assert.Equal(t, "height_mm", cm.Columns[2].Field)
 }
 
 func TestColumnsMappedByHand(t *testing.T) {

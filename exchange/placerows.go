@@ -2,6 +2,8 @@ package exchange
 
 import (
 	"context"
+	"fmt"
+	"slices"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -17,9 +19,10 @@ func (rd *reader) place(ctx context.Context) {
 		if r.is == nil || ctx.Err() != nil {
 			continue
 		}
+		rd.inRack(r)
 		for _, c := range rd.of.columns {
 			typed, said := r.later[c.field]
-			if !said || c.field == "takes_u" || rd.of == Cables || r.Verb == RowRefused || rd.unchanged(r, c.field, typed) {
+			if !said || c.field == "takes_u" || c.write == nil || rd.of == Cables || r.Verb == RowRefused || rd.unchanged(r, c.field, typed) {
 				continue
 			}
 			next, err := rundown.SetFact(named, r.is, c.field, typed, "")
@@ -36,6 +39,30 @@ func (rd *reader) place(ctx context.Context) {
 			rd.plug(r)
 		}
 	}
+}
+
+// inRack puts together where a line says a device is in columns of their own: the
+// rack and the unit.
+func (rd *reader) inRack(r *reading) {
+	in := r.later["rack"]
+	unit := strings.NewReplacer("U", "", "u", "", "–", "-", " ", "").Replace(r.later["unit"])
+	if r.later["at"] != "" || in == "" && unit == "" {
+		return
+	}
+	delete(r.later, "at") // an empty one beside them says nothing
+	if unit == "" {
+		r.Say = fmt.Sprintf("its place is left as it is: no unit of %s is given", in)
+		return
+	}
+	if in == "" {
+		racks := slices.Collect(lab.Each[lab.Rack](rd.lab))
+		if len(racks) != 1 {
+			r.wrong("unit: there are %d racks; say in the column rack which one unit %s is in", len(racks), unit)
+			return
+		}
+		in = racks[0].Name
+	}
+	r.later["at"] = fmt.Sprintf("%q %s", in, unit)
 }
 
 // unchanged reports whether a line says what was so already; where a thing

@@ -5,13 +5,13 @@ import type { Schemas } from '../api/client'
 
 const props = defineProps<{ columns: Schemas['FileColumn'][]; targets: Schemas['FileTarget'][] }>()
 const emit = defineEmits<{ take: [columns: string[]] }>()
-const left = computed(() => props.columns.filter((c) => !c.field).length)
+const left = computed(() => props.columns.flatMap((c, i) => (c.field ? [] : [c.name || `column ${i + 1}`])))
 const guessed = computed(() => props.columns.filter((c) => c.field && c.field !== c.name.toLowerCase()).length)
 const summary = computed(() =>
   [
     `${props.columns.length} columns`,
     guessed.value ? `${guessed.value} taken for what their names say` : 'named like ours',
-    left.value ? `${left.value} left out` : '',
+    left.value.length ? `left out: ${left.value.join(', ')}` : '',
   ]
     .filter(Boolean)
     .join(', '),
@@ -26,7 +26,7 @@ function take(at: number, field: string) {
 </script>
 
 <template>
-  <details :open="left + guessed > 0">
+  <details :open="left.length + guessed > 0">
     <summary>{{ summary }}</summary>
     <div class="table" tabindex="0" role="region" aria-label="Columns of the file">
       <table>
