@@ -43,6 +43,19 @@ export { expect }
 /** A device on the elevation, by what is said of it: "anvil, server, 12-13". */
 export const drawn = (page: Page, what: string): Locator => page.getByRole('img', { name: what, exact: true })
 
+/** Puts the cursor behind what is looked for in the text. */
+export async function lookFor(page: Page, what: string) {
+  await page.keyboard.press('Control+f')
+  await page.keyboard.type(what)
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('ArrowRight')
+}
+
+/** The card of what is picked; on a phone it is over everything, and a dialog. */
+export const cardOf = (page: Page): Locator =>
+  page.getByRole('complementary', { name: 'Card' }).or(page.getByRole('dialog', { name: 'Card' }))
+
 /** A device on the staff. */
 export const onStaff = (page: Page, name: string): Locator =>
   page

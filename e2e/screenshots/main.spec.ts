@@ -1,7 +1,7 @@
 // The pictures in docs/screenshots, from the demo lab.
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import { expect, onStaff, quick, test } from '../fixtures'
+import { cardOf, expect, lookFor, onStaff, quick, test } from '../fixtures'
 
 test.use({ demo: true })
 
@@ -66,16 +66,14 @@ test('spec sheets', async ({ page }) => {
 test('cabling', async ({ page }) => {
   await page.getByRole('link', { name: 'Cabling' }).click()
   await page.getByRole('button', { name: /^core 3, PP1 3, Loft plate 1/ }).click()
-  await expect(page.getByRole('complementary', { name: 'Card' })).toContainText('loft ap goes dark')
+  await expect(cardOf(page)).toContainText('loft ap goes dark')
   await shoot(page, 'cabling')
 })
 
 test('rundown page', async ({ page }) => {
   await page.getByRole('link', { name: /Rundown/ }).click()
-  await expect(page.getByRole('textbox', { name: 'Rundown' })).toBeFocused()
-  await page.keyboard.press('Control+Home')
-  for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowDown')
-  await page.keyboard.press('End')
+  await page.getByRole('textbox', { name: 'Rundown' }).click()
+  await lookFor(page, '22      brush panel')
   await page.keyboard.insertText('\n20      server "osprey": 1U\n19      swich "attic"')
   await expect(page.locator('.cm-lintRange-error')).toHaveText('swich')
   await shoot(page, 'rundown')

@@ -1,4 +1,4 @@
-import { drawn, expect, onStaff, test } from '../fixtures'
+import { cardOf, drawn, expect, onStaff, test } from '../fixtures'
 
 test.use({ demo: true })
 
@@ -8,7 +8,7 @@ test('the address says what is looked at: reload stays, Back goes step by step',
   await expect(page.getByText('Draft: Quiet ember.')).toBeVisible()
   await drawn(page, 'anvil, server, 12-13').click()
   await drawn(page, 'silo, NAS, 9-11').click()
-  const card = page.getByRole('complementary', { name: 'Card' })
+  const card = cardOf(page)
   await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
 
   await page.reload()
@@ -32,9 +32,9 @@ test('a past day is chosen when its date is whole, and stays over a reload', asy
   await page.getByRole('button', { name: /As built/ }).click()
   await page.getByLabel('As it was on').focus()
   await page.keyboard.type('11012026')
-  await expect(page.getByRole('status').first()).toContainText('1 Nov 2026')
+  await expect(page.getByText('The lab as it was on 1 Nov 2026')).toBeVisible()
   await page.reload()
-  await expect(page.getByRole('status').first()).toContainText('1 Nov 2026')
+  await expect(page.getByText('The lab as it was on 1 Nov 2026')).toBeVisible()
   await page.goto(page.url().replace(/view=[^&]*/, 'view=draft%3Agone'))
   await expect(page.getByText('There is no draft with the id “gone”').or(drawn(page, 'anvil, server, 12-13')).first()).toBeVisible()
 })
@@ -44,7 +44,7 @@ test.describe('on a phone', () => {
 
   test('Back closes the card', async ({ page }) => {
     await onStaff(page, 'anvil').click()
-    const card = page.getByRole('complementary', { name: 'Card' })
+    const card = cardOf(page)
     await expect(card).toBeVisible()
     await page.goBack()
     await expect(card).toBeHidden()

@@ -120,7 +120,7 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
   access: (page) => menu(page, 'Access'),
   'the rundown page': async (page) => {
     await page.getByRole('link', { name: /Rundown/ }).click()
-    await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('anvil')
+    await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('Quarry House')
   },
 }
 

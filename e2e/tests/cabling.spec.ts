@@ -1,10 +1,10 @@
 import { execFileSync } from 'node:child_process'
 import { devices, type Locator, type Page } from '@playwright/test'
-import { drawn, expect, onStaff, quick, test, type } from '../fixtures'
+import { cardOf, drawn, expect, onStaff, quick, test, type } from '../fixtures'
 
 const jack = (page: Page, name: string) => page.locator(`[data-jack="${name}"]`)
 const strip = (page: Page, words: RegExp) => page.getByRole('group', { name: 'Trails' }).getByRole('button', { name: words })
-const card = (page: Page) => page.getByRole('complementary', { name: 'Card' })
+const card = cardOf
 const view = (page: Page, name: string) =>
   page
     .getByRole('navigation', { name: /^Tabs of/ })

@@ -54,7 +54,7 @@ test.describe('in Quarry House', () => {
     const dialog = await files(page)
     const pick = (text: string) => dialog.getByLabel('File to load').setInputFiles(csv(text))
     await pick('Hostname,Weight (lb),Shoe size\nanvil,50,1.2\ndove,,3\n')
-    await expect(dialog.getByText('3 columns, 2 taken for what their names say, 1 left out')).toBeVisible()
+    await expect(dialog.getByText('3 columns, 2 taken for what their names say, left out: Shoe size')).toBeVisible()
     const lines = dialog.getByRole('region', { name: 'What comes of each line' })
     await expect(lines).toContainText('it is not in the lab yet; say in the column kind what it is')
     await expect(dialog.getByRole('button', { name: /^Load/ })).toHaveCount(0)

@@ -1,4 +1,4 @@
-import { drawn, expect, quick, test, type } from '../fixtures'
+import { cardOf, drawn, expect, quick, test, type } from '../fixtures'
 
 /** A lab as its owner says it: half of it known, in no fixed form. */
 const told = `rack "cellar": 12U, ten inch, 400 deep, good for 40kg, on the wall
@@ -38,7 +38,7 @@ test('the first hour: a lab is written as it is told, and what is meant is taken
   await expect(drawn(page, 'silo, NAS, 6-7')).toBeVisible()
   await drawn(page, 'silo, NAS, 6-7').click()
   await expect(page.getByText('from my brother')).toBeVisible()
-  const card = page.getByRole('complementary', { name: 'Card' })
+  const card = cardOf(page)
   await expect(
     card
       .getByText('1.5 kg')

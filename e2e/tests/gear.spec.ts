@@ -1,5 +1,5 @@
 import { devices } from '@playwright/test'
-import { drawn, expect, onStaff, setFact, test, type } from '../fixtures'
+import { cardOf, drawn, expect, onStaff, setFact, test, type } from '../fixtures'
 
 test('a server is documented from nothing to complete in under a minute of typing', async ({ page }) => {
   await type(page, 'rack "Cupboard": 12U, 19in, 800mm deep, holds 200kg')
@@ -8,7 +8,7 @@ test('a server is documented from nothing to complete in under a minute of typin
     '5-6 server "anvil", for "choir library", model R28, 447mm wide, 710mm deep, 24kg, by its ears, 4 ports rj45 1G rear, 8 bays 3.5in, 2 supply bays, 2 sockets, 16 memory slots, 120W idle, 310W max',
   )
   await onStaff(page, 'anvil').click()
-  const card = page.getByRole('complementary', { name: 'Card' })
+  const card = cardOf(page)
   await expect(card).toContainText('Fits: width, 3 mm to spare; depth, 15 mm to spare; weight')
   await expect(card.getByRole('button', { name: '3 gaps ›' })).toBeVisible()
   const put = card.getByRole('textbox', { name: 'Put in' })

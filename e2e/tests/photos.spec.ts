@@ -1,7 +1,7 @@
 import { devices } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { expect, onStaff, test } from '../fixtures'
+import { cardOf, expect, onStaff, test } from '../fixtures'
 
 const drawnByUs = (name: string) => ({
   name: `${name}.jpg`,
@@ -14,7 +14,7 @@ test.describe('in Quarry House', () => {
 
   test('photos are added, looked at, described, put in order and removed', async ({ page }) => {
     await onStaff(page, 'gate').click()
-    const card = page.getByRole('complementary', { name: 'Card' })
+    const card = cardOf(page)
     const disguised = { name: 'holiday.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('PK\u0003\u0004 not a picture at all') }
     await card.locator('input[data-photos]').setInputFiles([drawnByUs('silo-bays'), disguised, drawnByUs('anvil-label')])
     await expect(card.getByRole('alert')).toContainText(
@@ -69,7 +69,7 @@ test.describe('in Quarry House', () => {
     await page.locator('[data-entry]', { hasText: 'photos from the cleaning day' }).getByRole('button', { name: 'Look' }).click()
     await page.getByRole('link', { name: 'Rack', exact: true }).click()
     await onStaff(page, 'silo').click()
-    const card = page.getByRole('complementary', { name: 'Card' })
+    const card = cardOf(page)
     await card.getByRole('button', { name: 'Photo 1: Bay 9 is the one that clicks' }).click()
     const dialog = page.getByRole('dialog', { name: 'A photo of silo' })
     await expect(dialog).toContainText('Bay 9 is the one that clicks')
@@ -86,7 +86,7 @@ test.describe('on a phone in front of the rack', () => {
 
   test('a photo is taken, kept and shown', async ({ page }) => {
     await onStaff(page, 'gate').tap()
-    const card = page.getByRole('complementary', { name: 'Card' })
+    const card = cardOf(page)
     const chooser = page.waitForEvent('filechooser')
     await card.getByRole('button', { name: 'Add a photo' }).tap()
     expect((await chooser).isMultiple()).toBe(true)

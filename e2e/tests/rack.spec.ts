@@ -1,4 +1,4 @@
-import { drag, drawn, expect, onStaff, quick, setFact, test, unitPoint } from '../fixtures'
+import { cardOf, drag, drawn, expect, onStaff, quick, setFact, test, unitPoint } from '../fixtures'
 
 test.use({ demo: true })
 
@@ -43,7 +43,7 @@ test('facts are edited where they stand, in the units people write', async ({ pa
   await expect(page.getByText('“gate” cannot take 13')).toBeVisible()
   await page.keyboard.press('Escape')
   await setFact(page, 'Where', 'in "Loft"')
-  await expect(page.getByRole('heading', { name: 'Loft' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Loft', level: 2 })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Where: in Loft, edit' })).toBeVisible()
 
   await page.getByRole('button', { name: 'State: running, edit' }).click()
@@ -87,5 +87,5 @@ test('each rack and place is drawn when it is picked', async ({ page }) => {
   await expect(page.getByText('Front', { exact: true })).toHaveCount(1)
   await page.getByRole('button', { name: /^Study/ }).click()
   await expect(drawn(page, 'vesper')).toBeVisible()
-  await expect(page.getByRole('complementary', { name: 'Card' })).toContainText('What is here')
+  await expect(cardOf(page)).toContainText('What is here')
 })

@@ -1,14 +1,4 @@
-import type { Page } from '@playwright/test'
-import { drag, drawn, expect, onStaff, quarry, test, unitPoint } from '../fixtures'
-
-/** Puts the cursor behind what is looked for in the text. */
-async function goTo(page: Page, what: string) {
-  await page.keyboard.press('Control+f')
-  await page.keyboard.type(what)
-  await page.keyboard.press('Enter')
-  await page.keyboard.press('Escape')
-  await page.keyboard.press('ArrowRight')
-}
+import { cardOf, drag, drawn, expect, lookFor, onStaff, quarry, test, unitPoint } from '../fixtures'
 
 const told = [
   'PP1, patch panel, 24',
@@ -73,7 +63,7 @@ test.describe('an edited text', () => {
     await page.getByRole('link', { name: /Rundown/ }).click()
     const text = page.getByRole('textbox', { name: 'Rundown' })
     await text.click()
-    await goTo(page, '22      brush panel')
+    await lookFor(page, '22      brush panel')
     await page.keyboard.insertText('\n19 swich "attic"\n20 server "big", 4kg')
     const would = page.getByRole('region', { name: 'What applying the text would do' })
     await expect(would).toContainText('swich: did you mean switch?')
@@ -86,7 +76,7 @@ test.describe('an edited text', () => {
     await would.getByRole('button', { name: 'swich: did you mean' }).click()
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
     await page.keyboard.insertText('t')
-    await goTo(page, 'kvm switch "console"')
+    await lookFor(page, 'kvm switch "console"')
     await page.keyboard.press('Control+Shift+K') // takes the line out
     await expect(would).toContainText('switch "attic" added at Pantry 19')
     await expect(would).toContainText('kvm switch "console" removed')
@@ -114,7 +104,7 @@ test('what is said in unusual words is kept, shown before it is applied, and fou
   await page.getByRole('link', { name: /Rack/ }).first().click()
   await expect(drawn(page, 'chill, air conditioner, 5')).toBeVisible()
   await onStaff(page, 'chill').click()
-  await expect(page.getByRole('complementary', { name: 'Card' }).getByRole('button', { name: 'Remarks: not bolted, edit' })).toBeVisible()
+  await expect(cardOf(page).getByRole('button', { name: 'Remarks: not bolted, edit' })).toBeVisible()
   await page.keyboard.press('/')
   await page.keyboard.type('bolted')
   await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('chill')

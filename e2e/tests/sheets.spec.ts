@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { expect, onStaff, setFact, test, type } from '../fixtures'
+import { cardOf, expect, onStaff, setFact, test, type } from '../fixtures'
 
 test('a spec sheet is copied, edited, given to a device, and exported', async ({ page }) => {
   await type(page, 'rack "Cupboard": 12U, 19in, 800mm deep')
@@ -23,7 +23,7 @@ test('a spec sheet is copied, edited, given to a device, and exported', async ({
 
   await page.getByRole('link', { name: /Rack/ }).click()
   await onStaff(page, 'core').click()
-  const card = page.getByRole('complementary', { name: 'Card' })
+  const card = cardOf(page)
   await card.getByRole('button', { name: 'pick one' }).click()
   await page
     .getByRole('dialog')

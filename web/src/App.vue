@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The frame that every sheet is in.
-import { useEventListener, useMediaQuery } from '@vueuse/core'
-import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { useEventListener, useMediaQuery, useTitle } from '@vueuse/core'
+import { computed, defineAsyncComponent, nextTick, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import CardPanel from './card/CardPanel.vue'
 import LevelBar from './frame/LevelBar.vue'
@@ -11,6 +11,7 @@ import TopBar from './frame/TopBar.vue'
 import ViewBand from './frame/ViewBand.vue'
 import { useSheet } from './frame/sheets'
 import { followEvents, read, useLab } from './lab/useLab'
+import { title } from './lab/words'
 import { useKeys } from './work/useKeys'
 import { useAddress } from './work/useAddress'
 import { useWork } from './work/work'
@@ -32,8 +33,41 @@ const { lab } = useLab()
 const work = useWork()
 const route = useRoute()
 const phone = useMediaQuery('(max-width: 700px)')
+const narrow = useMediaQuery('(max-width: 1056px)')
+// Where the card is over the drawing, it opens for what is picked.
+watch(
+  () => work.deviceId,
+  (id) => {
+    if (narrow.value && !phone.value) work.cardOpen = !!id
+  },
+)
 const onRack = computed(() => route.path.startsWith('/rack'))
-const { sheet } = useSheet()
+const { sheet, tab } = useSheet()
+/** What the sheet is about, for who cannot see it, and for the browser's list of pages. */
+const about = computed(() =>
+  [
+    sheet.value?.name,
+    tab.value?.path ? tab.value.text : '',
+    work.device ? title(work.device) : (work.place?.name ?? work.rack?.name),
+  ].filter(Boolean),
+)
+useTitle(computed(() => [...[...about.value].reverse(), lab.value?.settings.name ?? 'Levelstaff'].join(' · ')))
+/** On a phone the card is over everything. */
+const covered = computed(() => phone.value && work.cardOpen && (carded.value || ported.value))
+// Focus goes back to where it was before a box was opened.
+let before: Element | null = null
+watch(
+  () => work.dialog,
+  async (now, was) => {
+    if (now && !was) before = document.activeElement
+    if (now) return
+    await nextTick()
+    const to = before?.isConnected && before.checkVisibility() ? before : document.getElementById('lab-menu')
+    if (before !== document.body && to instanceof HTMLElement) to.focus()
+  },
+  { flush: 'sync' },
+)
+const toCard = () => document.getElementById('card')?.focus()
 /** Sheets that are about one thing at a time show its card; the others need the room. */
 const carded = computed(() => sheet.value?.side.includes('card'))
 /** Where ports are drawn, the port that is picked has the card. */
@@ -54,12 +88,14 @@ onMounted(followEvents)
 <template>
   <v-app>
     <div class="frame">
-      <div class="top">
+      <h1 v-if="sheet" class="sr-only">{{ about.join(': ') }}</h1>
+      <a v-if="(carded || ported) && !phone" class="skip" href="#card" @click.prevent="toCard">To the card</a>
+      <div class="top" :inert="covered">
         <TopBar />
         <ViewBand />
       </div>
-      <StaffColumn v-if="staffed && (lab?.racks.size || lab?.places.size)" class="staff" />
-      <router-view v-if="drawn" class="sheet" />
+      <StaffColumn v-if="staffed && (lab?.racks.size || lab?.places.size)" class="staff" :inert="covered" />
+      <router-view v-if="drawn" class="sheet" :inert="covered" />
       <PortCard v-if="ported" class="side" />
       <CardPanel v-else-if="carded" class="side" />
       <LevelBar v-if="!phone" class="foot" />
@@ -74,6 +110,19 @@ onMounted(followEvents)
   display: grid;
   height: 100dvh;
   grid-template: 'top top top' auto 'staff sheet side' minmax(0, 1fr) 'foot foot foot' auto / auto minmax(0, 1fr) auto;
+}
+.skip {
+  position: absolute;
+  z-index: 40;
+  top: -40px;
+  left: 8px;
+  padding: 6px 12px;
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+}
+.skip:focus-visible {
+  top: 6px;
 }
 .top {
   grid-area: top;
@@ -98,11 +147,6 @@ onMounted(followEvents)
   padding: 10px 14px;
   background: var(--sheet);
   border-top: 1px solid var(--rule);
-}
-@media (max-width: 1100px) {
-  .side {
-    width: 280px;
-  }
 }
 @media (max-width: 700px) {
   .frame {

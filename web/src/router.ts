@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { sheets } from './frame/sheets'
+import { settle } from './lab/useLab'
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -18,4 +19,7 @@ export const router = createRouter({
     { path: '/walk', component: () => import('./sheets/walk/WalkSheet.vue') },
     { path: '/:rest(.*)*', redirect: '/rack' },
   ],
+})
+router.afterEach((to, from) => {
+  if (to.path !== from.path) settle()
 })

@@ -1,13 +1,33 @@
 <script setup lang="ts">
 // The panel at the right that a card is in; over everything on a phone.
 import { mdiClose } from '@mdi/js'
+import { useMediaQuery } from '@vueuse/core'
+import { nextTick, ref, watch } from 'vue'
 
-defineProps<{ open: boolean }>()
+const props = defineProps<{ open: boolean }>()
 defineEmits<{ close: [] }>()
+const phone = useMediaQuery('(max-width: 700px)')
+const panel = ref<HTMLElement>()
+watch(
+  () => phone.value && props.open,
+  async (over) => {
+    await nextTick()
+    if (over) panel.value?.focus()
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
-  <aside id="card" class="card" :class="{ open }" aria-label="Card" tabindex="-1">
+  <aside
+    id="card"
+    ref="panel"
+    class="card"
+    :class="{ open }"
+    aria-label="Card"
+    :role="phone && open ? 'dialog' : undefined"
+    :aria-modal="(phone && open) || undefined"
+    tabindex="-1">
     <v-btn class="close" :icon="mdiClose" size="44" variant="text" aria-label="Close the card" @click="$emit('close')" />
     <slot />
   </aside>
@@ -27,13 +47,15 @@ defineEmits<{ close: [] }>()
 .close {
   display: none;
 }
-@media (max-width: 700px) {
+/* Where there is no room beside the drawing, it is over it: at the right on a tablet, everywhere on a phone. */
+@media (max-width: 1056px) {
   .card {
     display: none;
     position: fixed;
     z-index: 30;
-    inset: 0;
-    border: 0;
+    inset: 46px 0 0 auto;
+    border-left-color: var(--ink);
+    box-shadow: -4px 0 14px rgb(0 0 0 / 18%);
   }
   .card.open {
     display: block;
@@ -44,6 +66,13 @@ defineEmits<{ close: [] }>()
     right: 8px;
     top: 8px;
     z-index: 1;
+  }
+}
+@media (max-width: 700px) {
+  .card {
+    inset: 0;
+    border: 0;
+    box-shadow: none;
   }
 }
 </style>

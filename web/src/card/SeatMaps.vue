@@ -30,7 +30,9 @@ async function drop(seating: { device_id?: string; seat?: number }) {
   if (part) await attempt(() => send('/api/v1/parts/{id}/seat', seating, { id: part.id }))
 }
 function describe(m: Schemas['SeatMap'], s: Schemas['Seat']): string {
-  const has = s.part ? [s.part.title, s.part.sub, s.part.trouble] : ['free', s.of && `for ${s.of}`]
+  const has = s.part
+    ? [s.part.title, s.part.sub, s.part.state !== 'running' && s.part.state, s.part.trouble]
+    : ['free', s.of && `for ${s.of}`]
   return `${capital(m.word)} ${s.number}: ${has.filter(Boolean).join(', ')}`
 }
 </script>

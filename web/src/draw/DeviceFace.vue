@@ -4,9 +4,9 @@
 import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
-import { title } from '../lab/words'
 import { useWork } from '../work/work'
 import { bodyBox } from './faceParts'
+import { labelOf } from './label'
 import { through } from './lens'
 import { fitText, unitMM, type Box } from './scale'
 import FaceParts from './FaceParts.vue'
@@ -28,10 +28,7 @@ const shelf = computed(() => props.device.device_kind === 'shelf')
 const own = computed(() => bodyBox(props.device, props.box, props.scale, props.small || shelf.value))
 const lower = computed(() => own.value.h < props.box.h - unitMM * props.scale * 0.25)
 const off = computed(() => props.device.state !== 'running')
-const label = computed(() => {
-  const room = props.small ? own.value.w - 6 : own.value.w > 90 ? own.value.w * 0.46 : own.value.w - 20
-  return fitText(title(props.device), props.back ? own.value.w - 24 : room)
-})
+const label = computed(() => labelOf(props.device, props.box, props.scale, props))
 const mark = computed(
   () => ({ running: '', resting: 'off', waiting: 'waits', spare: 'spare', faulty: 'faulty', leaving: 'leaving' })[props.device.state],
 )
@@ -52,13 +49,13 @@ const mark = computed(
       </template>
       <FaceParts v-if="!seen && !small && own.w > 90" :device="device" :box="own" :scale="scale" :back="back" />
       <text
-        v-if="device.device_kind !== 'brush_panel' || device.name"
-        :x="small ? own.x + own.w / 2 : own.x + 12"
-        :y="own.y + own.h / 2"
-        :text-anchor="small ? 'middle' : 'start'"
+        v-if="label"
+        :x="label.x"
+        :y="label.y"
+        :text-anchor="label.anchor"
         class="name"
         :class="{ blank: device.device_kind === 'blanking_panel' }"
-        >{{ label }}</text
+        >{{ label.text }}</text
       >
       <text v-if="seen?.word && !small && own.w > 90" :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end" class="word">{{
         fitText(seen.word, own.w * 0.54)

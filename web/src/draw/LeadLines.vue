@@ -102,6 +102,13 @@ const drawn = computed(() => {
   return { holes, spots }
 })
 
+/** A power lead hangs down the side that is nearer, clear of the other faces. */
+function hung(a: Spot, b: Spot): string {
+  const [left, right] = [Math.min(a.box.x, b.box.x), Math.max(a.box.x + a.box.w, b.box.x + b.box.w)]
+  const x = a.x + b.x < left + right ? left + 3 : right - 3
+  return `M${a.x} ${a.y}H${x}V${b.y}H${b.x}`
+}
+
 function route(a: Spot, b: Spot, way?: Schemas['Way']): string {
   if (way === 'left' || way === 'right') {
     const x =
@@ -112,13 +119,25 @@ function route(a: Spot, b: Spot, way?: Schemas['Way']): string {
   return `M${a.x} ${a.y}C${a.x + sag} ${a.y + (b.y - a.y) * 0.4} ${b.x + sag} ${a.y + (b.y - a.y) * 0.6} ${b.x} ${b.y}`
 }
 
+const outlets = computed(
+  () =>
+    new Set(
+      Object.entries(data.value?.jacks ?? {}).flatMap(([id, jacks]) =>
+        jacks.filter((j) => j.family === 'outlet').map((j) => keyOfJack(id, j)),
+      ),
+    ),
+)
 const lines = computed(() =>
   (data.value?.strips ?? []).flatMap((s) => {
     const [a, b] = [drawn.value.spots.get(keyOfJack(s.a.device_id, s.a)), drawn.value.spots.get(keyOfJack(s.b.device_id, s.b))]
     if (!a || !b || a.face !== b.face) return []
-    return [{ ...s, d: route(a, b, s.way) }]
+    const power = outlets.value.has(keyOfJack(s.a.device_id, s.a)) || outlets.value.has(keyOfJack(s.b.device_id, s.b))
+    return [{ ...s, d: power && s.way !== 'left' && s.way !== 'right' ? hung(a, b) : route(a, b, s.way) }]
   }),
 )
+/** Leads are in the background unless they are what one looks at. */
+const quiet = (l: Schemas['Strip']) =>
+  !work.lit && !work.leading && ![l.a.device_id, l.b.device_id].some((id) => id === work.deviceId || work.also.includes(id))
 const partner = (h: Hole) => (work.leading ? partners.value?.get(keyOfJack(h.device.id, h.jack)) : undefined)
 /** A thing is picked before its ports are: pressed on a port, one that is not is only picked itself. */
 let within = false
@@ -137,7 +156,7 @@ const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port:
     <g
       v-for="l in lines"
       :key="l.cable_id"
-      :class="{ lit: l.trail === work.lit, dim: work.lit && l.trail !== work.lit }"
+      :class="{ lit: l.trail === work.lit, dim: work.lit && l.trail !== work.lit, quiet: quiet(l) }"
       :data-lead="l.cable_id"
       @pointerenter="work.lit = l.trail"
       @pointerleave="work.lit = ''"
@@ -191,6 +210,12 @@ const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port:
 }
 .dim {
   opacity: 0.3;
+}
+.quiet {
+  opacity: 0.55;
+}
+.quiet:hover {
+  opacity: 1;
 }
 .hole {
   fill: transparent;

@@ -91,12 +91,15 @@ async function enter() {
   if (added) work.pick(added)
 }
 
+/** Tab takes what is offered for a word that is begun; else it goes on to what comes after the line. */
+const inWord = () => (completions.value[0]?.from ?? Infinity) <= [...work.line].length
+
 function keys(event: KeyboardEvent) {
   const n = completions.value.length
   if (event.key.startsWith('Arrow')) quiet.value = false
   if (event.key === 'ArrowDown' && n) chosen.value = (chosen.value + 1) % n
   else if (event.key === 'ArrowUp' && n) chosen.value = (chosen.value + n) % (n + 1) === n ? -1 : (chosen.value + n) % (n + 1)
-  else if (event.key === 'Tab' && !event.shiftKey && n && work.line) complete(Math.max(0, chosen.value))
+  else if (event.key === 'Tab' && !event.shiftKey && n && (chosen.value >= 0 || inWord())) complete(Math.max(0, chosen.value))
   else if (event.key === '.' && event.ctrlKey) correct()
   else if (event.key.toLowerCase() === 'z' && (event.ctrlKey || event.metaKey) && !work.line) void (event.shiftKey ? redo() : undo())
   else if (event.key === 'Escape') {
@@ -124,6 +127,8 @@ function leave() {
       aria-autocomplete="list"
       aria-controls="quick-list"
       :aria-expanded="open"
+      :aria-invalid="!!mistake"
+      aria-describedby="quick-why"
       :aria-activedescendant="chosen >= 0 ? `quick-${chosen}` : undefined"
       :placeholder="work.rack ? '7 switch &quot;attic&quot;: 1U, 2.1kg' : 'rack &quot;Pantry&quot;: 24U, 19in'"
       maxlength="2000"
@@ -134,14 +139,14 @@ function leave() {
       @focus="focused = true"
       @blur="leave" />
     <div v-show="open" class="drop">
-      <p v-if="mistake" class="mistake">
-        {{ mistake.detail }}
-        <button v-if="mistake.nearest" type="button" tabindex="-1" @mousedown.prevent="correct">
+      <p v-show="mistake" class="mistake">
+        <span id="quick-why" aria-live="polite">{{ mistake?.detail }}</span>
+        <button v-if="mistake?.nearest" type="button" tabindex="-1" @mousedown.prevent="correct">
           write {{ mistake.nearest }} <kbd>Ctrl .</kbd>
         </button>
         <button type="button" tabindex="-1" @mousedown.prevent="work.dialog = 'notation'">How lines are written</button>
       </p>
-      <p v-else-if="would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
+      <p v-if="!mistake && would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
       <ul id="quick-list" role="listbox" aria-label="Ways to go on">
         <li
           v-for="(c, i) in completions"

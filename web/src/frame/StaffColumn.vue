@@ -23,7 +23,7 @@ const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
   <nav v-if="lab" class="staff" aria-label="Staff">
     <header v-if="work.rack">
       <button class="head" :aria-pressed="!work.deviceId" @click="((work.deviceId = ''), (work.cardOpen = true))">
-        <h1>{{ work.rack.name }}</h1>
+        <h2 class="title">{{ work.rack.name }}</h2>
         <span class="soft">{{ facts }}</span>
       </button>
       <span class="free soft">{{ free }} U free</span>
@@ -31,7 +31,7 @@ const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
     </header>
     <header v-else-if="work.place">
       <button class="head" @click="((work.deviceId = ''), (work.cardOpen = true))">
-        <h1>{{ work.place.name }}</h1>
+        <h2 class="title">{{ work.place.name }}</h2>
         <span class="soft">outside any rack</span>
       </button>
     </header>

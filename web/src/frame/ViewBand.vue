@@ -18,6 +18,10 @@ const past = computed(() => {
     ? `The lab as it was on ${days(view.on)}, after change ${view.revision ?? 0}`
     : `The lab as it was after change ${view.revision ?? 0}`
 })
+const stepsLeft = computed(() => {
+  const n = effect.value?.steps.filter((s) => !s.step.done_on).length ?? 0
+  return n === 1 ? '1 step left' : `${n} steps left`
+})
 const broken = computed(() => effect.value?.steps.filter((s) => s.why).length ?? 0)
 const back = () => attempt(async () => void (await look('')))
 </script>
@@ -30,7 +34,7 @@ const back = () => attempt(async () => void (await look('')))
     <template v-else>
       <b>Draft: {{ chosen?.name }}.</b>
       <span class="what">Your changes go into it.</span>
-      <span class="figure">{{ effect?.steps.filter((s) => !s.step.done_on).length ?? 0 }} steps left · {{ effect?.cost.left }}</span>
+      <span class="figure">{{ stepsLeft }} · {{ effect?.cost.left }}</span>
       <span v-if="broken" class="bad">{{ broken }} no longer hold</span>
       <button class="link" @click="router.push('/drafts')">Steps</button>
     </template>

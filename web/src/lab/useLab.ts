@@ -122,6 +122,7 @@ export async function look(at: string) {
     view.value = before
     throw e
   }
+  settle()
 }
 
 /** Reads the lab, and says so where it cannot be read; as built where what the address names is not there. */
@@ -256,6 +257,11 @@ export const notice = shallowReactive<{ text: string; bad: boolean }>({ text: ''
 export function say(text: string, bad = false) {
   notice.text = text
   notice.bad = bad
+}
+
+/** A refusal is over where something else is looked at. */
+export function settle() {
+  if (notice.bad) say('')
 }
 
 /** Runs something and says why it was refused. True if it was done. */

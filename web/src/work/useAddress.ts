@@ -71,8 +71,15 @@ export function useAddress() {
     await (instead ? router.replace(to) : router.push(to))
   }
 
-  watch(says, async (query) => {
-    if (following || !lab.value || same(query)) return
+  // On the way to another page, that page says the rest.
+  let leaving = false
+  router.beforeEach((to, from) => void (leaving = to.path !== from.path))
+  router.afterEach(() => void (leaving = false))
+
+  watch(says, async () => {
+    if (following) return
+    await new Promise((done) => setTimeout(done)) // whoever picks something may be about to leave
+    if (following || leaving || !lab.value || same(says.value)) return
     const further = stepping && work.stepping
     stepping = work.stepping
     work.stepping = false

@@ -23,6 +23,8 @@ export function useKeys() {
     if (!next) return
     work.stepping = true
     work.pick(next.id)
+    // Focus goes along, so that what is picked is read out.
+    void nextTick(() => document.querySelector<HTMLElement>(`[data-staff="${CSS.escape(next.id)}"]`)?.focus())
   }
 
   function otherRack(by: 1 | -1) {

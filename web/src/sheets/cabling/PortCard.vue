@@ -73,7 +73,7 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
 
 <template>
   <CardFrame v-if="lab && device && work.port" open class="port-card" @close="work.port = undefined">
-    <h1>{{ title(device) }} {{ jack?.name || work.port.port }}<template v-if="work.port.rear"> rear</template></h1>
+    <h2 class="title">{{ title(device) }} {{ jack?.name || work.port.port }}<template v-if="work.port.rear"> rear</template></h2>
     <p class="sub">{{ what }}</p>
     <p v-if="jack?.broken" class="bad">Broken.</p>
     <template v-if="fixed">

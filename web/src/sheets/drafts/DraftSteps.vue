@@ -16,7 +16,8 @@ const left = computed(() => props.effect.steps.filter((s) => !s.step.done_on))
 const broken = computed(() => left.value.filter((s) => s.why))
 const sub = computed(() => {
   const begun = props.effect.draft.begun_on
-  const holds = !left.value.length ? 'all done' : broken.value.length ? `${broken.value.length} no longer hold` : 'still holds'
+  const none = props.effect.steps.length ? 'all done' : 'no steps yet'
+  const holds = !left.value.length ? none : broken.value.length ? `${broken.value.length} no longer hold` : 'still holds'
   return [begun && `started ${days(begun)}`, `on top of change #${props.effect.revision}`, holds].filter(Boolean).join(' · ')
 })
 

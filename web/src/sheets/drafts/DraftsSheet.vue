@@ -5,7 +5,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '../../api/address'
 import { latest } from '../../api/latest'
-import { get, getLabAt, type Comparison, type DraftEffect } from '../../api/client'
+import { get, getLabAt, type Comparison, type Draft, type DraftEffect } from '../../api/client'
 import { marksOf } from '../../draw/marks'
 import { faceMM, unitMM } from '../../draw/scale'
 import { heldIn, say, stateOf, useLab, type LabState } from '../../lab/useLab'
@@ -27,7 +27,7 @@ interface Side {
 
 const work = useWork()
 const { lab } = useLab()
-const { drafts, chosenId, begin } = useDrafts()
+const { drafts, chosenId, begin, choose } = useDrafts()
 const picked = ref('')
 const shownId = computed(
   () => chosenId.value || (drafts.value.some((d) => d.id === picked.value) ? picked.value : (drafts.value[0]?.id ?? '')),
@@ -39,6 +39,11 @@ const otherId = computed({
   get: () => (beside.value === undefined || beside.value === shownId.value ? (others.value[0]?.id ?? '') : beside.value),
   set: (id) => (beside.value = id),
 })
+/** Whoever works in a draft goes on in the one that is shown, and is told so. */
+async function pick(d: Draft) {
+  picked.value = d.id
+  if (chosenId.value && chosenId.value !== d.id && (await choose(d.id))) say(`You work in the draft “${d.name}” now.`)
+}
 const sides = shallowRef<Side[]>([])
 const room = ref<HTMLElement>()
 const { width, height } = useElementSize(room)
@@ -87,11 +92,7 @@ const scale = computed(() => {
   <SheetFrame :bare="!drafts.length">
     <template #bar>
       <div class="segments" role="group" aria-label="Draft">
-        <button
-          v-for="d in drafts"
-          :key="d.id"
-          :aria-pressed="d.id === shownId"
-          @click="((picked = d.id), chosenId && chosenId !== d.id && useDrafts().choose(d.id))">
+        <button v-for="d in drafts" :key="d.id" :aria-pressed="d.id === shownId" @click="pick(d)">
           {{ d.name }}
         </button>
       </div>
@@ -106,7 +107,7 @@ const scale = computed(() => {
       <p class="soft legend">Dashed: new. Struck out: removed. Arrow: moved.</p>
     </template>
     <section v-if="!drafts.length" class="first">
-      <h1>No draft yet</h1>
+      <h2 class="title">No draft yet</h2>
       <p>
         A draft is a list of planned changes on top of the lab as built. While you work in it, all your changes go into it: drag, type
         lines, remove. Then compare it, price its steps, and tick them off as you carry them out.

@@ -18,7 +18,7 @@ function begin(line: string) {
 
 <template>
   <section class="first">
-    <h1>Nothing documented yet</h1>
+    <h2 class="title">Nothing documented yet</h2>
     <p>Stand in front of the rack and work from top to bottom, one line per device. Start with the rack itself:</p>
     <button v-for="l in lines" :key="l.line" class="step" @click="begin(l.line)">
       <code>{{ l.line }}</code>
@@ -43,7 +43,7 @@ function begin(line: string) {
   flex-direction: column;
   gap: 12px;
 }
-h1 {
+.title {
   font-size: 20px !important;
 }
 .step {

@@ -10,6 +10,7 @@ import { faceMM, shareAt, unitMM, unitsBox } from '../../draw/scale'
 import GraduatedScale from '../../draw/GraduatedScale.vue'
 import { layoutOf, type FaceLayout } from '../../draw/layout'
 import type { Marks } from '../../draw/marks'
+import FaceNames from '../../draw/FaceNames.vue'
 import LeadLines from '../../draw/LeadLines.vue'
 import RackFace from '../../draw/RackFace.vue'
 import { useWork, type Drag, type OverUnits } from '../../work/work'
@@ -174,6 +175,7 @@ const alsoSet = computed(() => new Set(props.also))
       @lift="(d, e) => emit('lift', d, e)"
       @free="emit('free', $event)" />
     <LeadLines v-if="leads && !drag" :rack="rack" :layouts="layouts" :scale="scale" @down="throughLead" />
+    <FaceNames v-if="leads && !drag && work.lens === 'plain'" :layouts="layouts" :scale="scale" />
     <GraduatedScale v-if="!bare" :units="rack.height_u" :unit="u" :x="scaleX" :y="top" :width="22" :numbers="numbers" />
     <DraftMarks v-if="marks || ghosts.length" :lab="lab" :held="held" :marks="marks" :ghosts="ghosts" :box-of="boxSeen" />
     <DragMarks v-if="drag" :drag="drag" :lab="lab" :rack="rack" :faces="faces" :box-at="boxAt" />

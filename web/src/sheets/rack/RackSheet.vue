@@ -30,6 +30,8 @@ const { lift } = useDrag()
 const { tab } = useSheet()
 const showing = computed(() => tab.value?.path ?? '')
 const row = computed(() => showing.value === 'all' && !work.place)
+/** Where there is room for it, the side stands beside front and rear, so wide. */
+const beside = computed(() => (showing.value === '' && work.rack && width.value > 1200 ? 430 : 0))
 const zoom = ref(1)
 const making = ref(false)
 const roomMarks = shallowRef<Marks>()
@@ -111,7 +113,7 @@ const print = () => window.print()
     <FirstSteps v-if="lab && !lab.racks.size && !work.place" />
     <template v-else-if="lab">
       <RoomPanel v-if="making && work.rack && !row" :rack="work.rack" @marks="roomMarks = $event" @close="making = false" />
-      <div ref="room" class="room">
+      <div ref="room" class="room" :class="{ beside }">
         <RackRow
           v-if="row"
           :lab="lab"
@@ -128,22 +130,13 @@ const print = () => window.print()
           @lift="lift"
           @free="(r, range) => startLine(range, r)" />
         <template v-else-if="work.rack">
-          <SideDrawing
-            v-if="showing === 'side'"
-            :lab="lab"
-            :rack="work.rack"
-            :held="held"
-            :width="width"
-            :height="height"
-            :picked="work.deviceId"
-            @pick="work.pick" />
           <RackDrawing
-            v-else-if="width"
+            v-if="showing !== 'side' && width"
             :lab="lab"
             :rack="work.rack"
             :held="held"
             :space="space"
-            :width="width"
+            :width="width - beside"
             :height="height"
             :showing="showing === 'front' || showing === 'rear' ? showing : 'both'"
             :picked="work.deviceId"
@@ -156,6 +149,15 @@ const print = () => window.print()
             @pick="work.pick"
             @lift="lift"
             @free="startLine($event)" />
+          <SideDrawing
+            v-if="showing === 'side' || beside"
+            :lab="lab"
+            :rack="work.rack"
+            :held="held"
+            :width="beside || width"
+            :height="height"
+            :picked="work.deviceId"
+            @pick="work.pick" />
         </template>
         <PlaceDrawing v-else-if="work.place" :devices="held.get(work.place.id) ?? []" :width="width" :picked="work.deviceId" @lift="lift" />
       </div>
@@ -195,5 +197,9 @@ p {
   min-height: 0;
   padding: 0 18px 4px;
   overflow: auto;
+}
+.room.beside {
+  display: flex;
+  gap: 12px;
 }
 </style>
