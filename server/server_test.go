@@ -224,7 +224,7 @@ func TestAnOldChangeIsTakenBackByItself(t *testing.T) {
 	require.Equal(t, 200, s.ask("PATCH", "/api/v1/devices/anvil", `{"depth_mm":710}`).status)
 	a := s.ask("POST", "/api/v1/take_back", `{"base_revision":3,"revision":2}`)
 	require.Equal(t, 200, a.status, a.body)
-	assert.Equal(t, "change 2 taken back", a.json["label"])
+	assert.Equal(t, "taken back: anvil: weight 24 kg (was unknown)", a.json["label"])
 	anvil := s.ask("GET", "/api/v1/devices/anvil", "")
 	assert.NotContains(t, anvil.json, "weight_kg")
 	assert.EqualValues(t, 710, anvil.json["depth_mm"])

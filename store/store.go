@@ -265,8 +265,11 @@ func (s *Store) TakeBack(ctx context.Context, base, revision int64) (Entry, erro
 	if err != nil {
 		return Entry{}, err
 	}
-	label := fmt.Sprintf("change %d taken back", revision)
-	return s.Change(ctx, base, label, func(l *lab.Lab) ([]lab.Change, error) { return l.TakeBack(changes) })
+	var was string
+	if err := s.reads.QueryRowContext(ctx, "SELECT label FROM logbook WHERE revision = ?", revision).Scan(&was); err != nil {
+		return Entry{}, fmt.Errorf("read change %d: %w", revision, err)
+	}
+	return s.Change(ctx, base, "taken back: "+was, func(l *lab.Lab) ([]lab.Change, error) { return l.TakeBack(changes) })
 }
 
 // fresh refuses changes of records that were changed after base.

@@ -53,7 +53,9 @@ const about = computed(() =>
 )
 useTitle(computed(() => [...[...about.value].reverse(), lab.value?.settings.name ?? 'Levelstaff'].join(' · ')))
 /** On a phone the card is over everything. */
-const covered = computed(() => phone.value && work.cardOpen && (carded.value || ported.value))
+const covered = computed(
+  () => phone.value && (ported.value || (carded.value && work.cardOpen && !!(work.device ?? work.place ?? work.rack))),
+)
 // Focus goes back to where it was before a box was opened.
 let before: Element | null = null
 watch(

@@ -87,8 +87,10 @@ async function open() {
   await check()
 }
 
-const keepIt = () =>
-  keep(whose, view.value, edited.value ? { base: base.value, written: written.value, text: text.value, at: Date.now() } : undefined)
+function keepIt() {
+  const is = edited.value ? { base: base.value, written: written.value, text: text.value, at: Date.now() } : undefined
+  if (!keep(whose, view.value, is)) say('This text is too large for the browser to keep; apply it before you leave.', true)
+}
 
 function typed(is: string) {
   if (is === text.value) return

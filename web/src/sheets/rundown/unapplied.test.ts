@@ -20,6 +20,15 @@ test('a text is kept for its lab and its way of looking at it', () => {
   expect(unapplied('2026-11-01T10:00:00Z', '')).toBeUndefined()
 })
 
+test('a text that the browser has no room for is said so', () => {
+  vi.stubGlobal('localStorage', {
+    setItem: () => {
+      throw new DOMException('full', 'QuotaExceededError')
+    },
+  })
+  expect(keep('a', '', { base: 1, written: '', text: 'x', at: 0 })).toBe(false)
+})
+
 test('lines go under the rack or place they were under', () => {
   const text = 'lab "x"\nrack "Hall": 12U\n3 swich "a"\n4 server "b"\n5 serber "c"\nplace "Loft"\n  camra "d"'
   expect(linesOf(text, [3, 5, 7])).toBe('\nrack "Hall"\n3 swich "a"\n5 serber "c"\n\nplace "Loft"\n  camra "d"\n')

@@ -27,10 +27,16 @@ export function unapplied(lab: string, view: string): Unapplied | undefined {
   return is ? (JSON.parse(is) as Unapplied) : undefined
 }
 
-/** Keeps a text, or forgets what was kept. */
-export function keep(lab: string, view: string, what?: Unapplied) {
-  if (what) localStorage.setItem(key(lab, view), JSON.stringify(what))
-  else localStorage.removeItem(key(lab, view))
+/** Keeps a text, or forgets what was kept; false where the browser has no room for it. */
+export function keep(lab: string, view: string, what?: Unapplied): boolean {
+  try {
+    if (what) localStorage.setItem(key(lab, view), JSON.stringify(what))
+    else localStorage.removeItem(key(lab, view))
+    return true
+  } catch (e) {
+    if (!(e instanceof DOMException)) throw e
+    return false
+  }
 }
 
 /** Lines of a text by their numbers, counted from 1, each under the rack or place that it is under there. */
