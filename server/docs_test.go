@@ -38,7 +38,7 @@ func TestTheDocsHaveTheFiguresOfTheCode(t *testing.T) {
 			fmt.Sprintf("as long as it moves: %d KB a minute", piece>>10),
 			fmt.Sprintf("What a request asks may take %.0f seconds", workTime.Seconds()),
 			fmt.Sprintf("JSON may be %d levels deep", text.JSONDepth),
-			fmt.Sprintf("at most %d faults are told", mostFaults),
+			fmt.Sprintf("at most %d faults are reported", mostFaults),
 			fmt.Sprintf("things nest at most %d deep", lab.MostNested),
 			fmt.Sprintf("ends %d days after its last use", sessionDays),
 			fmt.Sprintf("%d tries a minute from one address, %d in all", triesAMinute, triesInAll),

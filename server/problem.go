@@ -49,10 +49,10 @@ func wrongField(status int, field, format string, args ...any) *Problem {
 	return p
 }
 
-// mostFaults is how many faults of one request are told.
+// mostFaults bounds how many faults of one request are reported.
 const mostFaults = 50
 
-// shortened tells the first of so many faults, and how many more there are.
+// shortened keeps the first of n faults, and says how many more there are.
 func (p *Problem) shortened(n int) *Problem {
 	if n > mostFaults {
 		p.Errors = append(p.Errors[:mostFaults:mostFaults], FieldError{Detail: fmt.Sprintf("and %d more", n-mostFaults)})

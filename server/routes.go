@@ -40,7 +40,7 @@ func (s *Server) routes() []route {
 		{method: post, path: "/api/v1/back", id: "postBack", summary: "Undo a run of the latest changes, as one change", in: backTo{},
 			out: Delta{}, do: s.backTo, seen: true},
 		{method: post, path: "/api/v1/take_back", id: "postTakeBack",
-			summary: "Undo one change that was made a while ago, and leave what came later",
+			summary: "Undo one earlier change and keep what came after it",
 			in:      takenBack{}, out: Delta{}, do: s.takeBack, seen: true},
 		{method: post, path: "/api/v1/facts", id: "postFact", summary: "Change one fact as a person typed it", in: Fact{}, out: Delta{},
 			do: s.fact, seen: true},

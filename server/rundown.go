@@ -32,6 +32,7 @@ type Plan struct {
 	Kept     []rundown.Kept `json:"kept" required:"true" nullable:"false" description:"Phrases that would be kept as remarks"`
 	Delta    Delta          `json:"delta" required:"true" description:"The records as they would be"`
 	Since    []rundown.Edit `json:"since,omitempty" description:"What others changed since the text was written, and which stays"`
+	Unread   string         `json:"unread,omitempty" description:"Where there is such: the lines with mistakes, under their racks and places"`
 	Lines    []LineRecords  `json:"lines" required:"true" nullable:"false"`
 }
 
@@ -127,6 +128,7 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 	plan := planOf(v, p)
 	if was != v.lab {
 		plan.Since = rundown.Edits(was, v.lab, lab.Diff(was, v.lab))
+		plan.Unread = rundown.Unread(in.Text, p.Mistakes)
 	}
 	return c.JSON(plan)
 }

@@ -248,6 +248,8 @@ func TestARundownIsCheckedThenLoaded(t *testing.T) {
 	gone := s.ask("POST", "/api/v1/rundown/check", `{"base_revision":1,"text":""}`)
 	assert.Contains(t, gone.body, "hammer changed meanwhile, so it stays")
 	assert.Contains(t, gone.body, `"since":[{"verb":"renamed"`, "what came since the text was written is told")
+	odd := s.ask("POST", "/api/v1/rundown/check", `{"base_revision":1,"text":"zzqy"}`)
+	assert.Equal(t, "zzqy\n", odd.json["unread"], "what is left to mend")
 	refused(t, s.ask("POST", "/api/v1/rundown", `{"base_revision":1,"text":""}`), 422, "", "hammer changed meanwhile")
 	refused(t, s.ask("POST", "/api/v1/rundown/check", `{"base_revision":9,"text":""}`), 409, "base_revision", "not yet at 9")
 }

@@ -253,9 +253,8 @@ func (s *Store) BackTo(ctx context.Context, base, revision int64) (Entry, error)
 	return s.Change(ctx, base, label, func(l *lab.Lab) ([]lab.Change, error) { return lab.Diff(l, then), nil })
 }
 
-// TakeBack undoes one change that was made a while ago, and leaves what came
-// later. The error is a *lab.Overtaken or a *lab.Refusal where that stands in the
-// way.
+// TakeBack undoes one earlier change and keeps what came after it. The error is a
+// *lab.Overtaken or a *lab.Refusal if that stands in the way.
 func (s *Store) TakeBack(ctx context.Context, base, revision int64) (Entry, error) {
 	now := s.Now().Revision
 	if revision < 1 || revision > now {

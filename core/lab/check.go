@@ -194,8 +194,8 @@ func (d Device) checkIn(l *Lab, f *faults) {
 	}
 }
 
-// mostInTheWay is how many of those in the way of one thing are told. Else a
-// thousand things in one unit would be half a million faults.
+// mostInTheWay bounds how many of the things in the way of another are reported:
+// a thousand things in one unit would be half a million faults.
 const mostInTheWay = 3
 
 func (d Device) checkUnits(l *Lab, f *faults) {

@@ -73,8 +73,8 @@ func (l *Lab) RebaseAll(changes []Change) (rebased []Change, over []*Overtaken) 
 // found it: what is to go has no newer facts that would go with it.
 func (l *Lab) Untouched(c Change) bool { return Same(l.Get(c.Key()), c.Before) }
 
-// TakeBack works out what undoes changes that were made a while ago, and leaves
-// what came later. The error is an *Overtaken where that stands in the way.
+// TakeBack works out what undoes earlier changes and keeps what came after them.
+// The error is an *Overtaken if that stands in the way.
 func (l *Lab) TakeBack(changes []Change) ([]Change, error) {
 	inverse := Invert(changes)
 	back, over := l.RebaseAll(inverse)

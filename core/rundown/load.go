@@ -65,10 +65,15 @@ func LoadContext(ctx context.Context, base *lab.Lab, doc Document, opt Options) 
 		ld.removals()
 		return ld.settle()
 	})
-	slices.SortStableFunc(p.Mistakes, func(a, b text.Mistake) int {
+	inOrder(p.Mistakes)
+	return p, err
+}
+
+// inOrder puts mistakes in the order of the lines.
+func inOrder(list []text.Mistake) {
+	slices.SortStableFunc(list, func(a, b text.Mistake) int {
 		return cmp.Or(cmp.Compare(a.File, b.File), a.Line-b.Line, a.Column-b.Column)
 	})
-	return p, err
 }
 
 func newLoader(ctx context.Context, base *lab.Lab, opt Options, n int) *loader {
@@ -100,7 +105,7 @@ type loader struct {
 	opt       Options
 	kinds     []lineKind
 	mistakes  []text.Mistake
-	more      int // mistakes beyond those that are told
+	more      int // mistakes beyond those that are listed
 	kept      []Kept
 	keeps     map[Kept]bool // the same
 	byKind    map[lab.RecordKind][]*thing

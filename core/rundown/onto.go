@@ -2,7 +2,9 @@ package rundown
 
 import (
 	"errors"
+	"regexp"
 	"slices"
+	"strings"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
@@ -18,9 +20,15 @@ func (p Plan) Onto(now *lab.Lab) Plan {
 			lines[key] = n
 		}
 	}
+	p.Mistakes = slices.Clone(p.Mistakes)
 	wrong := func(key lab.Key, say string) {
+		if len(p.Mistakes) == maxMistakes {
+			p.More++
+			return
+		}
 		p.Mistakes = append(p.Mistakes, text.Mistake{Line: max(1, lines[key]), Column: 1, EndColumn: 2, Say: say})
 	}
+	defer func() { inOrder(p.Mistakes) }()
 	var wanted []lab.Change
 	for _, c := range p.Changes {
 		if is := now.Get(c.Key()); c.After == nil && is != nil && !now.Untouched(c) {
@@ -53,3 +61,35 @@ func (p Plan) Onto(now *lab.Lab) Plan {
 	p.Lab, p.Changes = now, nil
 	return p
 }
+
+// Unread are the lines of a text that have mistakes, each under the rack or place
+// that it is under there: what is left to mend once the others are loaded.
+func Unread(whole string, mistakes []text.Mistake) string {
+	wrong := map[int]bool{}
+	for _, m := range mistakes {
+		wrong[m.Line] = true
+	}
+	var out []string
+	head, under := "", ""
+	for i, line := range strings.Split(whole, "\n") {
+		opens := section.FindString(line)
+		if opens != "" {
+			head = opens
+		}
+		if !wrong[i+1] {
+			continue
+		}
+		if opens == "" && head != under {
+			out = append(out, "", head)
+		}
+		under = head
+		out = append(out, line)
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return strings.Join(out, "\n") + "\n"
+}
+
+// section is what a line begins with that others may be under, with its name.
+var section = regexp.MustCompile(`(?i)^(?:rack|place)\s+"[^"]*"`)

@@ -11,6 +11,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // A text is written from a lab in which others go on meanwhile.
@@ -60,4 +61,17 @@ func inShort(l *lab.Lab) string {
 	}
 	slices.Sort(all)
 	return strings.Join(all, ", ")
+}
+
+func TestLinesLeftToMendStandUnderTheirRackOrPlace(t *testing.T) {
+	whole := "lab \"x\"\nrack \"Hall\": 12U\n3 swich \"a\"\n4 server \"b\"\n5 serber \"c\"\nplace \"Loft\"\n  camra \"d\""
+	at := func(lines ...int) (list []text.Mistake) {
+		for _, n := range lines {
+			list = append(list, text.Mistake{Line: n})
+		}
+		return list
+	}
+	assert.Equal(t, "\nrack \"Hall\"\n3 swich \"a\"\n5 serber \"c\"\n\nplace \"Loft\"\n  camra \"d\"\n", rundown.Unread(whole, at(3, 5, 7)))
+	assert.Equal(t, "lab \"x\"\nrack \"Hall\": 12U\n", rundown.Unread(whole, at(1, 2)))
+	assert.Empty(t, rundown.Unread(whole, nil))
 }

@@ -17,7 +17,7 @@ const (
 	maxMerged = 20_000             // characters in a line
 	maxNested = lab.MostNested + 1 // a part's line is deeper than that of its device
 
-	maxMistakes = 1000    // that are told
+	maxMistakes = 1000    // that are listed
 	maxRecords  = 200_000 // that one text makes or speaks of
 )
 

@@ -8,18 +8,23 @@ import { attempt, useLab } from '../../lab/useLab'
 const props = defineProps<{ revision: number }>()
 const emit = defineEmits<{ close: [] }>()
 const { lab, send } = useLab()
-const edits = shallowRef<Schemas['Edit'][]>()
+/** The changes that it undoes, the latest first. */
+const undone = shallowRef<Schemas['LogEntry'][]>()
 const most = 200
+/** Only what is shown here is undone: a change that comes meanwhile is refused. */
+const now = lab.value?.revision ?? 0
+const count = now - props.revision
 
 onMounted(() =>
   attempt(async () => {
-    edits.value = (await get(api('/api/v1/compare', { from: 'built', to: `at:${props.revision}` }))).edits
+    const { entries } = await get(api('/api/v1/logbook', { limit: most }))
+    undone.value = entries.filter((e) => e.revision > props.revision)
     return undefined
   }),
 )
 
 async function back() {
-  await attempt(() => send('/api/v1/back', { revision: props.revision }))
+  await attempt(() => send('/api/v1/back', { base_revision: now, revision: props.revision }))
   emit('close')
 }
 </script>
@@ -28,18 +33,20 @@ async function back() {
   <v-dialog :aria-label="`Back to change ${revision}`" :model-value="true" max-width="560" scrollable @update:model-value="emit('close')">
     <v-card border class="box">
       <h2>Back to change {{ revision }}</h2>
-      <p>This undoes the {{ (lab?.revision ?? 0) - revision }} changes after it, as one change that can be undone itself:</p>
+      <p>
+        {{ count === 1 ? 'This undoes the change after it' : `This undoes the ${count} changes after it` }}, as one change that can be
+        undone itself:
+      </p>
       <v-card-text class="list" tabindex="0">
         <ul>
-          <li v-for="(e, i) in edits?.slice(0, most)" :key="i">
-            <b>{{ e.title }}</b>{{ e.says }}
+          <li v-for="e in undone" :key="e.revision">
+            <span class="figure soft">#{{ e.revision }}</span> {{ e.label }}
           </li>
         </ul>
-        <p v-if="edits && edits.length > most" class="soft">and {{ edits.length - most }} more</p>
-        <p v-if="edits && !edits.length" class="soft">The lab is as it was then; nothing would change.</p>
+        <p v-if="undone && count > undone.length" class="soft">and {{ count - undone.length }} earlier ones</p>
       </v-card-text>
       <div class="buttons">
-        <v-btn autofocus :disabled="!edits?.length" @click="back">Go back</v-btn>
+        <v-btn autofocus :disabled="!undone" @click="back">Go back</v-btn>
         <v-btn variant="text" @click="emit('close')">Cancel</v-btn>
       </div>
     </v-card>
@@ -51,15 +58,13 @@ async function back() {
   padding: 18px;
 }
 .list {
+  letter-spacing: normal;
   padding: 8px 0;
   max-height: 50vh;
 }
 ul {
   list-style: none;
   font-size: 14px;
-}
-b {
-  font: 600 14px var(--names);
 }
 .buttons {
   display: flex;

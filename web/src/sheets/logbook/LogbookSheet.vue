@@ -132,7 +132,7 @@ const removeNote = (id: string) => attempt(() => send('/api/v1/changes', { chang
             <span class="does">
               <button class="quiet" @click="lookAt(e.revision)">Look</button>
               <template v-if="!past">
-                <button class="quiet" title="Undoes this change alone, and leaves what came later" @click="takeBack(e.revision)">
+                <button class="quiet" title="Undoes this change alone and keeps what came after it" @click="takeBack(e.revision)">
                   Take back
                 </button>
                 <button v-if="e.revision < (lab?.revision ?? 0)" class="quiet" @click="backTo = e.revision">Back to here</button>

@@ -13,7 +13,7 @@ import { useWork } from '../../work/work'
 import EditList from './EditList.vue'
 import PreviewDrawing from './PreviewDrawing.vue'
 import { correct, makeEditor, markMistakes } from './editor'
-import { born, keep, linesOf, unapplied } from './unapplied'
+import { born, keep, unapplied } from './unapplied'
 
 const work = useWork()
 const { lab, spaces, send } = useLab()
@@ -101,16 +101,16 @@ function typed(is: string) {
 
 async function apply() {
   if (!edits.value.length) return
-  const left = mistakes.value.map((m) => m.line)
-  const others = plan.value?.since?.length
+  const part = mistakes.value.length > 0
+  const unread = plan.value?.since?.length ? plan.value.unread : undefined
   const done = await attempt(() =>
-    send('/api/v1/rundown', { base_revision: base.value, text: text.value, forget: true, skip_mistakes: left.length > 0 }),
+    send('/api/v1/rundown', { base_revision: base.value, text: text.value, forget: true, skip_mistakes: part }),
   )
-  if (!done || !left.length) return done ? read() : check()
+  if (!done || !part) return done ? read() : check()
   // The lines with mistakes are still to be mended, from the lab as it is now.
   base.value = lab.value?.revision ?? 0
   written.value = await getText('/api/v1/rundown')
-  if (others) show(written.value + linesOf(text.value, left))
+  if (unread !== undefined) show(written.value + unread)
   keepIt()
   await check()
 }

@@ -1,5 +1,5 @@
 import { beforeEach, expect, test, vi } from 'vitest'
-import { keep, linesOf, unapplied } from './unapplied'
+import { keep, unapplied } from './unapplied'
 
 beforeEach(() => {
   const kept = new Map<string, string>()
@@ -27,10 +27,4 @@ test('a text that the browser has no room for is said so', () => {
     },
   })
   expect(keep('a', '', { base: 1, written: '', text: 'x', at: 0 })).toBe(false)
-})
-
-test('lines go under the rack or place they were under', () => {
-  const text = 'lab "x"\nrack "Hall": 12U\n3 swich "a"\n4 server "b"\n5 serber "c"\nplace "Loft"\n  camra "d"'
-  expect(linesOf(text, [3, 5, 7])).toBe('\nrack "Hall"\n3 swich "a"\n5 serber "c"\n\nplace "Loft"\n  camra "d"\n')
-  expect(linesOf(text, [1, 2])).toBe('lab "x"\nrack "Hall": 12U\n')
 })

@@ -38,20 +38,3 @@ export function keep(lab: string, view: string, what?: Unapplied): boolean {
     return false
   }
 }
-
-/** Lines of a text by their numbers, counted from 1, each under the rack or place that it is under there. */
-export function linesOf(text: string, numbers: number[]): string {
-  const wanted = new Set(numbers)
-  const out: string[] = []
-  let head = ''
-  let under = ''
-  text.split('\n').forEach((line, i) => {
-    const opens = /^\s*((?:rack|place)\s+"[^"]*")/i.exec(line)?.[1]
-    if (opens) head = opens
-    if (!wanted.has(i + 1)) return
-    if (head && head !== under && !opens) out.push('', head)
-    under = head
-    out.push(line)
-  })
-  return out.join('\n') + '\n'
-}
