@@ -46,8 +46,9 @@ watch(here, (key) => {
 })
 const rack = computed(() => next.value?.racks.get(rackId.value) ?? next.value?.racks.values().next().value)
 
-async function check() {
-  await ask(
+/** Tells whether the plan is that of the latest text. */
+async function check(): Promise<boolean> {
+  return await ask(
     () => post('/api/v1/rundown/check', { base_revision: base.value, text: text.value, forget: true }),
     (answer) => {
       if (!editor.value) return
@@ -100,6 +101,7 @@ function typed(is: string) {
 }
 
 async function apply() {
+  while (!(await check())); // what was typed last counts too
   if (!edits.value.length) return
   const part = mistakes.value.length > 0
   const unread = plan.value?.since?.length ? plan.value.unread : undefined
