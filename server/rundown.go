@@ -128,7 +128,7 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 	plan := planOf(v, p)
 	if was != v.lab {
 		plan.Since = rundown.Edits(was, v.lab, lab.Diff(was, v.lab))
-		plan.Unread = rundown.Unread(in.Text, p.Mistakes)
+		plan.Unread = p.Unread(in.Text)
 	}
 	return c.JSON(plan)
 }

@@ -17,7 +17,8 @@ func Guide() []Chapter {
 			`place "Loft"`,
 			`rack "Pantry": on castors`,
 		}},
-		{"Devices", "Where, what, its name in quotes, then facts between commas, in any order. What is no fact is kept as a remark.", []string{
+		{"Devices", "Where, what, its name in quotes, then facts between commas, in any order. What is no fact is kept as a remark. " +
+			"In a text, a line that ends with a comma goes on in the next, further in.", []string{
 			`23 switch "core": 24 ports 1G, 4 sfp+ 10G, 22W`,
 			`22 patch panel "PP1": 24 ports`,
 			`12-13 server "anvil": 710 deep, 24kg, 2 psus, for "choir library"`,

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -33,6 +34,7 @@ type Plan struct {
 	More     int            // further ones
 	Kept     []Kept         // phrases that are kept as remarks
 	Lines    map[int][]lab.Key
+	folds    folds
 }
 
 // Load works out what a text that was read would change in a lab. Records are
@@ -65,6 +67,7 @@ func LoadContext(ctx context.Context, base *lab.Lab, doc Document, opt Options) 
 		ld.removals()
 		return ld.settle()
 	})
+	p.unfold(doc.folds)
 	inOrder(p.Mistakes)
 	return p, err
 }
@@ -91,6 +94,10 @@ func Join(docs ...Document) Document {
 		all.Mistakes = append(all.Mistakes, d.Mistakes...)
 		all.size += d.size
 		all.more += d.more
+		if all.folds == nil {
+			all.folds = folds{}
+		}
+		maps.Copy(all.folds, d.folds)
 	}
 	return all
 }

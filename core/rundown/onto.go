@@ -17,7 +17,9 @@ func (p Plan) Onto(now *lab.Lab) Plan {
 	lines := map[lab.Key]int{}
 	for n, keys := range p.Lines {
 		for _, key := range keys {
-			lines[key] = n
+			if first, told := lines[key]; !told || n < first {
+				lines[key] = n
+			}
 		}
 	}
 	p.Mistakes = slices.Clone(p.Mistakes)
@@ -62,12 +64,19 @@ func (p Plan) Onto(now *lab.Lab) Plan {
 	return p
 }
 
-// Unread are the lines of a text that have mistakes, each under the rack or place
-// that it is under there: what is left to mend once the others are loaded.
-func Unread(whole string, mistakes []text.Mistake) string {
+// Unread are the lines of the plan's text that have mistakes, each under the rack
+// or place that it is under there: what is left to mend once the others are loaded.
+func (p Plan) Unread(whole string) string {
 	wrong := map[int]bool{}
-	for _, m := range mistakes {
+	for _, m := range p.Mistakes {
 		wrong[m.Line] = true
+	}
+	for _, list := range p.folds {
+		if slices.ContainsFunc(list, func(f fold) bool { return wrong[f.line] }) {
+			for _, f := range list {
+				wrong[f.line] = true
+			}
+		}
 	}
 	var out []string
 	head, under := "", ""

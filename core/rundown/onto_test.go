@@ -11,7 +11,6 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
-	"levelstaff/core/text"
 )
 
 // A text is written from a lab in which others go on meanwhile.
@@ -64,14 +63,11 @@ func inShort(l *lab.Lab) string {
 }
 
 func TestLinesLeftToMendStandUnderTheirRackOrPlace(t *testing.T) {
-	whole := "lab \"x\"\nrack \"Hall\": 12U\n3 swich \"a\"\n4 server \"b\"\n5 serber \"c\"\nplace \"Loft\"\n  camra \"d\""
-	at := func(lines ...int) (list []text.Mistake) {
-		for _, n := range lines {
-			list = append(list, text.Mistake{Line: n})
-		}
-		return list
-	}
-	assert.Equal(t, "\nrack \"Hall\"\n3 swich \"a\"\n5 serber \"c\"\n\nplace \"Loft\"\n  camra \"d\"\n", rundown.Unread(whole, at(3, 5, 7)))
-	assert.Equal(t, "lab \"x\"\nrack \"Hall\": 12U\n", rundown.Unread(whole, at(1, 2)))
-	assert.Empty(t, rundown.Unread(whole, nil))
+	whole := "lab \"x\"\nrack \"Hall\": 12U\n3 swich \"a\"\n4 server \"b\"\n5 serber \"c\": 2U high,\n    24kg\nplace \"Loft\"\n  camra \"d\""
+	assert.Equal(t, "\nrack \"Hall\"\n3 swich \"a\"\n5 serber \"c\": 2U high,\n    24kg\n\nplace \"Loft\"\n  camra \"d\"\n",
+		load(t, lab.New(), whole, rundown.Options{}).Unread(whole))
+
+	whole = "lab \"x\", currency pounds\nrack \"Hall\": 12Q"
+	assert.Equal(t, whole+"\n", load(t, lab.New(), whole, rundown.Options{}).Unread(whole))
+	assert.Empty(t, load(t, lab.New(), "rack \"Hall\": 12U", rundown.Options{}).Unread(whole))
 }

@@ -29,6 +29,7 @@ type Document struct {
 	Mistakes []text.Mistake // the first 1,000
 	more     int            // further ones
 	size     int            // about how many things there are
+	folds    folds
 }
 
 // thing is one record as the text speaks of it, or several alike ones.
@@ -66,6 +67,7 @@ type said struct {
 // lines are under, open the things that a deeper line would belong to.
 type parser struct {
 	lexer   text.Lexer
+	ahead   text.Lexer // of the lines that a line goes on in
 	kinds   []lineKind
 	doc     *Document
 	file    string
@@ -82,8 +84,9 @@ func Parse(rundown string) Document { return ParseContext(context.Background(), 
 // LoadContext has the error.
 func ParseContext(ctx context.Context, file, rundown string) Document {
 	p := &parser{doc: &Document{}, file: file, kinds: lineKinds()}
-	for i, raw := range strings.Split(rundown, "\n") {
-		if i == maxLines {
+	lines := strings.Split(strings.ReplaceAll(rundown, "\r\n", "\n"), "\n")
+	for i := 0; i < len(lines); {
+		if i >= maxLines {
 			p.mistake(text.Mistake{Line: i + 1, Column: 1, EndColumn: 2,
 				Say: fmt.Sprintf("a rundown has at most %d lines; split it, and plug whole panels in by ranges such as core/1-24 - PP1/1-24",
 					maxLines)})
@@ -92,7 +95,7 @@ func ParseContext(ctx context.Context, file, rundown string) Document {
 		if ctx.Err() != nil {
 			break
 		}
-		p.line(i+1, strings.TrimSuffix(raw, "\r"))
+		i += p.line(i+1, lines[i], lines[i+1:])
 	}
 	return *p.doc
 }
@@ -109,22 +112,29 @@ func (p *parser) mistake(m text.Mistake) {
 // the rack that Load is given, and a device that is known may do without one.
 func ParseLine(line string) Document {
 	p := &parser{doc: &Document{}, alone: true, kinds: lineKinds()}
-	p.line(1, line)
+	p.line(1, line, nil)
 	return *p.doc
 }
 
-// line reads one line into the document.
-func (p *parser) line(number int, raw string) {
+// line reads one line into the document, with those below that it goes on in, and
+// tells how many lines that are.
+func (p *parser) line(number int, raw string, below []string) (lines int) {
 	if len(raw) > maxMerged {
-		p.mistake(*tooLong(number, raw))
-		return
+		p.mistake(*tooLong(number, len(raw)))
+		return 1
 	}
 	l, lexed := p.lexer.Line(number, strings.TrimPrefix(raw, "\ufeff"))
+	lines = 1
+	if lexed == nil && (l.EndsWith(",") || l.EndsWith(":")) {
+		var more int
+		l, lexed, more = p.whole(number, l, below)
+		lines += more
+	}
 	if lexed != nil {
 		p.mistake(*lexed)
 	}
 	if len(l.Tokens) == 0 {
-		return
+		return lines
 	}
 	t := &thing{file: p.file, line: number, indent: l.Indent, col: l.Tokens[0].Col, end: l.Tokens[len(l.Tokens)-1].End, broken: lexed != nil,
 		opens: l.Tokens[len(l.Tokens)-1].Text == ":"}
@@ -143,11 +153,12 @@ func (p *parser) line(number int, raw string) {
 		t.wire.noted = len(t.said)
 	}
 	p.put(t)
+	return lines
 }
 
-func tooLong(number int, line string) *text.Mistake {
+func tooLong(number, length int) *text.Mistake {
 	return &text.Mistake{Line: number, Column: 1, EndColumn: 2,
-		Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", len(line), maxMerged)}
+		Say: fmt.Sprintf("the line is %d characters long; at most %d are allowed", length, maxMerged)}
 }
 
 // head reads what a line begins with: a head's word and what goes with it, or

@@ -294,7 +294,7 @@ func ReadSheet(typed string) (lab.SpecSheet, error) {
 // error is a *Mistake, or that of the context.
 func PutParts(ctx context.Context, l *lab.Lab, d lab.Device, typed string, newID func() lab.ID) ([]lab.Change, error) {
 	if len(typed) > maxMerged {
-		return nil, tooLong(1, typed)
+		return nil, tooLong(1, len(typed))
 	}
 	var lexer text.Lexer
 	line, slip := lexer.Line(1, typed)

@@ -1,6 +1,8 @@
 package rundown
 
 import (
+	"iter"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -136,30 +138,97 @@ func (p *printer) device(d lab.Device, indent int) {
 	}
 }
 
+// width is how long a line gets before it goes on in the next.
+const width = 100
+
 // line writes a head, its facts and its note. What goes with the name as one
-// speaks, such as a device's state, stands before the colon.
-func (p *printer) line(indent int, head, note string, said [2][]string, holds bool) {
-	p.b.WriteString(strings.Repeat(" ", indent) + head)
-	for _, s := range said[0] {
-		p.b.WriteString(", " + s)
-	}
-	switch {
-	case len(said[1]) > 0:
-		p.b.WriteString(": " + strings.Join(said[1], ", "))
-	case holds:
-		p.b.WriteByte(':')
-	}
+// speaks, such as a device's state, stands before the colon. Where that is too
+// long for one line, its ports have lines of their own.
+func (p *printer) line(indent int, head, note string, said [2][]phrase, holds bool) {
 	if note != "" && isComment(note) {
-		p.b.WriteString("  # " + note)
+		note = "  # " + note
+	} else {
+		note = ""
 	}
-	p.b.WriteByte('\n')
+	line := strings.Repeat(" ", indent) + head
+	long := utf8.RuneCountInString(line + note)
+	for _, s := range slices.Concat(said[0], said[1]) {
+		long += utf8.RuneCountInString(s.text) + len(", ")
+	}
+	f := folding{to: &p.b, line: line, indent: max(indent, column) + 4, fits: long <= width}
+	for _, s := range said[0] {
+		f.fact(",", s)
+	}
+	for i, s := range said[1] {
+		f.fact(map[bool]string{true: ":", false: ","}[i == 0], s)
+	}
+	if holds && len(said[1]) == 0 {
+		f.line += ":"
+	}
+	p.b.WriteString(f.line + note + "\n")
+}
+
+// folding writes facts behind one another, and on in the next line where one is
+// full.
+type folding struct {
+	to     *strings.Builder
+	line   string // that is being written
+	indent int    // of those it goes on in
+	fits   bool   // all of it is one line
+	apart  bool   // the last fact has its lines to itself
+}
+
+// fact writes a fact, and what stands before it.
+func (f *folding) fact(separator string, s phrase) {
+	if f.fits {
+		f.line += separator + " " + s.text
+		return
+	}
+	anew := s.apart || f.apart
+	for piece := range s.pieces() {
+		l, _ := text.Lex(1, piece)
+		full := utf8.RuneCountInString(f.line+piece)+len(", ,") > width
+		if separator == "," && (anew || full) && !beginsThing(s.of, l.Tokens) {
+			f.to.WriteString(f.line + ",\n")
+			f.line = strings.Repeat(" ", f.indent) + piece
+		} else {
+			f.line += separator + " " + piece
+		}
+		separator, anew = ",", false
+	}
+	f.apart = s.apart
+}
+
+// phrase is a fact as it is written; apart where it has its lines to itself.
+type phrase struct {
+	of    scope
+	text  string
+	apart bool
+}
+
+// pieces cuts a fact at the commas between its groups.
+func (s phrase) pieces() iter.Seq[string] {
+	return func(yield func(string) bool) {
+		l, _ := text.Lex(1, s.text)
+		runes, from := []rune(s.text), 0
+		for _, t := range l.Tokens {
+			if t.Kind != text.Separator {
+				continue
+			}
+			if !yield(strings.TrimSpace(string(runes[from : t.Col-1]))) {
+				return
+			}
+			from = t.End - 1
+		}
+		yield(strings.TrimSpace(string(runes[from:])))
+	}
 }
 
 // spokenWithName are the facts that go before the colon.
 var spokenWithName = map[lab.RecordKind]bool{lab.KindLab: true}
 
 // spoken writes a record's facts, those before the colon and those after it.
-func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
+func spoken(r lab.Record, l *lab.Lab) (said [2][]phrase) {
 	kind := r.Key().Kind
 	b := open(r)
 	for _, f := range factsOf(scopeOf(r)) {
@@ -171,7 +240,7 @@ func spoken(r lab.Record, l *lab.Lab) (said [2][]string) {
 		if spokenWithName[kind] || f.field == "state" {
 			at = 0
 		}
-		said[at] = append(said[at], s)
+		said[at] = append(said[at], phrase{scopeOf(r), s, f.field == "ports" || f.field == "port_marks"})
 	}
 	return said
 }

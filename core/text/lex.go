@@ -63,6 +63,32 @@ type Line struct {
 	End     int // the column after the last character
 }
 
+// EndsWith reports whether a line's last token is that separator.
+func (l Line) EndsWith(separator string) bool {
+	n := len(l.Tokens)
+	return n > 0 && l.Tokens[n-1].Kind == Separator && l.Tokens[n-1].Text == separator
+}
+
+// And is a line with another behind it, apart from it as by a comma, whose columns
+// count on from its own.
+func (l Line) And(next Line) Line {
+	tokens := make([]Token, 0, len(l.Tokens)+1+len(next.Tokens))
+	tokens = append(tokens, l.Tokens...)
+	if !l.EndsWith(",") && !l.EndsWith(":") {
+		tokens = append(tokens, Token{Separator, ",", "", l.End, l.End})
+	}
+	for _, t := range next.Tokens {
+		t.Col, t.End = t.Col+l.End-1, t.End+l.End-1
+		tokens = append(tokens, t)
+	}
+	l.Tokens, l.End = tokens, l.End+next.End-1
+	if l.Comment != "" && next.Comment != "" {
+		l.Comment += "\n"
+	}
+	l.Comment += next.Comment
+	return l
+}
+
 const tabWidth = 8
 
 // Lexer keeps the room for one line, to be used again for the next.

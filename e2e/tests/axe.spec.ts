@@ -129,7 +129,7 @@ for (const [name, go] of Object.entries(views)) {
     await go(page)
     expect(await serious(page), 'light').toEqual([])
     await page.emulateMedia({ colorScheme: 'dark' })
-    await expect(page.locator('.v-theme--dark').first()).toBeAttached()
+    await expect(page.locator('.v-theme--light')).toHaveCount(0)
     expect(await serious(page, true), 'dark').toEqual([])
   })
 }

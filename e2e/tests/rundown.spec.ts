@@ -155,4 +155,12 @@ test('the editor offers what the quick line offers', async ({ page }) => {
   await expect(page.getByRole('listbox', { name: 'Completions' }).getByRole('option')).toHaveText(['server'])
   await page.keyboard.press('Tab')
   await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('3 server')
+
+  // A fact may stand in the next line.
+  await page.keyboard.type('"anvil": 24kg,')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('  seri')
+  await expect(page.getByRole('listbox', { name: 'Completions' }).getByRole('option')).toHaveText([/^serial/])
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('textbox', { name: 'Rundown' })).toContainText('  serial')
 })

@@ -21,13 +21,14 @@ import type { Mistake, Schemas } from '../../api/client'
 import { tags } from './tags'
 
 /** Names, comments and units in their own type; the words stay plain. */
-const language = StreamLanguage.define<{ start: boolean }>({
-  startState: () => ({ start: true }),
+const language = StreamLanguage.define<{ start: boolean; comma: boolean }>({
+  startState: () => ({ start: true, comma: false }),
   token(stream, state) {
-    if (stream.sol()) state.start = true
+    if (stream.sol()) state.start = !state.comma
     if (stream.eatSpace()) return null
     const first = state.start
     state.start = false
+    state.comma = stream.peek() === ','
     if (stream.match(/#.*/)) return 'comment'
     if (stream.match(/"(?:[^"\\]|\\.)*"?/)) return 'string'
     if (first && stream.match(/(lab|rack|place)\b/)) return 'keyword'
@@ -136,15 +137,18 @@ export interface Doing {
 const completing =
   (doing: Doing) =>
   async (context: CompletionContext): Promise<CompletionResult | null> => {
-    const line = context.state.doc.lineAt(context.pos)
-    const indent = line.text.search(/\S|$/)
-    const typed = line.text.slice(indent, context.pos - line.from)
-    if (!typed && !context.explicit) return null
+    const { doc } = context.state
+    const here = doc.lineAt(context.pos)
+    if (here.from + here.text.search(/\S|$/) >= context.pos && !context.explicit) return null
+    let first = here
+    while (first.number > 1 && doc.line(first.number - 1).text.endsWith(',')) first = doc.line(first.number - 1)
+    const start = first.from + first.text.search(/\S|$/)
+    const typed = doc.sliceString(start, context.pos)
     const list = await doing.complete(typed)
     const from = list[0]?.from
     if (from === undefined) return null
     return {
-      from: line.from + indent + offset(typed, from),
+      from: start + offset(typed, from),
       options: list.filter((c) => c.from === from).map((c) => ({ label: c.text.trim(), apply: c.text, detail: c.hint })),
       filter: false,
     }
