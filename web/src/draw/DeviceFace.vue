@@ -6,12 +6,12 @@ import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useWork } from '../work/work'
 import { bodyBox } from './faceParts'
-import { labelOf } from './label'
+import { labelOf, lowest } from './label'
 import { through } from './lens'
 import { fitText, unitMM, type Box } from './scale'
 import FaceParts from './FaceParts.vue'
 
-const props = defineProps<{ device: Device; box: Box; scale: number; picked?: boolean; back?: boolean; small?: boolean }>()
+const props = defineProps<{ device: Device; box: Box; scale: number; picked?: boolean; back?: boolean; small?: boolean; short?: string }>()
 
 const dark = new Set(['patch_panel', 'brush_panel', 'power_strip', 'pdu', 'ups'])
 const dim = new Set(['drawer', 'nas', 'disk_shelf', 'switch', 'recorder', 'tape_library'])
@@ -26,9 +26,10 @@ const fill = computed(() => {
 })
 const shelf = computed(() => props.device.device_kind === 'shelf')
 const own = computed(() => bodyBox(props.device, props.box, props.scale, props.small || shelf.value))
+const ear = (x: number) => `M${x} ${own.value.y + 1.5}h5v${Math.max(0, own.value.h - 3)}h-5z`
 const lower = computed(() => own.value.h < props.box.h - unitMM * props.scale * 0.25)
 const off = computed(() => props.device.state !== 'running')
-const label = computed(() => labelOf(props.device, props.box, props.scale, props))
+const label = computed(() => labelOf(props.device, props.box, props.scale, props, lab.value?.spec_sheets))
 const mark = computed(
   () => ({ running: '', resting: 'off', waiting: 'waits', spare: 'spare', faulty: 'faulty', leaving: 'leaving' })[props.device.state],
 )
@@ -41,26 +42,37 @@ const mark = computed(
       <path :d="`M${own.x + 0.5} ${own.y + own.h - 5}v-7M${own.x + own.w - 0.5} ${own.y + own.h - 5}v-7`" class="board-edge" />
     </template>
     <template v-else>
-      <rect v-if="lower" :x="box.x + 1" :y="box.y + 0.75" :width="box.w - 2" :height="Math.max(0, box.h - own.h - 2)" class="board" />
+      <rect
+        v-if="lower"
+        :x="box.x + 1"
+        :y="box.y + 0.75"
+        :width="Math.max(0, box.w - 2)"
+        :height="Math.max(0, box.h - own.h - 2)"
+        class="board" />
       <rect :x="own.x" :y="own.y" :width="own.w" :height="own.h" rx="2" :fill="fill" class="body" />
       <template v-if="!small && device.at?.where === 'units'">
-        <rect :x="own.x + 1" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
-        <rect :x="own.x + own.w - 6" :y="own.y + 1.5" width="5" :height="Math.max(0, own.h - 3)" class="ear" />
+        <path :d="ear(own.x + 1) + ear(own.x + own.w - 6)" class="ear" />
       </template>
-      <FaceParts v-if="!seen && !small && own.w > 90" :device="device" :box="own" :scale="scale" :back="back" />
+      <FaceParts v-if="!seen && !small" :device="device" :box="own" :scale="scale" :back="back" />
       <text
         v-if="label"
         :x="label.x"
         :y="label.y"
         :text-anchor="label.anchor"
+        :transform="label.turned ? `rotate(-90 ${label.x} ${label.y})` : undefined"
         class="name"
         :class="{ blank: device.device_kind === 'blanking_panel' }"
         >{{ label.text }}</text
       >
-      <text v-if="seen?.word && !small && own.w > 90" :x="own.x + own.w - 11" :y="own.y + own.h / 2" text-anchor="end" class="word">{{
-        fitText(seen.word, own.w * 0.54)
-      }}</text>
-      <g v-else-if="mark && !small && !back && own.w > 150" class="state">
+      <text
+        v-if="seen?.word && !small && own.w > 90 && own.h >= lowest"
+        :x="own.x + own.w - 11"
+        :y="own.y + own.h / 2"
+        text-anchor="end"
+        class="word"
+        >{{ fitText(seen.word, own.w * 0.54) }}</text
+      >
+      <g v-else-if="mark && !small && !back && own.w > 150 && own.h >= 14" class="state">
         <rect
           :x="own.x + own.w - 14 - mark.length * 6.4"
           :y="own.y + own.h / 2 - 8"

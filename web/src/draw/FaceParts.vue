@@ -4,63 +4,44 @@
 import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
-import { traitsOf } from '../lab/words'
 import FaceMotif from './FaceMotif.vue'
-import { cellsOf, partsBox, specOf } from './faceParts'
+import { cellsOn, showsParts } from './faceParts'
 import type { Box } from './scale'
 
 const props = defineProps<{ device: Device; box: Box; scale: number; back?: boolean }>()
 const { lab, partsIn } = useLab()
 
-/** The right part of the face, beside the name. */
-const area = computed(() => partsBox(props.box))
-const cells = computed(() => {
-  if (!lab.value) return []
-  const room = { w: area.value.w / props.scale, h: area.value.h / props.scale }
-  return cellsOf(specOf(props.device, lab.value.spec_sheets), props.back ? 'rear' : 'front', room, traitsOf(props.device.device_kind))
-})
 const parts = computed(() => partsIn.value.get(props.device.id) ?? [])
 const inSeat = (kind: string, seat: number) => parts.value.find((p) => p.part_kind === kind && p.seat === seat)
-const drawn = computed(() =>
-  cells.value.map((c) => {
+/** All of one look in one path: a rack has thousands of them. */
+const looks = computed(() => {
+  const paths = new Map<string, string>()
+  const add = (look: string, path: string) => paths.set(look, (paths.get(look) ?? '') + path)
+  for (const c of cellsOn(props.device, props.box, props.scale, props.back ? 'rear' : 'front', lab.value?.spec_sheets)) {
     const part = c.kind === 'bay' ? inSeat('drive', c.seat) : c.kind === 'supply' ? inSeat('supply', c.seat) : undefined
-    return {
-      ...c,
-      x: area.value.x + c.x * props.scale,
-      y: area.value.y + c.y * props.scale,
-      w: c.w * props.scale,
-      h: c.h * props.scale,
-      full: !!part,
-      faulty: part?.state === 'faulty',
+    const state = part?.state === 'faulty' ? ' faulty' : ''
+    if (c.kind === 'outlet') {
+      const r = Math.min(c.w, c.h) / 2
+      add('outlet', `M${c.x + c.w / 2 - r} ${c.y + c.h / 2}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`)
+      continue
     }
-  }),
-)
+    const [w, h] = [Math.max(1.2, c.w), Math.max(1.2, c.h)]
+    add(c.kind + (part ? ' full' : '') + state, `M${c.x} ${c.y}h${w}v${h}h${-w}z`)
+    if (c.kind === 'bay' && part) add('light' + state, `M${c.x + Math.min(3, c.w * 0.2)} ${c.y + c.h * 0.22}v${c.h * 0.56}`)
+  }
+  return [...paths]
+})
 </script>
 
 <template>
-  <g v-if="drawn.length" class="parts" aria-hidden="true">
-    <template v-for="(c, i) in drawn" :key="i">
-      <rect
-        v-if="c.kind !== 'outlet'"
-        :x="c.x"
-        :y="c.y"
-        :width="Math.max(1.2, c.w)"
-        :height="Math.max(1.2, c.h)"
-        rx="0.8"
-        :class="[c.kind, { full: c.full, faulty: c.faulty }]" />
-      <ellipse v-else :cx="c.x + c.w / 2" :cy="c.y + c.h / 2" :rx="Math.min(c.w, c.h) / 2" :ry="Math.min(c.w, c.h) / 2" class="outlet" />
-      <path
-        v-if="c.kind === 'bay' && c.full"
-        :d="`M${c.x + Math.min(3, c.w * 0.2)} ${c.y + c.h * 0.22}v${c.h * 0.56}`"
-        class="light"
-        :class="{ faulty: c.faulty }" />
-    </template>
+  <g v-if="looks.length" class="parts" aria-hidden="true">
+    <path v-for="[look, d] in looks" :key="look" :d="d" :class="look" />
   </g>
-  <FaceMotif v-else-if="!back" :kind="device.device_kind" :box="box" />
+  <FaceMotif v-else-if="!back && showsParts(box)" :kind="device.device_kind" :box="box" />
 </template>
 
 <style scoped>
-.parts rect {
+.parts path {
   fill: var(--boxdark);
   stroke: var(--boxline);
   stroke-width: 0.7;
@@ -74,18 +55,15 @@ const drawn = computed(() =>
   stroke: color-mix(in srgb, var(--pale) 62%, transparent);
   stroke-dasharray: 2 1.5;
 }
+.parts .light {
+  stroke: var(--pale);
+  stroke-width: 1.6;
+}
 .parts .faulty {
   stroke: var(--red);
   stroke-width: 1.4;
 }
-.light {
-  stroke: var(--pale);
-  stroke-width: 1.6;
-}
-.light.faulty {
-  stroke: var(--red);
-}
-.outlet {
+.parts .outlet {
   fill: none;
   stroke: var(--brass);
   stroke-width: 1.3;

@@ -5,23 +5,26 @@ import { computed } from 'vue'
 
 const props = defineProps<{ units: number; unit: number; x: number; y: number; width: number; numbers?: number[] }>()
 
-const steps = computed(() =>
-  Array.from({ length: props.units }, (_, i) => {
-    const fromFoot = props.units - i
-    return { y: props.y + i * props.unit, red: Math.floor((fromFoot - 1) / 5) % 2 === 1, number: props.numbers?.[i] }
-  }),
+/** Numbers need 13 pixels each. */
+const every = computed(() => [1, 2, 5].find((n) => n * props.unit >= 13) ?? 10)
+/** The steps of one colour: ten halves of a unit black, ten red. */
+const steps = (red: boolean) =>
+  Array.from({ length: props.units }, (_, i) =>
+    (Math.floor((props.units - i - 1) / 5) % 2 === 1) === red
+      ? `M${props.x} ${props.y + i * props.unit + 0.5}h${props.width / 2}v${props.unit / 4}h${props.width / 2}v${props.unit / 4}h${-props.width / 2}v${props.unit / 4}h${-props.width / 2}z`
+      : '',
+  ).join('')
+const shown = computed(() =>
+  (props.numbers ?? []).flatMap((number, i) => (number % every.value ? [] : [{ number, y: props.y + (i + 0.5) * props.unit }])),
 )
 </script>
 
 <template>
   <g aria-hidden="true">
     <rect :x="x" :y="y" :width="width" :height="units * unit" class="rod" />
-    <g v-for="(s, i) in steps" :key="i">
-      <path
-        :d="`M${x} ${s.y + 0.5}h${width / 2}v${unit / 4}h${width / 2}v${unit / 4}h${-width / 2}v${unit / 4}h${-width / 2}z`"
-        :class="s.red ? 'red' : 'ink'" />
-      <text v-if="s.number" :x="x + width + 4" :y="s.y + unit / 2">{{ s.number }}</text>
-    </g>
+    <path :d="steps(false)" class="ink" />
+    <path :d="steps(true)" class="red" />
+    <text v-for="n in shown" :key="n.number" :x="x + width + 4" :y="n.y">{{ n.number }}</text>
     <rect :x="x" :y="y" :width="width" :height="units * unit" class="edge" />
   </g>
 </template>

@@ -10,7 +10,7 @@ import { useReport } from '../lab/useReport'
 import { title } from '../lab/words'
 import { jackWords, keyOfJack, sameEnd, useCabling, usePartners, type Jack } from '../work/useCabling'
 import { useWork } from '../work/work'
-import { bodyBox, cellsOf, partsBox, specOf } from './faceParts'
+import { bodyBox, cellsOn } from './faceParts'
 import type { FaceLayout } from './layout'
 import type { Box } from './scale'
 
@@ -53,7 +53,7 @@ function seenOn(face: Face, on: FaceLayout, device: Device): Seen | undefined {
   const whole = [...on.mounted, ...on.backs].find((p) => p.device.id === device.id)
   if (whole) {
     const body = bodyBox(device, whole.box, props.scale)
-    return { body, box: whole.box, own, plain: body.w <= 90 }
+    return { body, box: whole.box, own, plain: false }
   }
   const box = on.small.find((p) => p.device.id === device.id)?.box ?? (holder && on.unitsOf(holder))
   return box && { body: box, box, own, plain: true }
@@ -70,10 +70,7 @@ const drawn = computed(() => {
       const seen = seenOn(face, on, device)
       if (!seen) continue
       const { body, box } = seen
-      const area = partsBox(body)
-      const cells = seen.plain
-        ? []
-        : cellsOf(specOf(device, lab.value.spec_sheets), seen.own, { w: area.w / props.scale, h: area.h / props.scale })
+      const cells = seen.plain ? [] : cellsOn(device, body, props.scale, seen.own, lab.value.spec_sheets)
       for (const jack of jacks) {
         if (jack.face !== seen.own) continue
         const cell = jack.rear
@@ -83,16 +80,10 @@ const drawn = computed(() => {
                 (c.group === jack.group && c.index === jack.index) ||
                 (jack.family === 'inlet' && c.kind === 'supply' && c.seat === jack.index + 1),
             )
-        const hole = cell && {
-          x: area.x + cell.x * props.scale,
-          y: area.y + cell.y * props.scale,
-          w: cell.w * props.scale,
-          h: cell.h * props.scale,
-        }
-        if (hole) holes.push({ ...hole, device, jack })
+        if (cell) holes.push({ x: cell.x, y: cell.y, w: cell.w, h: cell.h, device, jack })
         spots.set(keyOfJack(id, jack), {
-          x: hole ? hole.x + hole.w / 2 : body.x + body.w * 0.6,
-          y: hole ? hole.y + hole.h / 2 : body.y + body.h / 2,
+          x: cell ? cell.x + cell.w / 2 : body.x + body.w * 0.6,
+          y: cell ? cell.y + cell.h / 2 : body.y + body.h / 2,
           face,
           box,
         })
@@ -102,10 +93,11 @@ const drawn = computed(() => {
   return { holes, spots }
 })
 
-/** A power lead hangs down the side that is nearer, clear of the other faces. */
+/** A power lead hangs down a side, clear of the other faces: the right one unless both ends are far from it, for names begin at the left. */
 function hung(a: Spot, b: Spot): string {
   const [left, right] = [Math.min(a.box.x, b.box.x), Math.max(a.box.x + a.box.w, b.box.x + b.box.w)]
-  const x = a.x + b.x < left + right ? left + 3 : right - 3
+  const third = left + (right - left) / 3
+  const x = a.x < third && b.x < third ? left + 3 : right - 3
   return `M${a.x} ${a.y}H${x}V${b.y}H${b.x}`
 }
 

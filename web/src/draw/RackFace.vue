@@ -53,6 +53,11 @@ const pieceBox = (p: { unit: number; units: number; left: number; right: number 
   return { x: box.x + p.left * box.w, y: box.y, w: (p.right - p.left) * box.w, h: box.h }
 }
 
+/** Where the back of a thing is named there is no room for more words. */
+const crowded = (p: { unit: number; units: number }) =>
+  w.value < 260 &&
+  on.value.backs.some(({ device: d }) => (d.at?.unit ?? 0) < p.unit + p.units && p.unit < (d.at?.unit ?? 0) + (d.takes_u ?? 1))
+
 function describe(d: Device): string {
   const units = d.at?.where === 'units' ? unitRange(props.lab, props.rack, d.at.unit ?? 1, d.takes_u ?? 1) : ''
   return [title(d), whatIs(d), units].filter(Boolean).join(', ')
@@ -66,7 +71,7 @@ function describe(d: Device): string {
 
     <g v-for="p in pieces" :key="`${p.unit}-${p.left}`" class="piece" :class="{ busy }" @click="emit('free', p.range)">
       <rect v-bind="{ x: pieceBox(p).x, y: pieceBox(p).y, width: pieceBox(p).w, height: pieceBox(p).h }" class="hatch" />
-      <text :x="pieceBox(p).x + pieceBox(p).w / 2" :y="pieceBox(p).y + pieceBox(p).h / 2">
+      <text v-if="pieceBox(p).h >= 13 && !crowded(p)" :x="pieceBox(p).x + pieceBox(p).w / 2" :y="pieceBox(p).y + pieceBox(p).h / 2">
         {{ p.right - p.left < 1 ? 'free' : wholly(p.unit, p.units) ? `${p.units}U free` : `${p.units}U free here` }}
       </text>
     </g>
@@ -93,7 +98,7 @@ function describe(d: Device): string {
       <DeviceFace :device="d" :box="box" :scale="scale" :picked="isPicked(d)" />
     </g>
     <g
-      v-for="{ device: d, box } in on.small"
+      v-for="{ device: d, box, short } in on.small"
       :key="d.id"
       class="thing"
       :data-device="d.id"
@@ -102,7 +107,7 @@ function describe(d: Device): string {
       role="img"
       @pointerdown="emit('lift', d, $event)">
       <title>{{ describe(d) }}</title>
-      <DeviceFace :device="d" :box="box" :scale="scale" :picked="isPicked(d)" small />
+      <DeviceFace :device="d" :box="box" :scale="scale" :short="short" :picked="isPicked(d)" small />
     </g>
     <g
       v-for="{ device: d, box } in on.sides"

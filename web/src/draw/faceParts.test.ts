@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { Device } from '../api/client'
-import { bodyBox, cellsOf, partsBox, specOf } from './faceParts'
+import { bodyBox, cellsOf, cellsOn, specOf } from './faceParts'
 
 const room = { w: 240, h: 88 }
 
@@ -94,9 +94,11 @@ describe('where a face is plugged into', () => {
     expect(body.h).toBe(38.5)
     expect(bodyBox({ ...low, height_mm: 500 }, box, 1).h, 'no higher than its units').toBe(87.5)
     expect(bodyBox({ ...low, height_mm: undefined }, box, 1).h).toBe(87.5)
-    const parts = partsBox(body)
-    expect(parts.y).toBe(body.y)
-    expect(parts.x).toBeGreaterThan(body.x)
-    expect(parts.x + parts.w).toBeLessThan(body.x + body.w)
+    for (const c of cellsOn({ ...low, bays: [{ count: 4, form: '3.5in' }] }, body, 1, 'front')) {
+      expect(c.y).toBeGreaterThan(body.y)
+      expect(c.x).toBeGreaterThan(body.x)
+      expect(c.x + c.w).toBeLessThan(body.x + body.w)
+    }
+    expect(cellsOn({ ...low, bays: [{ count: 4, form: '3.5in' }] }, { ...body, w: 150 }, 1, 'front'), 'no room').toEqual([])
   })
 })

@@ -2,7 +2,7 @@
 // millimetres. A group keeps its proportions and is made smaller where the face
 // has no room for it.
 import type { Device, Schemas } from '../api/client'
-import type { Traits } from '../lab/words'
+import { traitsOf, type Traits } from '../lab/words'
 import type { Box } from './scale'
 
 /** What a device says itself, over what its sheet says. */
@@ -155,13 +155,37 @@ export function cellsOf(
 /** The body of a device in the units it takes: a thing lower than they are stands at their foot, on its board. */
 export function bodyBox(device: Device, { x, y, w, h }: Box, scale: number, plain = false): Box {
   const high = device.height_mm
-  if (!high || plain) return { x: x + 1, y: y + 0.75, w: w - 2, h: h - 1.5 }
+  const wide = Math.max(0, w - 2)
+  if (!high || plain) return { x: x + 1, y: y + 0.75, w: wide, h: Math.max(0, h - 1.5) }
   const mine = Math.max(2, Math.min(h - 1.5, high * scale - 1.5))
-  return { x: x + 1, y: y + h - 0.75 - mine, w: w - 2, h: mine }
+  return { x: x + 1, y: y + h - 0.75 - mine, w: wide, h: mine }
 }
 
+/** What a face of a device shows, in pixels of the drawing; nothing where its body has no room for that. */
+export function cellsOn(
+  device: Device,
+  body: Box,
+  scale: number,
+  face: 'front' | 'rear',
+  sheets: Map<string, Schemas['SpecSheet']> = new Map(),
+): Cell[] {
+  if (!showsParts(body)) return []
+  const area = partsBox(body)
+  const room = { w: area.w / scale, h: area.h / scale }
+  return cellsOf(specOf(device, sheets), face, room, traitsOf(device.device_kind)).map((c) => ({
+    ...c,
+    x: area.x + c.x * scale,
+    y: area.y + c.y * scale,
+    w: c.w * scale,
+    h: c.h * scale,
+  }))
+}
+
+/** Whether a body has room for its ports, bays and outlets beside its name. */
+export const showsParts = (own: Box) => own.w > 180
+
 /** The part of a body that its ports, bays and outlets are in, beside the name. */
-export function partsBox({ x, y, w, h }: Box): Box {
+function partsBox({ x, y, w, h }: Box): Box {
   const from = Math.min(w * 0.42, 96)
   return { x: x + from, y, w: w - from - 12, h }
 }

@@ -82,6 +82,17 @@ describe('where things of a rack are drawn', () => {
     }
   })
 
+  test('however many things are on a shelf, each is seen, and what tells it from the others', () => {
+    const shelf = thing('shelf', at(3), { device_kind: 'shelf', takes_u: 2 })
+    for (const n of [15, 40, 300]) {
+      const nodes = Array.from({ length: n }, (_, i) => thing(`node 1-${i + 1}`, { where: 'device', device_id: 'shelf' }, { width_mm: 90 }))
+      const { small, mounted } = layout('front', [shelf, ...nodes])
+      for (const p of small) expect(p.box.w).toBeGreaterThan(0)
+      expect(right(small.at(-1))).toBeLessThanOrEqual(right(mounted[0]))
+      expect(small.slice(0, 12).map((p) => p.short)).toEqual(['1', '2', '3', '4', '5', '6', '7', '8', '9', '10', '11', '12'])
+    }
+  })
+
   test('what stands on the rack is above its frame, what lies under it below', () => {
     const { small } = layout('front', [thing('lamp', { where: 'top', rack_id: 'r' }), thing('crate', { where: 'under', rack_id: 'r' })])
     expect(foot(small[0])).toBeLessThan(50 - 10)

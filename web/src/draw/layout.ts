@@ -1,12 +1,15 @@
 // Where everything of a rack is on a drawing of one of its faces.
 import type { Device, Face, Rack, Schemas } from '../api/client'
 import { title, traitsOf } from '../lab/words'
+import { toldApart } from './label'
 import { faceMM, sizeMM, unitMM, unitsBox, type Box } from './scale'
 
 /** A thing and where it is drawn. */
 export interface Placed {
   device: Device
   box: Box
+  /** What tells it from its neighbours, where there is no room for its name. */
+  short?: string
 }
 
 export interface FaceLayout {
@@ -46,21 +49,17 @@ const mirror: Partial<Record<Share, Share>> = {
 /** Things side by side on a board, to scale as long as they fit. */
 function row(list: Device[], scale: number, left: number, foot: number, width: number, most: number): Placed[] {
   const wide = list.map((d) => Math.max(sizeMM(d).w * scale, 34, title(d).length * 6.4 + 10))
-  const fit = Math.min(
-    1,
-    (width - 6 * (list.length + 1)) /
-      Math.max(
-        1,
-        wide.reduce((a, b) => a + b, 0),
-      ),
-  )
-  let at = left + 6
+  const sum = wide.reduce((a, b) => a + b, 0)
+  const gap = Math.min(6, width / (4 * (list.length + 1)))
+  const fit = Math.min(1, (width - gap * (list.length + 1)) / Math.max(1, sum))
+  const shorts = fit < 0.8 ? toldApart(list.map(title)) : []
+  let at = left + gap
   return list.map((device, i) => {
     const w = (wide[i] ?? 34) * fit
     const h = Math.min(most, Math.max(18, sizeMM(device).h * scale))
     const box = { x: at, y: foot - h, w, h }
-    at += w + 6
-    return { device, box }
+    at += w + gap
+    return { device, box, short: shorts[i] }
   })
 }
 

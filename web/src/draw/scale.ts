@@ -85,8 +85,11 @@ export function sizeMM(d: Device): { w: number; h: number; known: boolean } {
   return { w: d.width_mm ?? w, h: high ?? h, known: d.width_mm !== undefined && high !== undefined }
 }
 
-/** A name cut so that it fits into so many pixels, at about 6.2 px a letter. */
-export function fitText(text: string, width: number, letter = 6.2): string {
-  const most = Math.floor(width / letter)
+/** The width of a letter of a name, in pixels, more or less. */
+export const letter = 6.2
+
+/** A name cut so that it fits into so many pixels. */
+export function fitText(text: string, width: number, each = letter): string {
+  const most = Math.floor(width / each)
   return text.length <= most ? text : most < 3 ? '' : `${text.slice(0, most - 1)}…`
 }

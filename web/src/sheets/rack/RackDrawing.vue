@@ -62,7 +62,7 @@ const scale = computed(() => {
   const extra = 32 + 2 * rail
   const units = props.rack.height_u + (has('top') ? 1.7 : 0) + (has('under') ? 1.5 : 0)
   // A tall rack is scrolled rather than drawn too small to read.
-  const down = Math.max(props.near ? 0.75 : 0.34, (props.height - extra) / (units * unitMM))
+  const down = Math.max(props.near ? 0.75 : 0.45, (props.height - extra) / (units * unitMM))
   return Math.max(0.16, Math.min(across, down, 0.95))
 })
 const postSum = computed(() => postsOf('front').left + postsOf('front').right)
