@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, nextTick, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import CardPanel from './card/CardPanel.vue'
 import LevelBar from './frame/LevelBar.vue'
+import NoticeLine from './frame/NoticeLine.vue'
 import QuickLine from './frame/QuickLine.vue'
 import StaffColumn from './frame/StaffColumn.vue'
 import TopBar from './frame/TopBar.vue'
@@ -15,6 +16,7 @@ import { title } from './lab/words'
 import { useKeys } from './work/useKeys'
 import { useAddress } from './work/useAddress'
 import { useWork } from './work/work'
+import { usePhone } from './work/usePhone'
 
 const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
@@ -32,7 +34,7 @@ const boxes = {
 const { lab } = useLab()
 const work = useWork()
 const route = useRoute()
-const phone = useMediaQuery('(max-width: 700px)')
+const phone = usePhone()
 const narrow = useMediaQuery('(max-width: 1056px)')
 // Where the card is over the drawing, it opens for what is picked.
 watch(
@@ -74,8 +76,9 @@ const toCard = () => document.getElementById('card')?.focus()
 const carded = computed(() => sheet.value?.side.includes('card'))
 /** Where ports are drawn, the port that is picked has the card. */
 const ported = computed(() => sheet.value?.side.includes('port') && !!work.port && !(phone.value && (work.leading || onRack.value)))
-const staffed = computed(() => !sheet.value?.wide && (!phone.value || onRack.value))
-const drawn = computed(() => !phone.value || !onRack.value || !lab.value?.racks.size)
+/** On a phone the staff is the sheet, or the drawing is. */
+const staffed = computed(() => !sheet.value?.wide && (!phone.value || !!tab.value?.phone))
+const drawn = computed(() => !phone.value || !tab.value?.phone || !lab.value?.racks.size)
 
 // Another window may have changed the lab meanwhile.
 useEventListener(window, 'focus', () => void read())
@@ -101,7 +104,7 @@ onMounted(followEvents)
       <PortCard v-if="ported" class="side" />
       <CardPanel v-else-if="carded" class="side" />
       <LevelBar v-if="!phone" class="foot" />
-      <div v-else-if="onRack" class="thumb"><QuickLine /></div>
+      <div v-else-if="sheet" class="thumb" :inert="covered"><NoticeLine /><QuickLine /></div>
     </div>
     <component :is="boxes[work.dialog]" v-if="work.dialog" />
   </v-app>

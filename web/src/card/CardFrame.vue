@@ -1,12 +1,12 @@
 <script setup lang="ts">
 // The panel at the right that a card is in; over everything on a phone.
 import { mdiClose } from '@mdi/js'
-import { useMediaQuery } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
+import { usePhone } from '../work/usePhone'
 
 const props = defineProps<{ open: boolean }>()
 defineEmits<{ close: [] }>()
-const phone = useMediaQuery('(max-width: 700px)')
+const phone = usePhone()
 const panel = ref<HTMLElement>()
 watch(
   () => phone.value && props.open,

@@ -115,6 +115,11 @@ h3 span {
   border: 1px solid var(--moss);
   border-radius: 2px;
 }
+@media (max-width: 700px) {
+  .spots button {
+    min-height: 44px;
+  }
+}
 .spots .unchecked {
   border: 1px dashed var(--soft);
 }

@@ -217,6 +217,11 @@ const isPicked = (h: Hole) => sameEnd(work.port, { device_id: h.device.id, port:
   pointer-events: all;
   cursor: pointer;
 }
+@media (max-width: 700px) {
+  .hole {
+    pointer-events: none; /* smaller than a finger: what is touched is the thing it is on */
+  }
+}
 .hole:hover,
 .hole.lit {
   stroke: var(--paper);

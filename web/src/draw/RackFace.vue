@@ -155,6 +155,11 @@ function describe(d: Device): string {
   cursor: grab;
   touch-action: none;
 }
+@media (max-width: 700px) {
+  .thing {
+    touch-action: auto; /* a finger scrolls */
+  }
+}
 .grip {
   fill: transparent;
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // The frame of a sheet: its bar with its parts, what it shows, and the title
 // block.
+import SheetTabs from './SheetTabs.vue'
 import TitleBlock from './TitleBlock.vue'
-import { tabPath, useSheet } from './sheets'
+import { useSheet } from './sheets'
 
 defineProps<{
   /** What the title block calls it; the sheet's own name if left out. */
@@ -14,19 +15,13 @@ defineProps<{
   /** What is picked has no parts to choose from. */
   whole?: boolean
 }>()
-const { sheet, tab } = useSheet()
+const { sheet } = useSheet()
 </script>
 
 <template>
   <main class="sheet grid-paper">
     <div v-if="!bare" class="bar">
-      <nav v-if="sheet?.tabs.length && !whole" class="segments" :aria-label="`Tabs of ${sheet.name}`">
-        <template v-for="t in sheet.tabs" :key="t.path">
-          <router-link v-if="!without?.includes(t.path)" :to="tabPath(sheet, t)" :aria-current="t === tab ? 'page' : undefined">{{
-            t.text
-          }}</router-link>
-        </template>
-      </nav>
+      <SheetTabs v-if="!whole" :without="without" />
       <slot name="bar" />
     </div>
     <slot />

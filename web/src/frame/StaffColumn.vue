@@ -5,10 +5,13 @@ import { computed } from 'vue'
 import { useLab } from '../lab/useLab'
 import { mm } from '../lab/words'
 import { useWork } from '../work/work'
+import { usePhone } from '../work/usePhone'
+import SheetTabs from './SheetTabs.vue'
 import StaffElsewhere from './StaffElsewhere.vue'
 import StaffRack from './StaffRack.vue'
 
 const work = useWork()
+const phone = usePhone()
 const { lab, spaces } = useLab()
 const forms = { '19in': '19 in', '10in': '10 in', own: 'own measures' }
 const facts = computed(() => {
@@ -21,6 +24,7 @@ const free = computed(() => spaces.value.get(work.rack?.id ?? '')?.free_u)
 
 <template>
   <nav v-if="lab" class="staff" aria-label="Staff">
+    <SheetTabs v-if="phone && work.rack" class="tabs" :without="lab.racks.size > 1 ? [] : ['all']" />
     <header v-if="work.rack">
       <button class="head" :aria-pressed="!work.deviceId" @click="((work.deviceId = ''), (work.cardOpen = true))">
         <h2 class="title">{{ work.rack.name }}</h2>
@@ -68,6 +72,9 @@ header {
     text-align: right;
   }
 }
+.tabs {
+  margin: 10px 10px 0;
+}
 .head {
   text-align: left;
   line-height: 1.3;
@@ -87,6 +94,9 @@ header {
 @media (max-width: 700px) {
   .staff {
     border-right: 0;
+  }
+  .head {
+    min-height: 44px;
   }
   .free {
     display: block;

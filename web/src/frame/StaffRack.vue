@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One rack as a slim list to scale: each thing as high as the units it takes,
 // free pieces between, the graduation at the left.
-import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { api } from '../api/address'
 import type { Device, Piece, Rack } from '../api/client'
@@ -12,16 +12,17 @@ import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
 import { count, whatIsShort, title, unitNumber, whatIs } from '../lab/words'
 import { useWork } from '../work/work'
+import { usePhone } from '../work/usePhone'
 
 const props = defineProps<{ rack: Rack }>()
 const work = useWork()
 const { lab, held, spaces } = useLab()
-const phone = useMediaQuery('(max-width: 700px)')
+const phone = usePhone()
 const { asks } = useFindings()
 const list = ref<HTMLElement>()
 const { width } = useElementSize(list)
 
-const unit = computed(() => (phone.value ? 44 : Math.max(21, Math.min(28, Math.floor((window.innerHeight - 300) / props.rack.height_u)))))
+const unit = computed(() => (phone.value ? 46 : Math.max(21, Math.min(28, Math.floor((window.innerHeight - 300) / props.rack.height_u)))))
 const inRack = computed(() => held.value.get(props.rack.id) ?? [])
 const mounted = computed(() => inRack.value.filter((d) => d.at?.where === 'units'))
 /** What stands on shelves and lies in drawers, then what hangs at the sides, on top and under. */

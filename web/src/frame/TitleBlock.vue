@@ -1,10 +1,13 @@
 <script setup lang="ts">
 // The drawing's title block: lab, sheet, number of the latest change.
 import { computed } from 'vue'
-import { notice, useLab } from '../lab/useLab'
+import { useLab } from '../lab/useLab'
+import { usePhone } from '../work/usePhone'
+import NoticeLine from './NoticeLine.vue'
 
 defineProps<{ sheet: string }>()
 const { lab } = useLab()
+const phone = usePhone()
 const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
 const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', change: `#${lab.value?.revision ?? 0} · ${today}` }))
 </script>
@@ -12,7 +15,7 @@ const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', chan
 <template>
   <footer class="foot">
     <div class="left">
-      <p class="notice" :class="{ bad: notice.bad }" role="status" aria-live="polite">{{ notice.text }}</p>
+      <NoticeLine v-if="!phone" />
       <slot />
     </div>
     <dl class="block">
@@ -45,13 +48,6 @@ const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', chan
   min-width: 0;
   flex: 1;
 }
-.notice {
-  font-size: 13px;
-  padding-bottom: 3px;
-}
-.notice.bad {
-  color: var(--red);
-}
 .block {
   display: flex;
   flex: none;
@@ -64,6 +60,15 @@ const cells = computed(() => ({ lab: lab.value?.settings.name ?? 'Unnamed', chan
 }
 .block div:last-child {
   border-right: 0;
+}
+/* A phone has no room for it beside what it is about; paper has. */
+@media screen and (max-width: 700px) {
+  .foot {
+    padding: 0 10px 4px;
+  }
+  .block {
+    display: none;
+  }
 }
 dt {
   font-size: 12px;

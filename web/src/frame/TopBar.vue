@@ -4,7 +4,7 @@
 // rest; where that is too little they lose their keys, and then they fold into
 // the list that the mark opens.
 import { mdiMagnify, mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
-import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useLab } from '../lab/useLab'
 import { useActions } from '../work/useActions'
@@ -12,12 +12,13 @@ import { useWork } from '../work/work'
 import LabMenu from './LabMenu.vue'
 import QuickLine from './QuickLine.vue'
 import { sheets, useSheet } from './sheets'
+import { usePhone } from '../work/usePhone'
 
 const { lab } = useLab()
 const { undo, redo } = useActions()
 const { sheet } = useSheet()
 const work = useWork()
-const phone = useMediaQuery('(max-width: 700px)')
+const phone = usePhone()
 
 /** The least that the quick line is given, and what a key's figure takes. */
 const leastLine = 150

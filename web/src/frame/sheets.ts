@@ -9,6 +9,8 @@ import RackSheet from '../sheets/rack/RackSheet.vue'
 export interface Tab {
   path: string
   text: string
+  /** What it is called on a phone, where the staff is shown in its place. */
+  phone?: string
   /** What is shown, where the sheet does not draw it itself. */
   is?: Component
 }
@@ -41,7 +43,7 @@ export const sheets: Sheet[] = [
     key: '1',
     view: RackSheet,
     tabs: [
-      { path: '', text: 'Front and rear' },
+      { path: '', text: 'Front and rear', phone: 'Staff' },
       { path: 'front', text: 'Front' },
       { path: 'rear', text: 'Rear' },
       { path: 'side', text: 'Side' },

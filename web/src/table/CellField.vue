@@ -77,7 +77,7 @@ select {
 .wrong {
   position: absolute;
   z-index: 3;
-  top: 31px;
+  top: calc(var(--line) + 1px);
   left: 0;
   width: max-content;
   max-width: 340px;

@@ -70,12 +70,12 @@ function paste(event: ClipboardEvent, at: number) {
   display: grid;
   grid-template-columns: var(--columns);
   min-width: var(--least);
-  height: 31px;
+  height: calc(var(--line) + 1px);
   border-bottom: 1px solid var(--rule);
 }
 input {
   width: 100%;
-  height: 30px;
+  height: var(--line);
   padding: 0 8px;
   font: inherit;
   color: var(--ink);
@@ -89,7 +89,7 @@ input::placeholder {
 }
 button {
   width: 30px;
-  height: 30px;
+  height: var(--line);
 }
 button:disabled {
   opacity: 0.4;
@@ -97,7 +97,7 @@ button:disabled {
 .wrong {
   position: absolute;
   z-index: 3;
-  top: 31px;
+  top: calc(var(--line) + 1px);
   left: 30px;
   max-width: 520px;
   padding: 5px 9px;

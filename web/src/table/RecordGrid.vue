@@ -7,6 +7,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import JacketMark from '../draw/JacketMark.vue'
 import { attempt, say, useLab } from '../lab/useLab'
 import { capital, spaced } from '../lab/words'
+import { usePhone } from '../work/usePhone'
 import { useWork } from '../work/work'
 import CellField from './CellField.vue'
 import NewRow from './NewRow.vue'
@@ -30,7 +31,8 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
 
 const at = ref({ row: 0, column: 0 })
 const editing = ref(false)
-const rowHeight = 31
+const phone = usePhone()
+const rowHeight = phone.value ? 45 : 31
 const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, { itemHeight: rowHeight, overscan: 10 })
 
 const wide: Record<string, string> = {
@@ -188,7 +190,12 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
 </script>
 
 <template>
-  <div class="table" :style="{ '--columns': template, '--least': least }" @keydown="key" @paste="paste" @copy="copy">
+  <div
+    class="table"
+    :style="{ '--columns': template, '--least': least, '--line': `${rowHeight - 1}px` }"
+    @keydown="key"
+    @paste="paste"
+    @copy="copy">
     <div
       v-bind="containerProps"
       class="scroll"
@@ -222,14 +229,14 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
             :aria-rowindex="l.data.at + 2"
             :aria-selected="selected.includes(l.data.row.id)"
             :class="[stateOf(l.data.row.id), { picked: isPicked(l.data.row.id), chosen: selected.includes(l.data.row.id) }]">
-            <span role="gridcell" class="tick"
+            <label role="gridcell" class="tick"
               ><input
                 type="checkbox"
                 tabindex="-1"
                 :checked="selected.includes(l.data.row.id)"
                 :aria-label="`Pick ${l.data.row.cells[0] || 'it'}`"
                 @click="toggle(l.data.row.id)"
-            /></span>
+            /></label>
             <div
               v-for="(c, i) in columns"
               :id="cellId(l.data.at, i)"
@@ -271,7 +278,7 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
   display: grid;
   grid-template-columns: var(--columns);
   min-width: var(--least);
-  height: 31px;
+  height: calc(var(--line) + 1px);
   border-bottom: 1px solid var(--hair);
   contain: layout style;
 }
@@ -298,7 +305,7 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
   overflow: hidden;
   text-align: left;
   text-overflow: ellipsis;
-  font: 600 13px/30px var(--names);
+  font: 600 13px/var(--line) var(--names);
   white-space: nowrap;
 }
 .head .right button {
@@ -314,11 +321,11 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
 .group .title {
   grid-column: span 2;
   padding: 0 8px;
-  font: 600 14px/30px var(--names);
+  font: 600 14px/var(--line) var(--names);
 }
 .group .sum {
   padding: 0 8px;
-  line-height: 30px;
+  line-height: var(--line);
   text-align: right;
   white-space: nowrap;
   overflow: hidden;
@@ -327,7 +334,7 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
 .cell {
   position: relative;
   padding: 0 8px;
-  line-height: 30px;
+  line-height: var(--line);
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -347,7 +354,7 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
   background: color-mix(in srgb, var(--sheet) 60%, var(--strip));
 }
 .cell.name {
-  font: 600 14px/30px var(--names);
+  font: 600 14px/var(--line) var(--names);
 }
 .cell.bad {
   color: var(--red);

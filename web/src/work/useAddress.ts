@@ -1,7 +1,7 @@
 // The address says which lab is looked at, what is picked, and on a phone
 // whether its card is open: reload, a tab that was dropped and a link lead to the
 // same place, and Back goes step by step.
-import { useEventListener, useMediaQuery } from '@vueuse/core'
+import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, watch } from 'vue'
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router'
 import { view } from '../api/client'
@@ -9,6 +9,7 @@ import { attempt, look, useLab } from '../lab/useLab'
 import { useDrafts } from './useDrafts'
 import { useShow } from './useShow'
 import { useWork } from './work'
+import { usePhone } from './usePhone'
 
 /** What an address can name for the card; the first that is there. */
 const kinds = ['device', 'rack', 'place', 'cable'] as const
@@ -18,7 +19,7 @@ export function useAddress() {
   const work = useWork()
   const route = useRoute()
   const router = useRouter()
-  const phone = useMediaQuery('(max-width: 700px)')
+  const phone = usePhone()
   const { pick } = useShow()
   const { choose } = useDrafts()
 

@@ -10,6 +10,7 @@ import { useLab } from '../../lab/useLab'
 import { days, today } from '../../lab/words'
 import SheetFrame from '../../frame/SheetFrame.vue'
 import { useSheet } from '../../frame/sheets'
+import { usePhone } from '../../work/usePhone'
 import { useWork } from '../../work/work'
 import FirstSteps from './FirstSteps.vue'
 import LooseTray from './LooseTray.vue'
@@ -22,9 +23,13 @@ import { useDrag } from './useDrag'
 
 const work = useWork()
 const { lab, held, spaces, compared, unplacedIds } = useLab()
+const phone = usePhone()
 const room = ref<HTMLElement>()
 // Drawn at once at the size it will have on a desk, rather than after a first look.
-const { width, height } = useElementSize(room, { width: window.innerWidth - 582, height: window.innerHeight - 222 })
+const { width, height } = useElementSize(room, {
+  width: phone.value ? window.innerWidth - 20 : window.innerWidth - 582,
+  height: window.innerHeight - 222,
+})
 const { lift } = useDrag()
 
 const { tab } = useSheet()
@@ -163,7 +168,7 @@ const print = () => window.print()
       </div>
     </template>
     <template #foot
-      ><LooseTray v-if="lab?.devices.size" :devices="loose" :picked="work.deviceId" @lift="lift" @pick="work.pick"
+      ><LooseTray v-if="lab?.devices.size && !phone" :devices="loose" :picked="work.deviceId" @lift="lift" @pick="work.pick"
     /></template>
   </SheetFrame>
 </template>
@@ -197,6 +202,11 @@ p {
   min-height: 0;
   padding: 0 18px 4px;
   overflow: auto;
+}
+@media (max-width: 700px) {
+  .room {
+    padding: 0 10px 4px;
+  }
 }
 .room.beside {
   display: flex;

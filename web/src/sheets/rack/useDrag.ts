@@ -7,6 +7,7 @@ import { partOf } from '../../draw/scale'
 import { say, useLab } from '../../lab/useLab'
 import { title, traitsOf } from '../../lab/words'
 import { useActions } from '../../work/useActions'
+import { usePhone } from '../../work/usePhone'
 import { useWork, type Drag, type OverUnits } from '../../work/work'
 
 const threshold = 5
@@ -26,6 +27,7 @@ export function useDrag() {
   const work = useWork()
   const { lab } = useLab()
   const actions = useActions()
+  const phone = usePhone()
   let from: { x: number; y: number; device: Device } | undefined
   let last = { x: 0, y: 0 }
 
@@ -55,6 +57,8 @@ export function useDrag() {
     if (event.button !== 0) return
     if (event.ctrlKey || event.metaKey) return work.pickAlso(device.id)
     if (event.shiftKey) return work.pickTo(device.id)
+    // On a phone a finger scrolls the drawing; what it only touches is picked, with its card.
+    if (phone.value) return event.target?.addEventListener('click', () => touch(device), { once: true })
     // A port has its own card; pressed anywhere else, the device has.
     if (!work.leading && !(event.target as Element).closest('[data-port]')) work.port = undefined
     if (!work.together.some((d) => d.id === device.id)) work.pick(device.id)
@@ -65,6 +69,11 @@ export function useDrag() {
     window.addEventListener('pointercancel', end)
     window.addEventListener('keydown', key, true)
     window.addEventListener('keyup', key, true)
+  }
+
+  function touch(device: Device) {
+    work.pick(device.id)
+    work.cardOpen = true
   }
 
   function begin(device: Device): Drag {

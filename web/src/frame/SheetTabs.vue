@@ -1,0 +1,22 @@
+<script setup lang="ts">
+// The parts of a sheet, one of which is shown.
+import { usePhone } from '../work/usePhone'
+import { tabPath, useSheet } from './sheets'
+
+defineProps<{
+  /** Paths of parts there is nothing to show of yet. */
+  without?: string[]
+}>()
+const { sheet, tab } = useSheet()
+const phone = usePhone()
+</script>
+
+<template>
+  <nav v-if="sheet?.tabs.length" class="segments" :aria-label="`Tabs of ${sheet.name}`">
+    <template v-for="t in sheet.tabs" :key="t.path">
+      <router-link v-if="!without?.includes(t.path)" :to="tabPath(sheet, t)" :aria-current="t === tab ? 'page' : undefined">{{
+        (phone && t.phone) || t.text
+      }}</router-link>
+    </template>
+  </nav>
+</template>
