@@ -58,14 +58,14 @@ type Thing struct {
 	What string `json:"what" required:"true"`
 }
 
-// titles are what the groups of facts are headed with, in their order.
+// titles are what the groups of facts are headed with, in their order: how one gets
+// at it first, for that is asked when something is down.
 var titles = []struct {
 	group rundown.Group
 	title string
 }{
-	{rundown.Basics, ""}, {rundown.Within, "Inside"}, {rundown.Measures, "Measures"}, {rundown.Ports, "Ports"},
-	{rundown.PowerUse, "Power and noise"},
-	{rundown.WaysIn, "Ways in"}, {rundown.Cost, "Money"}, {rundown.Make, "Make"}, {rundown.Hidden, "Private"},
+	{rundown.WaysIn, "Ways in"}, {rundown.Basics, ""}, {rundown.Within, "Inside"}, {rundown.Measures, "Measures"}, {rundown.Ports, "Ports"},
+	{rundown.PowerUse, "Power and noise"}, {rundown.Cost, "Money"}, {rundown.Make, "Make"}, {rundown.Hidden, "Private"},
 }
 
 // Of makes the card of a record.

@@ -68,6 +68,20 @@ func TestACardTellsWhereEachFactIsFrom(t *testing.T) {
 	assert.Empty(t, known(t, ap, "weight_kg").Text)
 }
 
+func TestACardBeginsWithHowOneGetsAtItAndEndsWithWhatIsPrivate(t *testing.T) {
+	l := labtest.From(t, `place "Shed": note "damp"`+"\n"+`rack "R": 9U, 800mm deep`+"\n"+`2 server "x": 24kg, web "https://x.home.arpa", serial "4K", paid 9`)
+	groups := func(kind lab.RecordKind, name string) (titles []string) {
+		for _, g := range card.Of(l, named(t, l, kind, name)).Groups {
+			titles = append(titles, g.Title)
+		}
+		return titles
+	}
+	server := groups(lab.KindDevice, "x")
+	assert.Equal(t, []string{"Ways in", ""}, server[:2])
+	assert.Equal(t, "Private", server[len(server)-1])
+	assert.Equal(t, "", groups(lab.KindRack, "R")[0])
+}
+
 func TestWhatHangsOnARecord(t *testing.T) {
 	l := labtest.From(t, house)
 	things := func(kind lab.RecordKind, name string) (string, []string) {

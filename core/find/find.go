@@ -15,6 +15,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // Hit is one thing that was found.
@@ -84,7 +85,8 @@ func New(l *lab.Lab) *Index {
 func (ix *Index) record(r lab.Record) {
 	about := rundown.AboutOf(ix.lab, r)
 	where := about.Where
-	kind, purpose, notes := r.Key().Kind.Words(), "", written(rundown.NotesOf(r), rundown.RemarksOf(r)...)
+	kind, purpose, notes := r.Key().Kind.Words(), "", rundown.NotesOf(r)
+	facts := r
 	switch r := r.(type) {
 	case lab.Device:
 		kind, purpose = r.KindWords()+" "+string(r.State), r.Purpose
@@ -92,10 +94,11 @@ func (ix *Index) record(r lab.Record) {
 			kind += " " + k.Words()
 		}
 		where += " " + holderWords(ix.lab, r)
-		notes = written(notes, r.Maker, r.Model, r.Serial, r.Remote, r.Web, r.Console)
+		known := r
+		known.Spec = ix.lab.SpecOf(r)
+		facts = known
 	case lab.Part:
 		kind = string(r.Kind) + " " + string(r.Medium)
-		notes = written(notes, r.Maker, r.Model, r.Serial)
 	case lab.Cable:
 		kind += " " + string(r.Kind) + " " + string(r.Colour)
 		where = ix.lab.CableWords(lab.Cable{A: r.A, B: r.B})
@@ -104,7 +107,9 @@ func (ix *Index) record(r lab.Record) {
 		kind += " conduit"
 	case lab.SpecSheet:
 		kind += " " + r.Kind.Words()
-		notes = written(notes, r.Maker, r.Model)
+	}
+	if r.Key().Kind != lab.KindCable && r.Key().Kind != lab.KindDraft {
+		notes = written(notes, rundown.FactsOf(ix.lab, facts)...)
 	}
 	ix.add(r, about, lab.OwnName(r), kind, where, purpose, notes)
 }
@@ -113,7 +118,7 @@ func (ix *Index) record(r lab.Record) {
 // addresses that one reads off it.
 func written(notes string, more ...string) string {
 	more = slices.DeleteFunc(more, func(s string) bool { return s == "" })
-	return strings.TrimSpace(notes + "\n" + strings.Join(more, " "))
+	return strings.TrimSpace(notes + "\n" + strings.Join(more, ", "))
 }
 
 // lettersOf is a set of the letters of a word, with all that are not Latin
@@ -164,6 +169,19 @@ func split(text string) []string {
 	return strings.FieldsFunc(lab.FoldName(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
 }
 
+// asked is what a query looks for: its words, figures with their units: 8 TB is 8tb.
+func asked(query string) []string {
+	var words []string
+	for _, w := range split(query) {
+		if n := len(words); n > 0 && text.IsUnit(w) && strings.Trim(words[n-1], "0123456789") == "" {
+			words[n-1] += w
+			continue
+		}
+		words = append(words, w)
+	}
+	return words
+}
+
 // How well a word of the text fits a word of the query.
 const (
 	exact     = 100
@@ -179,7 +197,7 @@ const (
 // before notes. An empty query finds nothing.
 func (ix *Index) Search(query string, limit int) []Hit {
 	hits := []Hit{}
-	words := split(query)
+	words := asked(query)
 	if len(words) == 0 || len(words) > 20 {
 		return hits
 	}
@@ -228,7 +246,7 @@ func (ix *Index) scores(word string) []int32 {
 			note(w, exact)
 		case at == 0:
 			note(w, prefix)
-		case at > 0 && len(word) > 1:
+		case at > 0 && len(word) > 1 && !(isDigit(word[0]) && isDigit(w[at-1])):
 			note(w, inside)
 		}
 	}
@@ -238,12 +256,15 @@ func (ix *Index) scores(word string) []int32 {
 	return score
 }
 
+func isDigit(b byte) bool { return b >= '0' && b <= '9' }
+
 // slips finds words that begin like the given one with a slip or two in it:
 // one in words of four letters and more, two from seven.
 func (ix *Index) slips(word string, note func(word string, fit int32)) {
 	letters := utf8.RuneCountInString(word)
 	most := 0
 	switch {
+	case isDigit(word[0]): // nearly the same figure is another one
 	case letters >= 7:
 		most = 2
 	case letters >= 4:

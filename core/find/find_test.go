@@ -71,6 +71,37 @@ func TestWhatAPersonRemembersIsFound(t *testing.T) {
 	}
 }
 
+func TestAFactIsFound(t *testing.T) {
+	ix := find.New(labtest.From(t, `sheet "Fell R28": server, 710mm deep, 24 ports rj45 1G poe type 2
+rack "Pantry": 24U
+12-13 server "anvil": sheet "Fell R28", 8 bays 3.5in, paid 240 used 2024-03, lent by a neighbour
+  bay 1 drive "vault 1": 8TB, hdd, cmr
+  bay 2 drive "scratch": 1TB, ssd
+6 nas "silo": 24kg
+spare drive "cold": 4TB, hdd, serial "Z1A7"`))
+	for query, want := range map[string][]string{
+		"8TB hdd":         {"vault 1"},
+		"8 TB hdd":        {"vault 1"},
+		"hdd":             {"vault 1", "cold"},
+		"1tb":             {"scratch"},
+		"24kg":            {"silo"},
+		"710mm":           {"anvil", "Fell R28"}, // what its sheet says of it counts
+		"poe anvil":       {"anvil"},
+		"z1a7":            {"cold"},
+		"neighbour":       {"anvil"},
+		"paid 2024":       {"anvil"},
+		"16tb":            {},
+		"vault pantry 12": {},
+	} {
+		found := []string{}
+		for _, h := range ix.Search(query, 10) {
+			found = append(found, h.Record.Title)
+		}
+		assert.ElementsMatch(t, want, found, query)
+	}
+	assert.Contains(t, ix.Search("8tb", 1)[0].Said, "8TB, hdd", "with what was found")
+}
+
 func TestAHitSaysWhereAndWhy(t *testing.T) {
 	ix := index(t)
 	assert.Equal(t, "Pantry 9-11", ix.Search("silo", 1)[0].Record.Where)

@@ -13,7 +13,7 @@ import (
 // Inside is what a device is made of, whether it fits where it is, and what is
 // missing of it.
 type Inside struct {
-	Summary []SummaryRow `json:"summary" required:"true" nullable:"false" description:"What its parts come to"`
+	Summary []SummaryRow `json:"summary" required:"true" nullable:"false" description:"What its parts come to, and what it draws"`
 	Seats   []SeatMap    `json:"seats" required:"true" nullable:"false" description:"Bays, slots and sockets, with what is in them"`
 	Loose   []PartLine   `json:"loose" required:"true" nullable:"false"`
 	Fit     []rack.Check `json:"fit" required:"true" nullable:"false" description:"Empty where it is in no rack's units"`
@@ -56,7 +56,7 @@ func InsideOf(l *lab.Lab, d lab.Device) Inside {
 	spec, parts := l.SpecOf(d), l.PartsOf(d.ID)
 	c := Inside{Seats: []SeatMap{}, Loose: []PartLine{}, Fit: []rack.Check{}, Gaps: []Gap{}}
 	c.Gaps = append(c.Gaps, GapsOf(l, d)...)
-	c.Summary = summary(totals(spec, parts))
+	c.Summary = append(summary(totals(spec, parts)), draw(spec)...)
 	for _, k := range []lab.PartKind{lab.Drive, lab.Processor, lab.Memory, lab.Card, lab.Supply, lab.Transceiver} {
 		if m, ok := seatMap(spec, k, parts); ok {
 			c.Seats = append(c.Seats, m)
@@ -105,6 +105,23 @@ func summary(t Totals) []SummaryRow {
 		return fmt.Sprintf("%s (%s TiB)", text.CapacityText(n), figure(float64(n)/(1<<40)))
 	}))
 	return rows
+}
+
+// draw is what a device draws, as far as that is known.
+func draw(spec lab.Spec) []SummaryRow {
+	var said []string
+	for _, d := range []struct {
+		watts *float64
+		at    string
+	}{{spec.IdleW, "idle"}, {spec.TypicalW, "typical"}, {spec.MostW, "max"}} {
+		if d.watts != nil {
+			said = append(said, figure(*d.watts)+"W "+d.at)
+		}
+	}
+	if len(said) == 0 {
+		return nil
+	}
+	return []SummaryRow{{"Draw", strings.Join(said, ", ")}}
 }
 
 var seatTitles = map[lab.PartKind]string{lab.Drive: "Drive bays", lab.Processor: "Sockets", lab.Memory: "Memory slots",

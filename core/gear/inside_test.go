@@ -40,6 +40,9 @@ func TestWhatIsInsideIsSummed(t *testing.T) {
 	assert.Equal(t, "at least 8 cores", partly.Summary[0].Text, "one processor is not known")
 	assert.Equal(t, "at least 2TB (1.8 TiB)", partly.Summary[1].Text, "2 * 10^12 / 2^40 is 1.82")
 
+	l = labtest.From(t, "rack \"R\": 9U\n2 server \"x\": 12.5W idle, 90W max\n")
+	assert.Equal(t, []gear.SummaryRow{{Title: "Draw", Text: "12.5W idle, 90W max"}}, gear.InsideOf(l, device(t, l, "x")).Summary)
+
 	filledLab := labtest.From(t, filled)
 	gate := gear.InsideOf(filledLab, device(t, filledLab, "gate"))
 	assert.Empty(t, gate.Summary, "a router with nothing inside is no list of zeros")

@@ -82,5 +82,21 @@ func (s Said) Number(field string) *float64 {
 // Has reports whether it is a fact of such a record at all.
 func (s Said) Has(field string) bool { return s.facts[field] != nil }
 
+// FactsOf are the facts of a record as its line says them, but for its name and
+// place, what it is for and its note.
+func FactsOf(l *lab.Lab, r lab.Record) []string {
+	var said []string
+	b := open(r)
+	for _, f := range factsOf(scopeOf(r)) {
+		if f.head || f.raw != nil || slices.Contains([]string{"at", "place_id", "purpose", "state"}, f.field) {
+			continue
+		}
+		if s := f.say(l, b); s != "" {
+			said = append(said, s)
+		}
+	}
+	return said
+}
+
 // ReadWhen reads a day, month or year as people write it.
 func ReadWhen(typed string) (lab.When, error) { return readWhen(typed) }

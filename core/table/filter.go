@@ -3,8 +3,11 @@ package table
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"regexp"
+	"slices"
 	"strings"
+	"unicode"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
@@ -134,6 +137,44 @@ func (ix *Index) test(t term) (test, error) {
 		return pass, err
 	}
 	return func(r *row) bool { return !pass(r) }, nil
+}
+
+// unmet says which term of a filter no row passes, the first of them, and what may
+// have been meant; "" where each has rows of its own.
+func (ix *Index) unmet(filter string, tests []test) string {
+	terms, err := splitTerms(filter)
+	if err != nil || len(ix.rows) == 0 {
+		return ""
+	}
+	i := slices.IndexFunc(tests, func(pass test) bool { return !slices.ContainsFunc(ix.rows, pass) })
+	if i < 0 {
+		return ""
+	}
+	said, looked := terms[i].text, strings.TrimPrefix(terms[i].text, "-")
+	known := map[string]bool{}
+	note := func(s string) {
+		for _, w := range strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }) {
+			known[w] = true
+		}
+	}
+	if m := termPattern.FindStringSubmatch(said); m != nil && terms[i].quotedAt != 0 {
+		c := columnNamed(ix.columns, m[2])
+		if c.Kind != Words {
+			return fmt.Sprintf("No row has %s.", text.Short(said))
+		}
+		looked = m[4]
+		for _, v := range ix.of(c) {
+			note(v.Text)
+		}
+	} else {
+		for _, r := range ix.rows {
+			note(r.words(ix))
+		}
+	}
+	if near := text.Nearest(strings.ToLower(looked), slices.Sorted(maps.Keys(known))); near != "" {
+		return fmt.Sprintf("No row has %s: did you mean %s?", text.Short(said), near)
+	}
+	return fmt.Sprintf("No row has %s.", text.Short(said))
 }
 
 // words are everything that a bare word is looked for in: what a person may

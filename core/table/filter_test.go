@@ -92,6 +92,23 @@ func TestFiltersThatSayNothing(t *testing.T) {
 	assert.Equal(t, []int{6, 14}, []int{mistake.Column, mistake.EndColumn})
 }
 
+func TestATermThatNoRowPassesIsSaid(t *testing.T) {
+	ix := table.Of(lab.KindDevice).New(labtest.From(t, house))
+	for filter, want := range map[string]string{
+		"serverr":               "No row has serverr: did you mean server?",
+		"kind:serverr":          "No row has kind:serverr: did you mean server?",
+		"kind:server xyzzyx":    "No row has xyzzyx.",
+		"ram>=900TB":            "No row has ram>=900TB.",
+		"kind:server":           "",
+		"kind:server state:off": "No row has state:off.",
+		"":                      "",
+	} {
+		shown, err := ix.Show(table.Ask{Filter: filter})
+		require.NoError(t, err, filter)
+		assert.Equal(t, want, shown.Unmet, filter)
+	}
+}
+
 func TestAColumnIsShownOnce(t *testing.T) {
 	shown, err := table.Of(lab.KindDevice).New(labtest.From(t, house)).Show(table.Ask{Columns: []string{"name", "kind", "name", "name"}})
 	require.NoError(t, err)

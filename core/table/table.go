@@ -71,6 +71,7 @@ type Table struct {
 	Rows    []TableRow `json:"rows" required:"true" nullable:"false"`
 	Groups  []GroupSum `json:"groups" required:"true" nullable:"false" description:"One for all rows, where they are not grouped"`
 	Of      int        `json:"of" required:"true" description:"How many there are without the filter"`
+	Unmet   string     `json:"unmet,omitempty" description:"Where nothing passes: the term of the filter that no row passes, and what may have been meant"`
 }
 
 // NoFact stands in a cell whose fact is none of such a thing.
@@ -107,6 +108,9 @@ func (ix *Index) Show(ask Ask) (Table, error) {
 		}
 	}
 	rows := ix.passing(tests)
+	if len(rows) == 0 {
+		t.Unmet = ix.unmet(ask.Filter, tests)
+	}
 	order := columnNamed(ix.columns, strings.TrimPrefix(ask.Sort, "-"))
 	if order != nil {
 		ix.sort(rows, order, strings.HasPrefix(ask.Sort, "-"))

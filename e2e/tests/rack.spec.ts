@@ -89,3 +89,31 @@ test('each rack and place is drawn when it is picked', async ({ page }) => {
   await expect(drawn(page, 'vesper')).toBeVisible()
   await expect(cardOf(page)).toContainText('What is here')
 })
+
+test('the card begins with what one asks first; what is private unfolds', async ({ page }) => {
+  await onStaff(page, 'anvil').click()
+  const card = cardOf(page)
+  await expect(card).toContainText(/choir library.*16 cores.*Draw.*120W idle.*Ways in.*About it.*Inside.*Measures/s)
+  await expect(card.getByRole('link', { name: 'Open https://anvil.home.arpa' })).toHaveAttribute('rel', 'noopener noreferrer')
+  await expect(card.getByText('FL-28-7731')).toBeHidden()
+  const fold = card.getByRole('button', { name: '2 private facts' })
+  await expect(fold).toHaveAttribute('aria-expanded', 'false')
+  await fold.click()
+  await expect(card.getByText('FL-28-7731')).toBeVisible()
+  // A mark of where a value is from stands beside it.
+  const row = card.locator('[data-fact=ports]')
+  const [value, mark] = [(await row.locator('.value').boundingBox())!, (await row.getByText('sheet', { exact: true }).boundingBox())!]
+  expect(value.x + value.width).toBeLessThanOrEqual(mark.x)
+})
+
+test('a filter says which word no row has, and find takes facts', async ({ page }) => {
+  await page.getByRole('link', { name: 'Gear' }).click()
+  await page.getByRole('searchbox', { name: 'Filter' }).fill('kind:servr running')
+  await expect(page.getByText('No row has kind:servr: did you mean server?')).toBeVisible()
+  await page.getByRole('searchbox', { name: 'Filter' }).fill('kind:server running')
+  await expect(page.getByText('No row has')).toBeHidden()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Find', exact: true }).click()
+  await page.keyboard.type('8 TB hdd anvil')
+  await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('vault')
+})

@@ -44,6 +44,11 @@ const mapped: Record<string, string[]> = {
   card: ['slots'],
 }
 const drawn = computed(() => inside.value?.seats.flatMap((m) => mapped[m.part_kind] ?? []))
+/** Groups that have something to show without a fact. */
+const headed = computed(() => [
+  ...(inside.value?.seats.length || inside.value?.loose.length || holdsParts.value ? ['Inside'] : []),
+  ...(inside.value?.fit.length ? ['Measures'] : []),
+])
 const gaps = computed(() => inside.value?.gaps.length ?? 0)
 
 function walk() {
@@ -53,30 +58,22 @@ function walk() {
 </script>
 
 <template>
-  <RecordCard
-    :record="key"
-    :card="card"
-    :apart="['purpose', 'sheet_id']"
-    :drawn="drawn"
-    :asked="asked"
-    :headed="inside?.summary.length ? ['Inside'] : []">
+  <RecordCard :record="key" :card="card" :apart="['purpose', 'sheet_id']" :drawn="drawn" :asked="asked" :headed="headed">
     <template #head>
       <StateMark :state="device.state" />
       <div class="purpose"><FactList :record="key" :facts="purpose" /></div>
-    </template>
-    <template #first>
-      <div class="row sheet-row">
-        <span class="term">Spec sheet</span>
-        <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
-      </div>
-    </template>
-    <template #before-Inside>
       <dl v-if="inside?.summary.length" class="summary">
         <template v-for="s in inside.summary" :key="s.title"
           ><dt>{{ s.title }}</dt>
           <dd class="figure">{{ s.text }}</dd></template
         >
       </dl>
+    </template>
+    <template #first>
+      <div class="row sheet-row">
+        <span class="term">Spec sheet</span>
+        <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
+      </div>
     </template>
     <template v-if="inside" #Inside>
       <SeatMaps :device="device.id" :maps="inside.seats" :loose="inside.loose" @part="part = $event" @empty="put?.start($event)" />

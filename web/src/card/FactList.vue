@@ -11,6 +11,8 @@ const choicesOf = (f: Schemas['Known']) =>
   !f.text || f.choices?.includes(f.text) ? f.choices?.map((c) => ({ value: c, title: c })) : undefined
 const textOf = (f: Schemas['Known']) =>
   f.text ? spaced(f.field === 'at' ? f.text.replaceAll('"', '') : f.text) : f.from === 'never' ? 'nobody knows' : f.usual
+/** A fact that is one address of the web can be opened. */
+const linkOf = (f: Schemas['Known']) => /^"?(https?:\/\/[^\s"]+)"?$/.exec(f.text ?? '')?.[1]
 const asideOf = (f: Schemas['Known']) =>
   f.from === 'sheet' ? 'sheet' : f.private ? 'private' : !f.text && f.usual ? 'as usual' : undefined
 </script>
@@ -28,6 +30,7 @@ const asideOf = (f: Schemas['Known']) =>
     :choices="choicesOf(f)"
     :mono="!(f.words || f.choices || f.names || f.long)"
     :aside="asideOf(f)"
+    :link="linkOf(f)"
     :long="f.long || (f.text ?? '').length > 60"
     :still="still" />
 </template>

@@ -22,6 +22,8 @@ const props = defineProps<{
   hint?: string
   /** A word beside the value: where it is from. */
   aside?: string
+  /** Where the value leads, in a tab of its own. */
+  link?: string
   /** How what was typed is kept, where it is no fact of the record by itself. */
   keeps?: (text: string) => Promise<unknown>
   /** It cannot be changed. */
@@ -100,7 +102,8 @@ function choose(value: string) {
         @enter="enter"
         @keep="keep"
         @leave="leave" />
-      <span v-if="aside && !editing" class="aside">{{ aside }}</span>
+      <a v-if="link && !editing" class="aside" :href="link" target="_blank" rel="noopener noreferrer" :aria-label="`Open ${link}`">open</a>
+      <span v-else-if="aside && !editing" class="aside">{{ aside }}</span>
       <small v-if="hint && !editing" class="soft">{{ hint }}</small>
     </div>
   </div>
@@ -126,8 +129,13 @@ function choose(value: string) {
   color: var(--soft);
 }
 .fact {
-  position: relative;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  column-gap: 8px;
   min-width: 0;
+}
+.fact > :not(.value, .aside) {
+  grid-column: 1 / -1;
 }
 .value {
   padding: 3px 0;
@@ -145,9 +153,6 @@ function choose(value: string) {
   border-style: solid;
 }
 .aside {
-  position: absolute;
-  top: 0;
-  right: 0;
   font: 400 12px/28px var(--names);
   color: var(--soft);
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The card of any record: what it is called and where it is, what is to be said
 // of it first, its facts in groups, what hangs on it. What a kind has more of
-// stands in the slots: under the head, before and after a group, at the end.
+// stands in the slots: under the head, after a group, at the end.
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Key, Schemas } from '../api/client'
@@ -36,11 +36,15 @@ const apart = computed(() => new Set(['name', 'notes', ...(props.apart ?? []), .
 const isShown = (f: Schemas['Known'], basic: boolean) =>
   !!f.text || !!f.gap || f.from === 'never' || (!props.still && (all.value || !!props.asked?.includes(f.field) || (basic && !f.maybe)))
 const groups = computed(() =>
-  (props.card?.groups ?? []).map((g) => ({
-    title: g.title ?? '',
-    facts: g.facts.filter((f) => !apart.value.has(f.field) && isShown(f, !g.title)),
-  })),
+  (props.card?.groups ?? [])
+    .map((g) => ({
+      title: g.title ?? '',
+      facts: g.facts.filter((f) => !apart.value.has(f.field) && isShown(f, !g.title)),
+    }))
+    .filter((g) => g.facts.length || props.headed?.includes(g.title)),
 )
+/** What is private is shown when it is asked for: one may not be alone. */
+const unfolded = ref(false)
 const more = computed(() =>
   (props.card?.groups ?? []).some((g) => g.facts.some((f) => !f.text && !apart.value.has(f.field) && (g.title || f.maybe))),
 )
@@ -58,10 +62,14 @@ function show(thing: Schemas['Thing']) {
     <slot name="head" />
     <p v-for="s in card.sentences" :key="s" class="say">{{ s }}</p>
     <div class="groups">
-      <section v-for="g in groups" :key="g.title" :data-group="g.title">
-        <h2 v-if="g.title && (g.facts.length || headed?.includes(g.title))">{{ g.title }}</h2>
-        <slot :name="`before-${g.title}`" />
-        <FactList :record="record" :facts="g.facts" :still="still" />
+      <section v-for="(g, i) in groups" :key="g.title" :data-group="g.title">
+        <h2 v-if="g.title === 'Private'">
+          <button class="fold" :aria-expanded="unfolded" @click="unfolded = !unfolded">
+            {{ unfolded ? '▾' : '▸' }} {{ g.facts.length }} private {{ g.facts.length === 1 ? 'fact' : 'facts' }}
+          </button>
+        </h2>
+        <h2 v-else-if="g.title || i">{{ g.title || 'About it' }}</h2>
+        <FactList v-if="g.title !== 'Private' || unfolded" :record="record" :facts="g.facts" :still="still" />
         <slot :name="g.title || 'first'" />
       </section>
     </div>
@@ -93,6 +101,9 @@ function show(thing: Schemas['Thing']) {
 <style scoped>
 .record {
   display: flow-root;
+}
+.fold {
+  color: inherit;
 }
 .say {
   margin-top: 6px;

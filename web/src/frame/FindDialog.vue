@@ -59,7 +59,7 @@ function along(by: number) {
         :aria-activedescendant="hits.length ? `hit-${at}` : undefined"
         autocomplete="off"
         spellcheck="false"
-        placeholder="a name, what it is for, a note, a place"
+        placeholder="a name, a fact such as 8TB hdd, a note, a place"
         @keydown.down.prevent="along(1)"
         @keydown.up.prevent="along(-1)"
         @keydown.enter.prevent="go(hits[at])" />

@@ -45,6 +45,7 @@ const file = computed(() => `/api/v1/files/${props.table.list}`)
     <slot name="files" />
   </div>
   <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+  <p v-else-if="data?.unmet" class="unmet" role="status">{{ data.unmet }}</p>
 </template>
 
 <style scoped>
@@ -72,8 +73,11 @@ select {
   padding: 0 5px;
   font-size: 13px;
 }
-.wrong {
+.wrong,
+.unmet {
   flex-basis: 100%;
+}
+.wrong {
   color: var(--red);
 }
 </style>
