@@ -1,4 +1,5 @@
 // What the tests share: a lab of their own, and a page that may not complain.
+import AxeBuilder from '@axe-core/playwright'
 import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -94,4 +95,13 @@ export async function unitPoint(page: Page, upper: string, lower: string, fracti
   const a = (await drawn(page, upper).boundingBox())!
   const b = (await drawn(page, lower).boundingBox())!
   return { x: a.x + a.width / 2, y: a.y + a.height + (b.y - a.y - a.height) * fraction }
+}
+
+/** What axe finds serious; in the dark just the colours are others. */
+export async function serious(page: Page, colours = false) {
+  const axe = new AxeBuilder({ page })
+  const { violations } = await (colours ? axe.withRules(['color-contrast']) : axe).analyze()
+  return violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
 }

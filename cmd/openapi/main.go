@@ -9,6 +9,7 @@ import (
 	"os"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/trial"
 	"levelstaff/server"
 )
 
@@ -46,7 +47,7 @@ func fromCore() []byte {
 	for _, k := range lab.DeviceKinds() {
 		kinds = append(kinds, k.Traits())
 	}
-	text := "// Made from core/lab at build; see cmd/openapi.\n"
+	text := "// Made from the core at build; see cmd/openapi.\n"
 	for _, c := range []struct {
 		name, says string
 		value      any
@@ -55,6 +56,7 @@ func fromCore() []byte {
 		{"deviceKinds", "The kinds of device, with what is true of each.", kinds},
 		{"states", "The states of a device.", lab.States()},
 		{"partKinds", "The sorts of part.", lab.PartKinds()},
+		{"trialRack", "The made-up rack that one tries things in.", trial.Rack},
 	} {
 		data, err := json.MarshalIndent(c.value, "", "  ")
 		if err != nil {

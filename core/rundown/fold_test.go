@@ -36,7 +36,8 @@ func TestWhatBeginsAThingIsOnALineOfItsOwn(t *testing.T) {
 		`on "board" hub "lamp"`, `in "Loft" hub`,
 	} {
 		const head = "12 server \"anvil\": 710mm deep"
-		setting := "rack \"R\": 24U\n20 switch \"core\": 8 ports\n19 patch panel \"PP1\": 8 ports\n18 shelf \"board\"\nplace \"Loft\"\nrack \"R\"\n"
+		setting := "rack \"R\": 24U\n20 switch \"core\": 8 ports\n19 patch panel \"PP1\": 8 ports\n18 shelf \"board\"\n" +
+			"place \"Loft\"\nrack \"R\"\n"
 		apart := load(t, lab.New(), setting+head+"\n     "+next+"\n", rundown.Options{All: true})
 		comma := load(t, lab.New(), setting+head+",\n     "+next+"\n", rundown.Options{All: true})
 		assert.Equal(t, rundown.Print(apart.Lab), rundown.Print(comma.Lab), next)
@@ -45,7 +46,8 @@ func TestWhatBeginsAThingIsOnALineOfItsOwn(t *testing.T) {
 }
 
 func TestAMistakeIsToldWhereItStands(t *testing.T) {
-	const text = "rack \"R\": 24U\n12 server \"anvil\": 24kg,   # from the choir\n    7 furlong deep, rented,\n    800Q wide  # heavy\n11 swich \"core\"\n"
+	const text = "rack \"R\": 24U\n12 server \"anvil\": 24kg,   # from the choir\n    7 furlong deep, rented,\n" +
+		"    800Q wide  # heavy\n11 swich \"core\"\n"
 	p := load(t, lab.New(), text, rundown.Options{All: true})
 	lines := strings.Split(text, "\n")
 	var wrong []string

@@ -71,7 +71,7 @@ type Table struct {
 	Rows    []TableRow `json:"rows" required:"true" nullable:"false"`
 	Groups  []GroupSum `json:"groups" required:"true" nullable:"false" description:"One for all rows, where they are not grouped"`
 	Of      int        `json:"of" required:"true" description:"How many there are without the filter"`
-	Unmet   string     `json:"unmet,omitempty" description:"Where nothing passes: the term of the filter that no row passes, and what may have been meant"`
+	Unmet   string     `json:"unmet,omitempty" description:"Where nothing passes: the term that no row has, and what may have been meant"`
 }
 
 // NoFact stands in a cell whose fact is none of such a thing.

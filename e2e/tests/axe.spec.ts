@@ -1,17 +1,7 @@
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { expect, onStaff, quick, test } from '../fixtures'
+import { expect, onStaff, quick, serious, test } from '../fixtures'
 
 test.use({ demo: true })
-
-/** What axe finds serious; in the dark just the colours are others. */
-async function serious(page: Page, colours = false) {
-  const axe = new AxeBuilder({ page })
-  const { violations } = await (colours ? axe.withRules(['color-contrast']) : axe).analyze()
-  return violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
-}
 
 const menu = async (page: Page, item: string) => {
   await page.getByRole('button', { name: /^As built: drafts/ }).click()

@@ -1,4 +1,4 @@
-import { cardOf, drawn, expect, quick, test, type } from '../fixtures'
+import { cardOf, drawn, expect, quick, serious, test, type } from '../fixtures'
 
 /** A lab as its owner says it: half of it known, in no fixed form. */
 const told = `rack "cellar": 12U, ten inch, 400 deep, good for 40kg, on the wall
@@ -77,4 +77,37 @@ test('how lines are written is a key away, and an example goes into the quick li
   await page.locator('body').press('?')
   await page.getByRole('dialog', { name: 'Keys' }).getByRole('button', { name: 'How lines are written' }).click()
   await expect(dialog.getByText('More of what is known')).toBeVisible()
+})
+
+test('a made-up rack to try things in: five lines write themselves, and one click throws it away', async ({ page, lab }) => {
+  expect(await serious(page), 'the empty lab').toEqual([])
+  await page.getByRole('button', { name: 'Try things in a made-up rack' }).click()
+  const band = page.getByRole('region', { name: 'Made-up rack' })
+  await expect(drawn(page, 'cellar, server, 8-9')).toBeVisible()
+  expect(await serious(page), 'the made-up rack').toEqual([])
+  const lines = (await lab.get<{ line: string }[]>('/api/v1/trial')).map((l) => l.line)
+  const after = [
+    drawn(page, 'wren, mini PC, 7'),
+    cardOf(page).getByRole('button', { name: 'Price: 140, edit' }),
+    cardOf(page).getByText('middle/4', { exact: true }),
+    cardOf(page).getByText('64GB, 4 of 8 slots'),
+    drawn(page, 'barn, NAS, 3-4'),
+  ]
+  for (const [i, seen] of after.entries()) {
+    await expect(band).toContainText(`${i + 1} of 5.`)
+    await band.getByRole('button', { name: `Write line ${i + 1}` }).click()
+    await expect(quick(page)).toHaveValue(lines[i]!)
+    await expect(page.locator('[data-would]')).toBeVisible()
+    await page.keyboard.press('Enter')
+    if (i === 3) await page.locator('[data-staff]').filter({ hasText: 'cellar' }).click()
+    await expect(seen).toBeVisible()
+    if (i === 2) await page.reload()
+  }
+  await expect(band).toContainText('That is all it takes.')
+
+  await band.getByRole('button', { name: 'Throw it away' }).click()
+  await expect(page.getByRole('heading', { name: 'Nothing documented yet' })).toBeVisible()
+  await expect(band).toBeHidden()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(drawn(page, 'barn, NAS, 3-4')).toBeVisible()
 })

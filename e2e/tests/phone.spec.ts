@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { drawn, expect, onStaff, setFact, test, type } from '../fixtures'
+import { drawn, expect, onStaff, serious, setFact, test, type } from '../fixtures'
 
 test.use({ demo: true, viewport: { width: 390, height: 844 }, hasTouch: true })
 
@@ -117,4 +117,17 @@ test('on a phone every sheet has the quick line, and what is touched is 44 px hi
       `nothing of ${path} sticks out at the side`,
     ).toBeLessThanOrEqual(390)
   }
+})
+
+test('axe finds nothing serious on a phone', async ({ page, lab }) => {
+  test.setTimeout(60_000)
+  for (const path of ['/rack', '/rack/front', '/gear', '/drafts']) {
+    await page.goto(lab.url + path)
+    await expect(page.getByRole('combobox', { name: 'Quick line' })).toBeVisible()
+    expect(await serious(page), path).toEqual([])
+  }
+  await page.goto(`${lab.url}/rack`)
+  await onStaff(page, 'anvil').tap()
+  await expect(page.getByRole('button', { name: 'Close the card' })).toBeVisible()
+  expect(await serious(page), 'the card').toEqual([])
 })

@@ -3,6 +3,7 @@
 import { useEventListener, useMediaQuery, useTitle } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { trialRack } from './api/core.gen'
 import CardPanel from './card/CardPanel.vue'
 import LevelBar from './frame/LevelBar.vue'
 import NoticeLine from './frame/NoticeLine.vue'
@@ -18,6 +19,7 @@ import { useAddress } from './work/useAddress'
 import { useWork } from './work/work'
 import { usePhone } from './work/usePhone'
 
+const TrialBand = defineAsyncComponent(() => import('./frame/TrialBand.vue'))
 const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
 const boxes = {
@@ -54,6 +56,7 @@ const about = computed(() =>
   ].filter(Boolean),
 )
 useTitle(computed(() => [...[...about.value].reverse(), lab.value?.settings.name ?? 'Levelstaff'].join(' · ')))
+const trying = computed(() => lab.value?.view.kind === 'built' && lab.value.racks.has(trialRack))
 /** On a phone the card is over everything. */
 const covered = computed(
   () => phone.value && (ported.value || (carded.value && work.cardOpen && !!(work.device ?? work.place ?? work.rack))),
@@ -98,6 +101,7 @@ onMounted(followEvents)
       <div class="top" :inert="covered">
         <TopBar />
         <ViewBand />
+        <TrialBand v-if="trying" />
       </div>
       <StaffColumn v-if="staffed && (lab?.racks.size || lab?.places.size)" class="staff" :inert="covered" />
       <router-view v-if="drawn" class="sheet" :inert="covered" />

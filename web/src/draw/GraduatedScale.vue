@@ -7,12 +7,15 @@ const props = defineProps<{ units: number; unit: number; x: number; y: number; w
 
 /** Numbers need 13 pixels each. */
 const every = computed(() => [1, 2, 5].find((n) => n * props.unit >= 13) ?? 10)
+/** One step, half a unit wide on the left and on the right by turns. */
+const step = computed(() => {
+  const [w, h] = [props.width / 2, props.unit / 4]
+  return `h${w}v${h}h${w}v${h}h${-w}v${h}h${-w}z`
+})
 /** The steps of one colour: ten halves of a unit black, ten red. */
 const steps = (red: boolean) =>
   Array.from({ length: props.units }, (_, i) =>
-    (Math.floor((props.units - i - 1) / 5) % 2 === 1) === red
-      ? `M${props.x} ${props.y + i * props.unit + 0.5}h${props.width / 2}v${props.unit / 4}h${props.width / 2}v${props.unit / 4}h${-props.width / 2}v${props.unit / 4}h${-props.width / 2}z`
-      : '',
+    (Math.floor((props.units - i - 1) / 5) % 2 === 1) === red ? `M${props.x} ${props.y + i * props.unit + 0.5}${step.value}` : '',
   ).join('')
 const shown = computed(() =>
   (props.numbers ?? []).flatMap((number, i) => (number % every.value ? [] : [{ number, y: props.y + (i + 0.5) * props.unit }])),

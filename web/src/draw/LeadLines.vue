@@ -93,7 +93,7 @@ const drawn = computed(() => {
   return { holes, spots }
 })
 
-/** A power lead hangs down a side, clear of the other faces: the right one unless both ends are far from it, for names begin at the left. */
+/** A power lead hangs down a side, clear of the other faces: the right one, unless both ends are far to the left, where names are. */
 function hung(a: Spot, b: Spot): string {
   const [left, right] = [Math.min(a.box.x, b.box.x), Math.max(a.box.x + a.box.w, b.box.x + b.box.w)]
   const third = left + (right - left) / 3

@@ -1,14 +1,18 @@
 <script setup lang="ts">
 // What an empty lab says: what belongs here, and the first line to type.
 import { useRouter } from 'vue-router'
+import { attempt, useLab } from '../../lab/useLab'
 import { useWork } from '../../work/work'
 
 const work = useWork()
 const router = useRouter()
+const { send } = useLab()
 const lines = [
   { line: 'rack "Pantry": 24U, 19in', what: 'A rack: its name, its height, its width.' },
   { line: 'place "Loft"', what: 'Somewhere else in the house.' },
 ]
+
+const tryIt = () => attempt(() => send('/api/v1/trial', {}))
 
 function begin(line: string) {
   work.line = line
@@ -24,6 +28,10 @@ function begin(line: string) {
       <code>{{ l.line }}</code>
       <span class="soft">{{ l.what }}</span>
     </button>
+    <p>
+      New to it? <button class="try" @click="tryIt">Try things in a made-up rack</button>: five lines write themselves there, and one click
+      throws it away.
+    </p>
     <p>
       Or type everything as one text on the <a href="/rundown" @click.prevent="router.push('/rundown')">rundown page</a> and watch it being
       drawn.
@@ -61,7 +69,9 @@ function begin(line: string) {
 code {
   font: 400 14px var(--figures);
 }
-a {
+a,
+.try {
   color: var(--water);
+  text-decoration: underline;
 }
 </style>

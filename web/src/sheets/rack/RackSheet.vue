@@ -118,7 +118,7 @@ const print = () => window.print()
     <FirstSteps v-if="lab && !lab.racks.size && !work.place" />
     <template v-else-if="lab">
       <RoomPanel v-if="making && work.rack && !row" :rack="work.rack" @marks="roomMarks = $event" @close="making = false" />
-      <div ref="room" class="room" :class="{ beside }">
+      <div ref="room" class="room" :class="{ beside }" tabindex="0" role="region" :aria-label="sheet">
         <RackRow
           v-if="row"
           :lab="lab"
@@ -207,6 +207,9 @@ p {
   .room {
     padding: 0 10px 4px;
   }
+}
+.room:focus-visible {
+  outline-offset: -2px;
 }
 .room.beside {
   display: flex;
