@@ -45,6 +45,9 @@ var texts = map[string]struct {
 	"PartsOnLines": {500, func(n int) string {
 		return "rack \"r\" 42U\n1 server \"a\"\n" + strings.Repeat("a: 1x 8TB hdd\n", n)
 	}},
+	"FactsOnLines": {50, func(n int) string {
+		return each(n, func(i int) string { return fmt.Sprintf("? server \"s%d\":\n%s", i, strings.Repeat("  lent by a friend,\n", 900)) })
+	}},
 	"DevicesOf512Drives": {4, func(n int) string {
 		return "rack \"r\" 42U\n" + each(n, func(i int) string { return fmt.Sprintf("%d server \"a%d\": 512x 8TB hdd\n", i+1, i) })
 	}},

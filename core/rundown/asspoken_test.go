@@ -325,3 +325,53 @@ rack "A": holds 40kg
 	_, found := rundown.DeviceNamed(p.Lab)("in B")
 	assert.False(t, found, "it is not in the rack above instead")
 }
+
+// Lines as they are first tried, one after another in an empty lab.
+func TestLinesAsTheyAreFirstTried(t *testing.T) {
+	l, newID := lab.New(), counter()
+	for _, try := range [][2]string{
+		{`rack "bench": 9U, ten-inch`, `rack "bench" added`},
+		{`9 blank with a screen bolted to it`, `blanking panel added at bench 9`},
+		{`8 keystone panel "panel" 12 holes`, `patch panel "panel" added at bench 8`},
+		{`7 switch "switch": 8 gigabit ports`, `switch "switch" added at bench 7`},
+		{`5 shelf`, `shelf added at bench 5`},
+		{`on shelf board "gull", 4W`, `single-board computer "gull" added on shelf`},
+		{`bottom ups "calm": 2U`, `ups "calm" added at bench 1-2`},
+		{`place "slip"`, `place "slip" added`},
+		{`place "desk"`, `place "desk" added`},
+		{`in slip camera "eye": class 3`, `camera "eye" added at slip`},
+		{`in "desk" wall plate "plate": 2 ports`, `wall plate "plate" added at desk`},
+		{`run "conduit" 20mm, 35m, to slip`, `run "conduit" added`},
+		{`panel/1 - eye 35m cat 6 via conduit`, `panel/1 rear - eye/1 added`},
+		{`panel 4-5 - plate 1-2`, `panel/4 rear - plate/1 rear added; panel/5 rear - plate/2 rear added`},
+		{`switch 1 - panel 1 quarter metre blue`, `switch/1 - panel/1 added`},
+		{`switch 2 - panel 2 half a metre`, `switch/2 - panel/2 added`},
+		{`top modem "mobile"`, `modem "mobile" added on top of bench`},
+	} {
+		p := rundown.Load(l, rundown.ParseLine(try[0]), rundown.Options{NewID: newID})
+		require.Empty(t, p.Mistakes, try[0])
+		assert.Equal(t, try[1], rundown.Label(rundown.Edits(l, p.Lab, p.Changes)), try[0])
+		l = p.Lab
+	}
+	var lengths []float64
+	for c := range lab.Each[lab.Cable](l) {
+		if c.LengthM != nil {
+			lengths = append(lengths, *c.LengthM)
+		}
+	}
+	assert.ElementsMatch(t, []float64{35, 0.25, 0.5}, lengths)
+	for r := range lab.Each[lab.Run](l) {
+		assert.Equal(t, []float64{20, 35}, []float64{*r.InsideMM, *r.LengthM})
+	}
+
+	for typed, say := range map[string]string{
+		`panel/6 - desk`:    "“desk” is a place; say which device there it goes to, or ? while nobody knows",
+		`in drawer crimper`: "there is no drawer yet; a line such as 5 drawer makes one",
+		`panel 13 - eye`:    "panel has no port 13",
+	} {
+		p := rundown.Load(l, rundown.ParseLine(typed), rundown.Options{NewID: newID})
+		if assert.NotEmpty(t, p.Mistakes, typed) {
+			assert.Equal(t, say, p.Mistakes[0].Say, typed)
+		}
+	}
+}

@@ -49,11 +49,11 @@ func cableFacts() []fact {
 
 		measure(ofRun, "length", "length_m", text.Metres, []string{"long", "length"}, "18m", "", func(r *lab.Run) **float64 {
 			return &r.LengthM
-		}).barely(isIn(text.Metres)),
+		}).barely(func(q text.Quantity) bool { return isIn(text.Metres)(q) && q.Unit != "mm" }),
 		measure(ofRun, "inside diameter", "inside_mm", text.Length, []string{"inside", "conduit", "duct", "pipe"}, "inside 25mm",
 			"inside %s", func(r *lab.Run) **float64 {
 				return &r.InsideMM
-			}),
+			}).barely(func(q text.Quantity) bool { return q.Unit == "mm" }), // no way through a house is that short
 		reference(ofRun, lab.KindPlace, "place it starts in", "from_place_id", []string{"from"}, func(r *lab.Run) *lab.ID { return &r.From }),
 		reference(ofRun, lab.KindPlace, "place it leads to", "to_place_id", []string{"to"}, func(r *lab.Run) *lab.ID { return &r.To }),
 		remarks(ofRun, func(r *lab.Run) *[]string { return &r.Remarks }),

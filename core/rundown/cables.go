@@ -486,8 +486,20 @@ func spacedEnd(l *lab.Lab, tokens []text.Token) (lab.End, bool) {
 	if last := len(words) - 1; last > 0 && (strings.EqualFold(words[last], "rear") || strings.EqualFold(words[last], "front")) {
 		rear, words = strings.EqualFold(words[last], "rear"), words[:last]
 	}
+	id, port, ok := portBehind(l, words)
+	if !ok {
+		return lab.End{}, false
+	}
+	d, _ := lab.Find[lab.Device](l, id)
+	key, one := l.PortsOf(d).Find(port)
+	return lab.End{Device: id, Port: key, Rear: rear}, one
+}
+
+// portBehind cuts words into a device and a port of it, or a range of ports, that
+// are there: core 23, core ports 1-8. All of them as a name go before that.
+func portBehind(l *lab.Lab, words []string) (id lab.ID, port string, ok bool) {
 	if len(refsOf(l).byTitle[lab.FoldName(strings.Join(words, " "))]) > 0 {
-		return lab.End{}, false // a device, and no port of it
+		return "", "", false // a device, and no port of it
 	}
 	for i := len(words) - 1; i > 0; i-- {
 		id, err := refsOf(l).find(l, strings.Join(words[:i], " "))
@@ -495,11 +507,20 @@ func spacedEnd(l *lab.Lab, tokens []text.Token) (lab.End, bool) {
 			continue
 		}
 		d, _ := lab.Find[lab.Device](l, id)
-		if key, found := l.PortsOf(d).Find(strings.Join(words[i:], " ")); found {
-			return lab.End{Device: id, Port: key, Rear: rear}, true
+		ports, said := l.PortsOf(d), strings.Join(words[i:], " ")
+		if _, found := ports.Find(said); found {
+			return id, said, true
+		}
+		said = words[len(words)-1]
+		if m := keyRange.FindStringSubmatch(said); m != nil && len(words)-i <= 2 {
+			_, first := ports.Find(m[1] + m[2])
+			_, last := ports.Find(m[1] + m[4])
+			if first && last {
+				return id, said, true
+			}
 		}
 	}
-	return lab.End{}, false
+	return "", "", false
 }
 
 // JoinEnd is the end, as ReadEnd reads it, of a device and a port that are

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
@@ -170,7 +171,14 @@ func (cl *cablesLoader) endIn(tokens []text.Token) (endSaid, int, error) {
 		if slices.ContainsFunc(tokens[:n], func(t text.Token) bool { return t.Kind == text.Unknown }) {
 			continue
 		}
-		if e := bareEnd(tokens[:n]); cl.knows(e.device) {
+		e := bareEnd(tokens[:n])
+		if cl.knows(e.device) {
+			return e, n, nil
+		}
+		if _, measured := text.ReadQuantity(tokens[n-1:]); measured > 1 {
+			continue // it is how long the cable is
+		}
+		if _, _, ok := portBehind(cl.text, strings.Fields(e.device)); ok {
 			return e, n, nil
 		}
 	}
@@ -243,6 +251,16 @@ func (cl *cablesLoader) ends(t *thing, s *strand, e endSaid) ([]endRead, bool) {
 				return []endRead{{gone: true}}, true
 			}
 			id, err = was, nil
+		}
+	}
+	if words := strings.Fields(e.device); err != nil && e.port == "" && len(words) > 0 {
+		last := len(words) - 1
+		if at, port, ok := portBehind(cl.text, words); ok {
+			id, e.port, err = at, port, nil
+		} else if _, is := refsOf(cl.text).find(cl.text, strings.Join(words[:last], " ")); is == nil && rangeWord.MatchString(words[last]) {
+			err = fmt.Errorf("%s has no port %s", text.Short(strings.Join(words[:last], " ")), words[last])
+		} else if _, place := cl.text.Named(lab.KindPlace, e.device); place {
+			err = fmt.Errorf("“%s” is a place; say which device there it goes to, or ? while nobody knows", text.Short(e.device))
 		}
 	}
 	switch {

@@ -144,6 +144,10 @@ func TestWhereIsRead(t *testing.T) {
 		"switch x":            {nil, 0},
 		`"Dome" server`:       {nil, 0},
 		"12345 x":             {nil, 0},
+		"in Loft camera":      {&where{kind: lab.InPlace, holder: "Loft"}, 2},
+		"on the shelf hub":    {&where{kind: lab.InPlace, what: lab.Shelf, on: true}, 3},
+		"in drawer crimper":   {&where{kind: lab.InPlace, what: lab.Drawer}, 2},
+		"bottom ups":          {&where{kind: lab.InUnits, face: lab.Front, share: lab.Whole, from: 1, to: 1, single: true, bottom: true}, 1},
 	} {
 		w, n, err := read(text)
 		require.NoError(t, err, text)
@@ -154,6 +158,6 @@ func TestWhereIsRead(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Dome", w.rack)
 	assert.Equal(t, 3, n)
-	_, _, err = read("in Loft camera")
+	_, _, err = read("in Loft")
 	assert.ErrorContains(t, err, `write the name in quotes, such as in "Loft"`)
 }

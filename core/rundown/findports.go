@@ -314,6 +314,8 @@ func (cl *cablesLoader) chooseSides() {
 			}) {
 				move = 0
 			}
+		case len(list) == 1 && !used && !cl.opt.All && cl.leadsOut(list[0].reading, list[0].side) > 1:
+			move = 0 // the first line about it is the one in the wall
 		}
 		if move >= 0 {
 			list[move].reading.ends[list[move].side].at = &rear

@@ -266,6 +266,9 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	for n < len(tokens) && tokens[n].Kind == text.Word {
 		n++
 	}
+	if n > 1 && tokens[0].Is("with") {
+		return tokens, nil // what goes with it is no name
+	}
 	if n > 0 && (n == len(tokens) || tokens[n].Kind == text.Separator) {
 		if _, err := readFact(t.scope(), tokens[:n]); err != nil {
 			t.name = text.Joined(tokens[:n])

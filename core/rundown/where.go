@@ -21,12 +21,17 @@ type where struct {
 	single   bool // one number was given: the device may say how many it takes
 	face     lab.Face
 	share    lab.Share
-	holder   string // the place or device after in or on
-	on       bool   // "on" was said: only a device will do
+	holder   string         // the place or device after in or on
+	on       bool           // "on" was said: only a device will do
+	what     lab.DeviceKind // what is said in place of its name: on the shelf
+	bottom   bool           // the lowest units
 }
 
 // own reports whether the spot stands for itself, in no section.
-func (w *where) own() bool { return w.kind == "" || w.rack != "" || w.holder != "" }
+func (w *where) own() bool { return w.kind == "" || w.rack != "" || w.isHeld() }
+
+// isHeld reports whether the spot is in a place, or on or in a device.
+func (w *where) isHeld() bool { return w.holder != "" || w.what != "" }
 
 var unitWord = regexp.MustCompile(`^[uU]?([0-9]{1,4})(?:[-–—][uU]?([0-9]{1,4}))?$`)
 
@@ -51,7 +56,7 @@ func readWhere(tokens []text.Token) (*where, int, error) {
 		return nil, 0, nil
 	case (first.Is("in") || first.Is("on")) && len(tokens) > 1:
 		if tokens[1].Kind != text.Quoted {
-			return nil, 0, fmt.Errorf(`write the name in quotes, such as %s "Loft"`, first.Text)
+			return readHolder(tokens)
 		}
 		return &where{kind: lab.InPlace, holder: tokens[1].Text, on: first.Is("on")}, 2, nil
 	}
@@ -63,6 +68,9 @@ func readWhere(tokens []text.Token) (*where, int, error) {
 	}
 	if len(tokens) > 1 && tokens[0].Is("rear") && (tokens[1].Is("left") || tokens[1].Is("right")) {
 		return &where{kind: sides[tokens[1].Plain]}, 2, nil
+	}
+	if tokens[0].Is("bottom") {
+		return &where{kind: lab.InUnits, face: lab.Front, share: lab.Whole, single: true, from: 1, to: 1, bottom: true}, 1, nil
 	}
 	m := unitWord.FindStringSubmatch(tokens[0].Text)
 	if m == nil {
@@ -87,6 +95,27 @@ func readWhere(tokens []text.Token) (*where, int, error) {
 		}
 	}
 	return w, n, nil
+}
+
+// readHolder reads what a thing is on or in where that is not named in quotes: on
+// shelf, in the drawer, or a name of one word before a kind.
+func readHolder(tokens []text.Token) (*where, int, error) {
+	w := &where{kind: lab.InPlace, on: tokens[0].Is("on")}
+	n := 1
+	if tokens[n].Is("the") && len(tokens) > n+1 {
+		n++
+	}
+	if k, used := readKind(tokens[n:]); used > 0 && k.Traits().Holds {
+		w.what = k
+		return w, n + used, nil
+	}
+	if len(tokens) > n+1 && tokens[n].Kind == text.Word {
+		if _, _, used := deviceIn(tokens[n+1:]); used > 0 {
+			w.holder = tokens[n].Text
+			return w, n + 1, nil
+		}
+	}
+	return nil, 0, fmt.Errorf(`write the name in quotes, such as %s "Loft"`, tokens[0].Text)
 }
 
 // deviceHead reads where a device is and what it is.
@@ -166,7 +195,7 @@ func (w *where) units(l *lab.Lab, r lab.Rack, said *int) (lowest, n int, err err
 		return 0, 0, fmt.Errorf("a device takes 1 to %d units, not %d", lab.MaxRackUnits, n)
 	}
 	lowest = w.from
-	if l.Settings().Numbering == lab.FromTop {
+	if l.Settings().Numbering == lab.FromTop && !w.bottom {
 		lowest = l.UnitNumber(r, w.from+n-1)
 	}
 	if lowest < 1 || lowest+n-1 > r.HeightU {
@@ -182,7 +211,7 @@ func (w *where) spot(s setting, said *int) (*lab.Spot, *int, error) {
 	if w.kind == "" {
 		return nil, said, nil
 	}
-	if w.holder != "" {
+	if w.isHeld() {
 		spot, err := w.held(s)
 		return spot, said, err
 	}
@@ -193,6 +222,9 @@ func (w *where) spot(s setting, said *int) (*lab.Spot, *int, error) {
 			return nil, nil, err
 		}
 		rack = id
+	}
+	if rack == "" {
+		rack = onlyRack(s.lab)
 	}
 	r, ok := lab.Find[lab.Rack](s.lab, rack)
 	if !ok {
@@ -210,8 +242,48 @@ func (w *where) spot(s setting, said *int) (*lab.Spot, *int, error) {
 	return spot, &n, nil
 }
 
+// onlyRack is the rack of a lab that has but one.
+func onlyRack(l *lab.Lab) (only lab.ID) {
+	for r := range lab.Each[lab.Rack](l) {
+		if only != "" {
+			return ""
+		}
+		only = r.ID
+	}
+	return only
+}
+
+// theOnly is the one device of a kind that things may be on, in the setting's rack
+// or, where there is none in it, in the lab.
+func (w *where) theOnly(s setting) (lab.ID, error) {
+	var here, all []lab.ID
+	for d := range lab.Each[lab.Device](s.lab) {
+		if d.Kind != w.what {
+			continue
+		}
+		all = append(all, d.ID)
+		if r, in := s.lab.RackOf(d); in && r.ID == s.rack {
+			here = append(here, d.ID)
+		}
+	}
+	if len(here) > 0 {
+		all = here
+	}
+	switch len(all) {
+	case 0:
+		return "", fmt.Errorf("there is no %s yet; a line such as 5 %s makes one", w.what.Words(), w.what.Words())
+	case 1:
+		return all[0], nil
+	}
+	return "", fmt.Errorf("there are %d %s; give them names, and write the name in quotes", len(all), w.what.Words()+"s")
+}
+
 // held is the spot in a place, or on or in a device, of that name.
 func (w *where) held(s setting) (*lab.Spot, error) {
+	if w.what != "" {
+		id, err := w.theOnly(s)
+		return &lab.Spot{Where: lab.OnDevice, Device: id}, err
+	}
 	var none error
 	if !w.on {
 		id, err := s.named(lab.KindPlace, w.holder)

@@ -69,19 +69,17 @@ func (l Line) EndsWith(separator string) bool {
 	return n > 0 && l.Tokens[n-1].Kind == Separator && l.Tokens[n-1].Text == separator
 }
 
-// And is a line with another behind it, apart from it as by a comma, whose columns
-// count on from its own.
+// And puts another line behind a line, apart from it as by a comma; its columns
+// count on from the first one's. The tokens go into the line's own room.
 func (l Line) And(next Line) Line {
-	tokens := make([]Token, 0, len(l.Tokens)+1+len(next.Tokens))
-	tokens = append(tokens, l.Tokens...)
 	if !l.EndsWith(",") && !l.EndsWith(":") {
-		tokens = append(tokens, Token{Separator, ",", "", l.End, l.End})
+		l.Tokens = append(l.Tokens, Token{Separator, ",", "", l.End, l.End})
 	}
 	for _, t := range next.Tokens {
 		t.Col, t.End = t.Col+l.End-1, t.End+l.End-1
-		tokens = append(tokens, t)
+		l.Tokens = append(l.Tokens, t)
 	}
-	l.Tokens, l.End = tokens, l.End+next.End-1
+	l.End += next.End - 1
 	if l.Comment != "" && next.Comment != "" {
 		l.Comment += "\n"
 	}

@@ -72,7 +72,7 @@ func withBinary(units map[string]float64) map[string]float64 {
 
 // Metres are what cables and runs are measured in.
 var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m",
-	Units: map[string]float64{"m": 1, "metres": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
+	Units: map[string]float64{"m": 1, "metre": 1, "metres": 1, "meter": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
 		"in": 0.0254, `"`: 0.0254}, digits: 3}
 
 var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, Sound, Warmth, Hours, Turns, Clock, Capacity, Memory}
@@ -106,6 +106,9 @@ func ReadQuantity(tokens []Token) (Quantity, int) {
 	if len(tokens) == 0 || tokens[0].Kind != Word {
 		return Quantity{}, 0
 	}
+	if q, n := partOfMetre(tokens); n > 0 {
+		return q, n
+	}
 	text := strings.TrimPrefix(tokens[0].Text, "~")
 	if !isASCII(text) {
 		text = fractions.Replace(text)
@@ -132,6 +135,21 @@ func ReadQuantity(tokens []Token) (Quantity, int) {
 		q.Unit, n = strings.ToLower(tokens[1].Text), 2
 	}
 	return q, n
+}
+
+var parts = map[string]float64{"half": 0.5, "quarter": 0.25}
+
+// partOfMetre reads a length in words: half a metre, quarter metre.
+func partOfMetre(tokens []Token) (Quantity, int) {
+	part, ok := parts[tokens[0].Plain]
+	n := 1
+	if ok && n < len(tokens) && tokens[n].Is("a") {
+		n++
+	}
+	if !ok || n == len(tokens) || !strings.HasPrefix(tokens[n].Plain, "met") || Metres.Units[tokens[n].Plain] == 0 {
+		return Quantity{}, 0
+	}
+	return Quantity{number: part, Unit: tokens[n].Plain}, n + 1
 }
 
 var (
