@@ -45,8 +45,10 @@ var texts = map[string]struct {
 	"PartsOnLines": {500, func(n int) string {
 		return "rack \"r\" 42U\n1 server \"a\"\n" + strings.Repeat("a: 1x 8TB hdd\n", n)
 	}},
-	"FactsOnLines": {50, func(n int) string {
-		return each(n, func(i int) string { return fmt.Sprintf("? server \"s%d\":\n%s", i, strings.Repeat("  lent by a friend,\n", 900)) })
+	"FactsOnLines": {4, func(n int) string {
+		return each(n, func(i int) string {
+			return fmt.Sprintf("? server \"s%d\": 24kg,\n%s", i, strings.Repeat("  lent by a friend,\n", 500))
+		})
 	}},
 	"DevicesOf512Drives": {4, func(n int) string {
 		return "rack \"r\" 42U\n" + each(n, func(i int) string { return fmt.Sprintf("%d server \"a%d\": 512x 8TB hdd\n", i+1, i) })

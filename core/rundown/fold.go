@@ -27,15 +27,20 @@ type folds map[place][]fold
 
 // whole is a line with those below that it goes on in, and how many these are.
 func (p *parser) whole(number int, l text.Line, below []string) (whole text.Line, slip *text.Mistake, more int) {
-	t := p.thingOf(number, l)
-	if t == nil {
-		return l, nil, 0
-	}
+	var t *thing
 	list := []fold{{number, 1, l.End}}
 	deep, opened, comma := l.Indent, l.EndsWith(":"), l.EndsWith(",")
 	for more < len(below) {
 		next, wrong := p.ahead.Line(number, below[more])
-		if len(next.Tokens) == 0 || next.Indent <= deep || beginsThing(t.scope(), next.Tokens) || !comma && !(opened && t.says(next.Tokens)) {
+		if len(next.Tokens) == 0 || next.Indent <= deep {
+			break
+		}
+		if t == nil {
+			if t = p.thingOf(number, l); t == nil {
+				return l, nil, 0
+			}
+		}
+		if beginsThing(t.scope(), next.Tokens) || !comma && !(opened && t.says(next.Tokens)) {
 			break
 		}
 		more++

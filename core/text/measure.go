@@ -72,7 +72,8 @@ func withBinary(units map[string]float64) map[string]float64 {
 
 // Metres are what cables and runs are measured in.
 var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m",
-	Units: map[string]float64{"m": 1, "metre": 1, "metres": 1, "meter": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
+	Units: map[string]float64{"m": 1, "metre": 1, "metres": 1, "meter": 1, "meters": 1,
+		"cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
 		"in": 0.0254, `"`: 0.0254}, digits: 3}
 
 var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, Sound, Warmth, Hours, Turns, Clock, Capacity, Memory}

@@ -47,8 +47,10 @@ func TestItIsThrownAwayWithWhatWasDoneToItAndNoMore(t *testing.T) {
 	mine := labtest.From(t, own)
 	l := begun(t, mine)
 	newID := labtest.IDs("m")
-	for _, line := range []string{`7 mini pc "wren": 1 port 1G`, `middle/4 - wren 1m`, `core/1 - middle/5`, `core/2 - box`, `rename "cellar" to "attic"`,
-		`in "Loft" camera "eye"`, `in "Loft" nas "barn"`, `on "attic" hub "knob"`} {
+	for _, line := range []string{
+		`7 mini pc "wren": 1 port 1G`, `middle/4 - wren 1m`, `core/1 - middle/5`, `core/2 - box`, `rename "cellar" to "attic"`,
+		`in "Loft" camera "eye"`, `in "Loft" nas "barn"`, `on "attic" hub "knob"`,
+	} {
 		p := rundown.Load(l, rundown.ParseLine(line), rundown.Options{Rack: trial.Rack, NewID: newID})
 		require.Empty(t, p.Mistakes, line)
 		l = p.Lab
