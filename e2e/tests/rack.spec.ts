@@ -117,3 +117,17 @@ test('a filter says which word no row has, and find takes facts', async ({ page 
   await page.keyboard.type('8 TB hdd anvil')
   await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('vault')
 })
+
+test('the staff folds away and leaves its room to the drawing', async ({ page }) => {
+  await page.setViewportSize({ width: 834, height: 1112 })
+  const wide = async () => (await page.locator('[data-drawing]').boundingBox())!.width
+  const before = await wide()
+  await page.getByRole('button', { name: 'Fold the staff' }).click()
+  await expect(onStaff(page, 'anvil')).toBeHidden()
+  await expect.poll(wide).toBeGreaterThan(before + 50)
+  await page.keyboard.press('ArrowDown')
+  await expect(cardOf(page).getByRole('button', { name: 'Name: PP1, edit' })).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: 'Unfold the staff' }).click()
+  await expect(onStaff(page, 'anvil')).toBeVisible()
+})
