@@ -1,8 +1,10 @@
 package rundown
 
 import (
+	"errors"
 	"slices"
 
+	"levelstaff/core/lab"
 	"levelstaff/core/text"
 )
 
@@ -82,6 +84,17 @@ func (t *thing) says(tokens []text.Token) bool {
 		return err == nil
 	}
 	return false
+}
+
+// dangling is the mistake of a line that says a fact where none above goes on with
+// it, as when the line of its thing was taken out; else the one it was.
+func (t *thing) dangling(tokens []text.Token, was *text.Mistake) *text.Mistake {
+	if t.indent == 0 || was.Nearest != "" || !(&thing{kind: lab.KindDevice, device: lab.Other}).says(tokens) {
+		return was
+	}
+	m := t.at(tokens, errors.New("this is a fact, and no line above goes on with it"))
+	m.Expected = "a comma at the end of the line above, or this one taken out too"
+	return m
 }
 
 // beginsThing reports whether a line below one about something is surely about a

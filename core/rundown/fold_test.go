@@ -67,6 +67,14 @@ func TestAMistakeIsToldWhereItStands(t *testing.T) {
 	assert.True(t, read, "the next line counts")
 }
 
+func TestAFactWhoseThingWasTakenOutIsSaidToBeOne(t *testing.T) {
+	p := load(t, lab.New(), "rack \"R\": 24U\n12 server \"a\": 24kg\n      8 ports rj45,\n      710mm deep\n", rundown.Options{All: true})
+	assert.Equal(t, []string{
+		"3:7: this is a fact, and no line above goes on with it (expected a comma at the end of the line above, or this one taken out too)",
+		"4:7: this is a fact, and no line above goes on with it (expected a comma at the end of the line above, or this one taken out too)",
+	}, said(p))
+}
+
 func TestALineIsOnlySoLong(t *testing.T) {
 	p := load(t, lab.New(), "place \"Loft\":\n"+strings.Repeat("   remark \"on and on\",\n", 2000), rundown.Options{All: true})
 	require.NotEmpty(t, p.Mistakes)
@@ -80,7 +88,7 @@ func TestWhatIsWrittenIsFolded(t *testing.T) {
 	require.NoError(t, err)
 	for _, line := range strings.Split(rundown.Print(fresh(t, string(parts))), "\n") {
 		said, _, _ := strings.Cut(line, "  # ")
-		assert.LessOrEqual(t, len([]rune(said)), 100, line)
+		assert.LessOrEqual(t, len([]rune(said)), 80, line)
 		folded = folded || strings.HasSuffix(said, ",")
 	}
 	assert.True(t, folded)

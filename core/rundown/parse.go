@@ -141,6 +141,7 @@ func (p *parser) line(number int, raw string, below []string) (lines int) {
 	rest, err := t.head(p.kinds, l.Tokens)
 	if err != nil {
 		t.broken = true
+		err = t.dangling(l.Tokens, err)
 		if lexed == nil {
 			p.mistake(*err)
 		}

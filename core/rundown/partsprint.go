@@ -33,7 +33,7 @@ func (p *printer) parts(parts []lab.Part, indent int) {
 }
 
 func (p *printer) part(seat string, is lab.Part, indent int) {
-	p.line(indent, seat+" "+sectionHead(string(is.Kind), is.Name), is.Notes, spoken(is, p.lab), false)
+	p.line(indent, max(indent, column)+4, seat+" "+sectionHead(string(is.Kind), is.Name), is.Notes, spoken(is, p.lab), false)
 }
 
 // alike reports whether the part that is n seats further says the same.

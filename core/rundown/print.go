@@ -76,7 +76,7 @@ func (p *printer) section(k lineKind, r lab.Record) {
 			head += " " + s
 		}
 	}
-	p.line(0, sectionHead(head, lab.OwnName(r)), NotesOf(r), spoken(r, p.lab), false)
+	p.line(0, column, sectionHead(head, lab.OwnName(r)), NotesOf(r), spoken(r, p.lab), false)
 }
 
 // NotesOf is a record's notes, "" where its kind has none.
@@ -131,20 +131,22 @@ func (p *printer) device(d lab.Device, indent int) {
 	}
 	parts := p.lab.PartsOf(d.ID)
 	holds := len(p.lab.HeldBy(d.Key())) > 0
-	p.line(indent, head, d.Notes, spoken(d, p.lab), holds || len(parts) > 0)
-	p.parts(parts, max(indent, column)+2)
+	under := max(indent, column) + 2 // what is in it; its own facts further in
+	p.line(indent, under+2, head, d.Notes, spoken(d, p.lab), holds || len(parts) > 0)
+	p.parts(parts, under)
 	if holds {
-		p.held(d.Key(), max(indent, column)+2)
+		p.held(d.Key(), under)
 	}
 }
 
 // width is how long a line gets before it goes on in the next.
-const width = 100
+const width = 80
 
 // line writes a head, its facts and its note. What goes with the name as one
 // speaks, such as a device's state, stands before the colon. Where that is too
-// long for one line, its ports have lines of their own.
-func (p *printer) line(indent int, head, note string, said [2][]phrase, holds bool) {
+// long for one line, it goes on so many blanks further in, its ports on lines of
+// their own.
+func (p *printer) line(indent, further int, head, note string, said [2][]phrase, holds bool) {
 	if note != "" && isComment(note) {
 		note = "  # " + note
 	} else {
@@ -155,7 +157,7 @@ func (p *printer) line(indent int, head, note string, said [2][]phrase, holds bo
 	for _, s := range slices.Concat(said[0], said[1]) {
 		long += utf8.RuneCountInString(s.text) + len(", ")
 	}
-	f := folding{to: &p.b, line: line, indent: max(indent, column) + 4, fits: long <= width}
+	f := folding{to: &p.b, line: line, indent: further, fits: long <= width}
 	for _, s := range said[0] {
 		f.fact(",", s)
 	}

@@ -78,6 +78,8 @@ test.describe('an edited text', () => {
     await page.keyboard.insertText('t')
     await lookFor(page, 'kvm switch "console"')
     await page.keyboard.press('Control+Shift+K') // takes the line out
+    await expect(would.getByText('this is a fact, and no line above goes on with it').first()).toBeVisible()
+    for (let i = 0; i < 2; i++) await page.keyboard.press('Control+Shift+K') // and those it went on in
     await expect(would).toContainText('switch "attic" added at Pantry 19')
     await expect(would).toContainText('kvm switch "console" removed')
     await page.getByRole('button', { name: 'Apply', exact: true }).click()

@@ -38,7 +38,8 @@ export function labelOf(
   if (!as.short || fits(name, room)) return { ...at, text: fitText(name, room) }
   if (fits(as.short, room)) return { ...at, text: as.short }
   if (own.w >= 11 && fits(as.short, own.h - 2)) return { ...at, text: as.short, turned: true }
-  return { ...at, text: /^\d/.test(as.short) ? '' : as.short.slice(0, room / letter) } // half a number is another one
+  // Half a number is another one.
+  return { ...at, text: /^\d/.test(as.short) ? '' : fitText(as.short, room) || as.short.slice(0, room / letter) }
 }
 
 /** The room for a name beside what a face shows: its ports and bays, or the sign of its kind in the middle. */

@@ -198,7 +198,7 @@ onBeforeRouteLeave(() => {
 <style scoped>
 .page {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr); /* 80 characters at 1280 px */
   min-height: 0;
 }
 .text {
