@@ -44,6 +44,9 @@ const scale = computed(() => {
   return Math.min(0.95, Math.max(0.16, across * unitMM < legible ? down : Math.min(down, across)) * props.zoom)
 })
 
+/** Kept as long as they stand, so that a rack is not drawn again with the next one. */
+const marks = computed(() => new Map(compared.value ? racks.value.map((r) => [r.id, marksOf(compared.value, r.id)]) : []))
+
 /** Two are drawn at once, and one more in each frame: a row of twenty is there without a pause. */
 const drawn = ref(2)
 let frame = 0
@@ -69,7 +72,7 @@ onBeforeUnmount(() => cancelAnimationFrame(frame))
       :picked="picked"
       :also="also"
       :ghosts="ghosts"
-      :marks="marksOf(compared, r.id)"
+      :marks="marks.get(r.id)"
       :drag="drag"
       :fixed="scale"
       @pick="emit('pick', $event)"
