@@ -108,7 +108,9 @@ func (ix *Index) record(r lab.Record) {
 	case lab.SpecSheet:
 		kind += " " + r.Kind.Words()
 	}
-	if r.Key().Kind != lab.KindCable && r.Key().Kind != lab.KindDraft {
+	if r.Key().Kind == lab.KindCable { // its facts are those of hundreds of others
+		notes = written(notes, rundown.RemarksOf(r)...)
+	} else {
 		notes = written(notes, rundown.FactsOf(ix.lab, facts)...)
 	}
 	ix.add(r, about, lab.OwnName(r), kind, where, purpose, notes)

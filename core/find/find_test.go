@@ -78,7 +78,8 @@ rack "Pantry": 24U
   bay 1 drive "vault 1": 8TB, hdd, cmr
   bay 2 drive "scratch": 1TB, ssd
 6 nas "silo": 24kg
-spare drive "cold": 4TB, hdd, serial "Z1A7"`))
+spare drive "cold": 4TB, hdd, serial "Z1A7"
+anvil/1 - ? 2m blue, label "G7", frayed`))
 	for query, want := range map[string][]string{
 		"8TB hdd":         {"vault 1"},
 		"8 TB hdd":        {"vault 1"},
@@ -90,6 +91,8 @@ spare drive "cold": 4TB, hdd, serial "Z1A7"`))
 		"z1a7":            {"cold"},
 		"neighbour":       {"anvil"},
 		"paid 2024":       {"anvil"},
+		"frayed":          {"G7"},
+		"2m":              {},
 		"16tb":            {},
 		"vault pantry 12": {},
 	} {
