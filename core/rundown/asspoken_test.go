@@ -375,3 +375,45 @@ func TestLinesAsTheyAreFirstTried(t *testing.T) {
 		}
 	}
 }
+
+// Figures as they are told in a breath: what is meant is taken, and what may mean
+// two things is asked.
+func TestFiguresAsTheyAreTold(t *testing.T) {
+	l := fresh(t, `rack "wall": 9U, 40kg
+9 server "box": 16 gigs, 62W peak, six gigabit ports and two cages, four 4TB, 8 bays 3.5in
+8 server "tower": 32GB of 64
+7 strip "bar": 6 outlets
+6 switch "slab": 8 ports 1G
+5 router "old"
+old/1 - slab/1, 15m flat cat6, under the carpet
+old 2 - slab 2
+bar - box, tower, slab`)
+	for r := range lab.Each[lab.Rack](l) {
+		assert.Equal(t, 40.0, *r.HoldsKG)
+	}
+	box, tower := named(t, l, "box"), named(t, l, "tower")
+	assert.Equal(t, 62.0, *box.MostW)
+	assert.Len(t, box.Ports, 2)
+	assert.Empty(t, box.Remarks)
+	assert.Equal(t, int64(64<<30), *tower.MemoryMost())
+	count := map[lab.PartKind]int{}
+	for p := range lab.Each[lab.Part](l) {
+		count[p.Kind]++
+	}
+	assert.Equal(t, map[lab.PartKind]int{lab.Drive: 4, lab.Memory: 2}, count)
+	var flat lab.Cable
+	ends := []string{}
+	for c := range lab.Each[lab.Cable](l) {
+		if c.LengthM != nil {
+			flat = c
+		}
+		ends = append(ends, l.CableWords(c))
+	}
+	assert.Equal(t, []any{15.0, lab.CableKind("cat6"), []string{"flat cat6", "under the carpet"}},
+		[]any{*flat.LengthM, flat.Kind, flat.Remarks})
+	assert.ElementsMatch(t, []string{"old/1 - slab/1", "old/2 - slab/2", "bar/? - box/in1", "bar/? - tower/in1", "bar/? - slab/in1"}, ends)
+
+	p := rundown.Load(l, rundown.ParseLine(`4 switch "pug": 8 ports 2 PoE`), rundown.Options{NewID: counter()})
+	require.Len(t, p.Mistakes, 1, "which two of the eight")
+	assert.Contains(t, p.Mistakes[0].Say, "“2” is not a fact about ports")
+}

@@ -508,7 +508,7 @@ func portBehind(l *lab.Lab, words []string) (id lab.ID, port string, ok bool) {
 		}
 		d, _ := lab.Find[lab.Device](l, id)
 		ports, said := l.PortsOf(d), strings.Join(words[i:], " ")
-		if _, found := ports.Find(said); found {
+		if _, found := ports.Find(said); found || !ports.Known && rangeWord.MatchString(said) {
 			return id, said, true
 		}
 		said = words[len(words)-1]

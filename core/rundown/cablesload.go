@@ -105,6 +105,12 @@ func (cl *cablesLoader) line(t *thing) {
 	if !ok {
 		return
 	}
+	if len(a) == 1 && a[0].find { // each into the next one that is free: strip - fibre box, router
+		for len(a) < len(b) {
+			next := *a[0].at
+			a = append(a, endRead{at: &next, find: true, free: a[0].free})
+		}
+	}
 	if len(a) != len(b) && !isOpen(a) && !isOpen(b) {
 		cl.wrong(t, t.col, t.end, fmt.Errorf("%s cannot go to %d; write the same number on both sides", portsIn(len(a)), len(b)))
 		return

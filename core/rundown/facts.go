@@ -167,7 +167,7 @@ var facts = slices.Concat([]fact{
 		"holds 300kg", "holds %s",
 		func(r *lab.Rack) **float64 {
 			return &r.HoldsKG
-		}),
+		}).barely(isIn(text.Mass)), // what it weighs itself is nothing that is written down
 	measure(scope(lab.KindRack), "load it may carry moving", "moving_kg", text.Mass, []string{"moving", "rolling"}, "150kg moving",
 		"%s moving",
 		func(r *lab.Rack) **float64 {

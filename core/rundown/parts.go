@@ -161,7 +161,8 @@ func (t *thing) partsIn(phrase []text.Token, more bool) (inLine, bool) {
 		return most, true
 	}
 	rest, n := phrase, 1
-	if begins(phrase) && (strings.ContainsAny(phrase[0].Plain, "x×") || phrase[1].Is("x") || countedBare[partWords[phrase[1].Plain]]) {
+	if begins(phrase) && (strings.ContainsAny(phrase[0].Plain, "x×") || phrase[1].Is("x") || countedBare[partWords[phrase[1].Plain]] ||
+		inWords(phrase)) {
 		r := &groupReader{tokens: phrase}
 		n, _ = r.count()
 		rest = r.tokens
@@ -197,6 +198,11 @@ func (t *thing) partsIn(phrase []text.Token, more bool) (inLine, bool) {
 		rest = rest[used:]
 	}
 	return inLine{parts: []*thing{p}}, true
+}
+
+// inWords reports whether a phrase counts drives in words: four 4TB.
+func inWords(phrase []text.Token) bool {
+	return letters.MatchString(phrase[0].Text) && isTerabytes(phrase[1:2])
 }
 
 // countedBare are the parts that a count alone is of: 2 psus.
@@ -305,6 +311,11 @@ func (t *thing) memoryOf(phrase []text.Token) (inLine, bool) {
 	}
 	fitted, err := text.ReadMeasure(phrase[:at], text.Memory, false)
 	tail := slices.DeleteFunc(slices.Clone(phrase[at+1:]), func(t text.Token) bool { return t.Is("memory") || t.Is("ram") })
+	if q, n := text.ReadQuantity(phrase[:at]); n > 0 && len(tail) == 1 { // 32GB of 64
+		if bare, m := text.ReadQuantity(tail); m == 1 && bare.Unit == "" {
+			tail = []text.Token{{Kind: text.Word, Text: tail[0].Text + q.Unit, Plain: tail[0].Plain + q.Unit, Col: tail[0].Col, End: tail[0].End}}
+		}
+	}
 	most, err2 := text.ReadMeasure(tail, text.Memory, false)
 	if err != nil || err2 != nil {
 		return inLine{}, false

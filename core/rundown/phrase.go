@@ -209,7 +209,15 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 	}
 	s, err := readFact(t.scope(), phrase)
 	var besides *besidesError
-	if errors.As(err, &besides) && indexes[t.scope()].byField["remarks"] != nil && t.slip(besides.rest, false, besides.reads).word == "" {
+	if errors.As(err, &besides) && len(besides.rest) > 1 && besides.rest[0].Is("and") { // six ports and two cages
+		if more, err := t.read(besides.rest[1:]); err == nil {
+			s.value = besides.value
+			more.said = append([]said{s}, more.said...)
+			return more, nil
+		}
+	}
+	if errors.As(err, &besides) && indexes[t.scope()].byField["remarks"] != nil && !startsWithFigure(besides.rest) &&
+		t.slip(besides.rest, false, besides.reads).word == "" {
 		s.value = besides.value
 		return inLine{said: []said{s, kept(t.scope(), besides.rest)}}, nil
 	}
@@ -222,6 +230,13 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		return inLine{}, err
 	}
 	return inLine{said: []said{s}}, nil
+}
+
+// startsWithFigure reports whether words begin with a number: of what, the phrase
+// before them does not say, as 8 ports 2 PoE does not.
+func startsWithFigure(words []text.Token) bool {
+	_, n := text.ReadQuantity(words)
+	return n > 0
 }
 
 // mayHold reports whether a kind of device in a phrase begins another device,
@@ -245,6 +260,11 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 	if s, err := readFact(t.scope(), phrase); err == nil && !first {
 		t.said = append(t.said, s)
 		return nil
+	}
+	if n := lengthAhead(phrase); !first && n > 0 && slackIn(phrase) == 0 { // 15m flat cat6
+		s, _ := readFact(t.scope(), phrase[:n])
+		t.said = append(t.said, s)
+		return t.breath(phrase[n:], false)
 	}
 	for tokens := phrase; len(tokens) > 0; {
 		s, taken := nextFact(t.scope(), tokens)
@@ -271,6 +291,15 @@ func (t *thing) breath(phrase []text.Token, first bool) *text.Mistake {
 	}
 	t.said = append(t.said, facts...)
 	return nil
+}
+
+// lengthAhead tells how many words are the length that a longer phrase begins with.
+func lengthAhead(phrase []text.Token) int {
+	q, n := text.ReadQuantity(phrase)
+	if n == 0 || n == len(phrase) || !isIn(text.Metres)(q) {
+		return 0
+	}
+	return n
 }
 
 // kindAmong is the kind of cable that a phrase of other words names, as flat

@@ -134,7 +134,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 			mm(func(s *lab.Spec) **float64 {
 				return &s.TypicalW
 			})).under(PowerUse),
-		measure(of, "most it draws", "most_w", text.Watts, []string{"max", "most", "at most", "flat out"}, "310W max", "%s max",
+		measure(of, "most it draws", "most_w", text.Watts, []string{"max", "most", "at most", "flat out", "peak"}, "310W max", "%s max",
 			mm(func(s *lab.Spec) **float64 {
 				return &s.MostW
 			})).under(PowerUse),

@@ -59,7 +59,8 @@ var (
 	// memory is counted in powers of two whatever it is called, as modules are
 	// sold: 16 GB of memory are 2^34 bytes (JEDEC 100B.01).
 	Memory = Dimension{what: "an amount of memory", Example: "16GB", Base: "GB",
-		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1 << 10, "mb": 1 << 20, "gb": 1 << 30, "g": 1 << 30, "tb": 1 << 40}),
+		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1 << 10, "mb": 1 << 20, "gb": 1 << 30, "gigs": 1 << 30, "g": 1 << 30,
+			"tb": 1 << 40}),
 		steps: []step{{"TB", 1 << 40}, {"GB", 1 << 30}, {"MB", 1 << 20}, {"B", 1}}}
 )
 
