@@ -254,8 +254,10 @@ func untilTold(ctx context.Context, app *fiber.App, ln net.Listener) error {
 	stopped := make(chan error, 1)
 	go func() {
 		<-ctx.Done()
-		// The server answers "not running" where it never came to run.
-		stopped <- app.ShutdownWithTimeout(grace)
+		err := app.ShutdownWithTimeout(grace)
+		// One that was told before it served would begin now, and never be told again.
+		_ = ln.Close()
+		stopped <- err
 	}()
 	err := app.Listener(ln, fiber.ListenConfig{DisableStartupMessage: true})
 	if err != nil {

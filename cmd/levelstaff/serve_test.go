@@ -16,6 +16,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -120,6 +121,16 @@ func TestWhatIsUnderWayIsFinishedBeforeItEnds(t *testing.T) {
 	out, exit := run(t, "report", "space", "--data", data)
 	assert.Equal(t, 0, exit)
 	assert.Contains(t, out, "Pantry")
+}
+
+func TestAServerThatIsToldToEndBeforeItServesEnds(t *testing.T) {
+	told, cancel := context.WithCancel(context.Background())
+	cancel()
+	for range 50 { // whichever of the two comes first
+		ln, err := net.Listen("tcp", "127.0.0.1:0")
+		require.NoError(t, err)
+		require.NoError(t, untilTold(told, fiber.New(), ln))
+	}
 }
 
 func TestADemoRemovesWhatAKilledOneLeft(t *testing.T) {
