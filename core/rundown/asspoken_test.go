@@ -380,7 +380,7 @@ func TestLinesAsTheyAreFirstTried(t *testing.T) {
 // two things is asked.
 func TestFiguresAsTheyAreTold(t *testing.T) {
 	l := fresh(t, `rack "wall": 9U, 40kg
-9 server "box": 16 gigs, 62W peak, six gigabit ports and two cages, four 4TB, 8 bays 3.5in
+9 server "box": 16 gigs, 62W peak, six gigabit ports and two cages, four 4TB, two 1TB ssds, 8 bays 3.5in
 8 server "tower": 32GB of 64
 7 strip "bar": 6 outlets
 6 switch "slab": 8 ports 1G
@@ -400,7 +400,7 @@ bar - box, tower, slab`)
 	for p := range lab.Each[lab.Part](l) {
 		count[p.Kind]++
 	}
-	assert.Equal(t, map[lab.PartKind]int{lab.Drive: 4, lab.Memory: 2}, count)
+	assert.Equal(t, map[lab.PartKind]int{lab.Drive: 6, lab.Memory: 2}, count)
 	var flat lab.Cable
 	ends := []string{}
 	for c := range lab.Each[lab.Cable](l) {

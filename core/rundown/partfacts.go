@@ -55,7 +55,8 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 		return []fact{size(text.Capacity),
 			choice(of, "kind of drive", "medium", func(p *lab.Part) *lab.Medium {
 				return &p.Medium
-			}, []option[lab.Medium]{{"hdd", "hdd", []string{"hard disk", "hard drive", "spinning"}}, {"ssd", "ssd", []string{"flash"}},
+			}, []option[lab.Medium]{{"hdd", "hdd", []string{"hdds", "hard disk", "hard drive", "spinning"}},
+				{"ssd", "ssd", []string{"ssds", "flash"}},
 				{"tape", "tape", nil}, {"optical", "optical", []string{"dvd", "blu ray"}}}),
 			choice(of, "size of its case", "form", func(p *lab.Part) *lab.Form {
 				return &p.Form

@@ -291,7 +291,7 @@ func partInWords(tokens []text.Token) (lab.PartKind, []text.Token, bool) {
 		switch {
 		case t.Is("gpu") && i == 0 && len(tokens) > 1:
 			return lab.Card, tokens, true
-		case t.Is("hdd"), t.Is("ssd"), t.Is("smr"), t.Is("cmr"), t.Is("nvme") && i > 0:
+		case t.Is("hdd"), t.Is("hdds"), t.Is("ssd"), t.Is("ssds"), t.Is("smr"), t.Is("cmr"), t.Is("nvme") && i > 0:
 			return lab.Drive, tokens, true
 		case (t.Is("core") || t.Is("cores")) && i == len(tokens)-1 && i > 0:
 			return lab.Processor, tokens, true
