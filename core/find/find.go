@@ -171,11 +171,12 @@ func split(text string) []string {
 	return strings.FieldsFunc(lab.FoldName(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
 }
 
-// asked is what a query looks for: its words, figures with their units: 8 TB is 8tb.
-func asked(query string) []string {
+// asked is what a query looks for: its words, and figures with their units where
+// something has that figure: 8 TB is 8tb.
+func (ix *Index) asked(query string) []string {
 	var words []string
 	for _, w := range split(query) {
-		if n := len(words); n > 0 && text.IsUnit(w) && strings.Trim(words[n-1], "0123456789") == "" {
+		if n := len(words); n > 0 && text.IsUnit(w) && strings.Trim(words[n-1], "0123456789") == "" && ix.in[words[n-1]+w] != nil {
 			words[n-1] += w
 			continue
 		}
@@ -199,7 +200,7 @@ const (
 // before notes. An empty query finds nothing.
 func (ix *Index) Search(query string, limit int) []Hit {
 	hits := []Hit{}
-	words := asked(query)
+	words := ix.asked(query)
 	if len(words) == 0 || len(words) > 20 {
 		return hits
 	}

@@ -83,6 +83,7 @@ anvil/1 - ? 2m blue, label "G7", frayed`))
 	for query, want := range map[string][]string{
 		"8TB hdd":         {"vault 1"},
 		"8 TB hdd":        {"vault 1"},
+		"12 in pantry":    {"anvil"}, // which is no length
 		"hdd":             {"vault 1", "cold"},
 		"1tb":             {"scratch"},
 		"24kg":            {"silo"},

@@ -366,7 +366,7 @@ func TestLinesAsTheyAreFirstTried(t *testing.T) {
 
 	for typed, say := range map[string]string{
 		`panel/6 - desk`:    "“desk” is a place; say which device there it goes to, or ? while nobody knows",
-		`in drawer crimper`: "there is no drawer yet; a line such as 5 drawer makes one",
+		`in drawer crimper`: "there is no drawer yet; a line such as 5 drawer makes one, or write a name in quotes",
 		`panel 13 - eye`:    "panel has no port 13",
 	} {
 		p := rundown.Load(l, rundown.ParseLine(typed), rundown.Options{NewID: newID})
@@ -380,6 +380,8 @@ func TestLinesAsTheyAreFirstTried(t *testing.T) {
 // two things is asked.
 func TestFiguresAsTheyAreTold(t *testing.T) {
 	l := fresh(t, `rack "wall": 9U, 40kg
+4 shelf
+on shelf hub "knob"
 9 server "box": 16 gigs, 62W peak, six gigabit ports and two cages, four 4TB, two 1TB ssds, 8 bays 3.5in
 8 server "tower": 32GB of 64
 7 strip "bar": 6 outlets
@@ -391,6 +393,7 @@ bar - box, tower, slab`)
 	for r := range lab.Each[lab.Rack](l) {
 		assert.Equal(t, 40.0, *r.HoldsKG)
 	}
+	assert.Equal(t, "on shelf", rundown.WhereWords(l, named(t, l, "knob")))
 	box, tower := named(t, l, "box"), named(t, l, "tower")
 	assert.Equal(t, 62.0, *box.MostW)
 	assert.Len(t, box.Ports, 2)

@@ -105,7 +105,7 @@ func (cl *cablesLoader) line(t *thing) {
 	if !ok {
 		return
 	}
-	if len(a) == 1 && a[0].find { // each into the next one that is free: strip - fibre box, router
+	if len(a) == 1 && a[0].find { // each into a port of its own: strip - fibre box, router
 		for len(a) < len(b) {
 			next := *a[0].at
 			a = append(a, endRead{at: &next, find: true, free: a[0].free})

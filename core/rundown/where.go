@@ -271,17 +271,21 @@ func (w *where) theOnly(s setting) (lab.ID, error) {
 	}
 	switch len(all) {
 	case 0:
-		return "", fmt.Errorf("there is no %s yet; a line such as 5 %s makes one", w.what.Words(), w.what.Words())
+		return "", fmt.Errorf("there is no %s yet; a line such as 5 %s makes one, or write a name in quotes", w.what.Words(), w.what.Words())
 	case 1:
 		return all[0], nil
 	}
-	return "", fmt.Errorf("there are %d %s; give them names, and write the name in quotes", len(all), w.what.Words()+"s")
+	return "", fmt.Errorf("there is more than one %s; write the name of the one you mean in quotes", w.what.Words())
 }
 
 // held is the spot in a place, or on or in a device, of that name.
 func (w *where) held(s setting) (*lab.Spot, error) {
 	if w.what != "" {
-		id, err := w.theOnly(s)
+		id, err := s.named(lab.KindDevice, w.what.Words()) // what has no name goes by its kind, in the text too
+		var several *severalError
+		if err != nil && !errors.As(err, &several) {
+			id, err = w.theOnly(s)
+		}
 		return &lab.Spot{Where: lab.OnDevice, Device: id}, err
 	}
 	var none error

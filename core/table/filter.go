@@ -150,7 +150,10 @@ func (ix *Index) unmet(filter string, tests []test) string {
 	if i < 0 {
 		return ""
 	}
-	said, looked := terms[i].text, strings.TrimPrefix(terms[i].text, "-")
+	said, looked := terms[i].text, terms[i].text
+	if without, not := strings.CutPrefix(said, "-"); not && terms[i].quotedAt != 0 {
+		return fmt.Sprintf("Every row has %s.", text.Short(without))
+	}
 	known := map[string]bool{}
 	note := func(s string) {
 		for _, w := range strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }) {

@@ -100,6 +100,7 @@ func TestATermThatNoRowPassesIsSaid(t *testing.T) {
 		"kind:server xyzzyx":    "No row has xyzzyx.",
 		"ram>=900TB":            "No row has ram>=900TB.",
 		"kind:server":           "",
+		"-state:*":              "Every row has state:*.",
 		"kind:server state:off": "No row has state:off.",
 		"":                      "",
 	} {

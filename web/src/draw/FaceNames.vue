@@ -8,15 +8,14 @@ import type { FaceLayout } from './layout'
 
 const props = defineProps<{ layouts: [Face, FaceLayout][]; scale: number }>()
 const { lab } = useLab()
-const names = computed(() =>
-  props.layouts.flatMap(([, on]) => [
-    ...on.backs.map((p) => ({ ...p, back: true, small: false })),
-    ...on.mounted.map((p) => ({ ...p, back: false, small: false })),
-    ...on.small.map((p) => ({ ...p, back: false, small: true })),
-  ]),
-)
 const labels = computed(() =>
-  names.value.flatMap((n) => ({ ...n, label: labelOf(n.device, n.box, props.scale, n, lab.value?.spec_sheets) })),
+  props.layouts
+    .flatMap(([, on]) => [
+      ...on.backs.map((p) => ({ ...p, back: true, small: false })),
+      ...on.mounted.map((p) => ({ ...p, back: false, small: false })),
+      ...on.small.map((p) => ({ ...p, back: false, small: true })),
+    ])
+    .map((n) => ({ ...n, label: labelOf(n.device, n.box, props.scale, n, lab.value?.spec_sheets) })),
 )
 </script>
 

@@ -1,5 +1,5 @@
 // Where the name of a thing stands on its face, and how much of it fits.
-import type { Device } from '../api/client'
+import type { Device, Schemas } from '../api/client'
 import { title } from '../lab/words'
 import { bodyBox, cellsOn, showsParts, type Cell } from './faceParts'
 import { fitText, letter, type Box } from './scale'
@@ -25,7 +25,7 @@ export function labelOf(
   box: Box,
   scale: number,
   as: { small?: boolean; back?: boolean; short?: string },
-  sheets?: Parameters<typeof cellsOn>[4],
+  sheets?: Map<string, Schemas['SpecSheet']>,
 ): Label | undefined {
   if (device.device_kind === 'shelf' || (device.device_kind === 'brush_panel' && !device.name)) return undefined
   const own = bodyBox(device, box, scale, as.small)

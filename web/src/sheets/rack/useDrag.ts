@@ -57,12 +57,13 @@ export function useDrag() {
     if (event.button !== 0) return
     if (event.ctrlKey || event.metaKey) return work.pickAlso(device.id)
     if (event.shiftKey) return work.pickTo(device.id)
-    // On a phone a finger scrolls the drawing; what it only touches is picked, with its card.
-    if (phone.value) return event.target?.addEventListener('click', () => touch(device), { once: true })
-    // A port has its own card; pressed anywhere else, the device has.
-    if (!work.leading && !(event.target as Element).closest('[data-port]')) work.port = undefined
-    if (!work.together.some((d) => d.id === device.id)) work.pick(device.id)
-    if (lab.value?.view.kind === 'past') return
+    // On a phone a finger scrolls the drawing, which cancels this; what it only touches is picked when it is let go.
+    if (!phone.value) {
+      // A port has its own card; pressed anywhere else, the device has.
+      if (!work.leading && !(event.target as Element).closest('[data-port]')) work.port = undefined
+      if (!work.together.some((d) => d.id === device.id)) work.pick(device.id)
+      if (lab.value?.view.kind === 'past') return
+    }
     from = { x: event.clientX, y: event.clientY, device }
     window.addEventListener('pointermove', move)
     window.addEventListener('pointerup', drop)
@@ -83,7 +84,7 @@ export function useDrag() {
   }
 
   function move(event: PointerEvent) {
-    if (!from) return
+    if (!from || phone.value) return
     last = { x: event.clientX, y: event.clientY }
     if (!work.drag) {
       if (Math.hypot(last.x - from.x, last.y - from.y) < threshold) return
@@ -130,6 +131,7 @@ export function useDrag() {
     const drag = work.drag
     const pressed = from?.device
     end()
+    if (pressed && phone.value) return touch(pressed)
     if (!drag) {
       if (pressed && work.also.length && !event.ctrlKey && !event.shiftKey) work.pick(pressed.id)
       return
