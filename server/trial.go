@@ -11,12 +11,20 @@ import (
 func (s *Server) trialRoutes() []route {
 	return []route{
 		{method: fiber.MethodGet, path: "/api/v1/trial", id: "getTrial", summary: "The first lines to write in the made-up rack",
-			out: []trial.Line{}, do: func(c fiber.Ctx) error { return c.JSON(trial.Lines()) }},
+			out: []trial.Line{}, do: s.trialLines, seen: true},
 		{method: fiber.MethodPost, path: "/api/v1/trial", id: "postTrial", summary: "Put a made-up rack into the lab, to try things in",
 			in: Base{}, out: Delta{}, do: s.beginTrial, seen: true},
 		{method: fiber.MethodPost, path: "/api/v1/trial/away", id: "postTrialAway",
 			summary: "Throw the made-up rack away, with all that was done to it", in: Base{}, out: Delta{}, do: s.throwAway, seen: true},
 	}
+}
+
+func (s *Server) trialLines(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(trial.Lines(v.lab))
 }
 
 func (s *Server) beginTrial(c fiber.Ctx) error {

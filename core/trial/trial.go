@@ -27,16 +27,27 @@ const Rack = lab.ID(prefix + "01")
 type Line struct {
 	Line string `json:"line" required:"true"`
 	Says string `json:"says" required:"true"`
+	Done bool   `json:"done" required:"true" description:"The lab says it already"`
 }
 
-// Lines are the first lines to write, each for the rack as the one before left it.
-func Lines() []Line {
+// Lines are the first lines to write, each for the rack as the one before left it,
+// and whether they are written: a line that would change nothing is.
+func Lines(l *lab.Lab) []Line {
+	lines := firstLines()
+	for i := range lines {
+		p := rundown.Load(l, rundown.ParseLine(lines[i].Line), rundown.Options{Rack: Rack, NewID: func() lab.ID { return prefix + "new" }})
+		lines[i].Done = len(p.Mistakes) == 0 && len(p.Changes) == 0
+	}
+	return lines
+}
+
+func firstLines() []Line {
 	return []Line{
-		{`7 mini pc "wren": 1U, 16GB, 8W, 1 port 1G`, "A thing: the unit it is in, what it is, its name, and what is known of it."},
-		{`wren: 1.2kg, paid 140 used 2024-03`, "More of it, whenever you come across it: its name is enough."},
-		{`middle/4 - wren 1m blue`, "A cable, from port to port. A port that goes without saying is left out."},
-		{`cellar: 4x 16GB ddr4, 2x 8-core`, "What is inside: four modules and two processors, in the next free slots."},
-		{`3-4 nas "barn"`, "It moves, with its drives and its cables."},
+		{Line: `7 mini pc "wren": 1U, 16GB, 8W, 1 port 1G`, Says: "A thing: the unit it is in, what it is, its name, and what is known of it."},
+		{Line: `wren: 1.2kg, paid 140 used 2024-03`, Says: "More of it, whenever you come across it: its name is enough."},
+		{Line: `middle/4 - wren 1m blue`, Says: "A cable, from port to port. A port that goes without saying is left out."},
+		{Line: `cellar: 4x 16GB ddr4, 2x 8-core`, Says: "What is inside: four modules and two processors, in the next free slots."},
+		{Line: `3-4 nas "barn"`, Says: "It moves, with its drives and its cables."},
 	}
 }
 

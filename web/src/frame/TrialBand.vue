@@ -1,26 +1,25 @@
 <script setup lang="ts">
 // While a made-up rack is in the lab: the first lines, which write themselves into
 // the quick line for one to enter, and one click that throws the rack away.
-import { useIntervalFn, usePreferredReducedMotion, useSessionStorage } from '@vueuse/core'
-import { computed, onMounted, shallowRef, watch } from 'vue'
+import { useIntervalFn, usePreferredReducedMotion } from '@vueuse/core'
+import { computed } from 'vue'
 import { api } from '../api/address'
-import { get, type Schemas } from '../api/client'
 import { trialRack } from '../api/core.gen'
 import { attempt, say, useLab } from '../lab/useLab'
+import { useReport } from '../lab/useReport'
 import { useWork } from '../work/work'
 
-const { lab, send } = useLab()
+const { send } = useLab()
 const work = useWork()
 const still = usePreferredReducedMotion()
-const lines = shallowRef<Schemas['TrialLine'][]>([])
-/** How many of the lines are entered. */
-const done = useSessionStorage('levelstaff.trial', 0)
-const next = computed(() => lines.value[done.value])
-onMounted(async () => (lines.value = await get(api('/api/v1/trial'))))
+const { data } = useReport(() => api('/api/v1/trial'))
+const lines = computed(() => data.value ?? [])
+/** The first line that is not entered yet. */
+const at = computed(() => lines.value.findIndex((l) => !l.done))
+const next = computed(() => lines.value[at.value])
 
-/** What is being written, and how much of it stands there. */
+/** What is being written. */
 let writing = ''
-let revision = 0
 const { pause, resume } = useIntervalFn(
   () => {
     const n = [...work.line].length
@@ -37,24 +36,14 @@ function write() {
   if (!next.value) return
   if (work.rack?.id !== trialRack) work.pickRack(trialRack)
   writing = next.value.line
-  revision = lab.value?.revision ?? 0
   work.line = still.value === 'reduce' ? writing : ''
   document.getElementById('quick-line')?.focus()
   if (!work.line) resume()
 }
-watch(
-  () => work.line,
-  (now, before) => {
-    if (writing && !now && before === writing && (lab.value?.revision ?? 0) > revision) done.value++
-  },
-)
-
 async function throwAway() {
   pause()
   work.line = ''
-  if (!(await attempt(() => send('/api/v1/trial/away', {})))) return
-  done.value = 0
-  say('The made-up rack is gone. Undo brings it back.')
+  if (await attempt(() => send('/api/v1/trial/away', {}))) say('The made-up rack is gone. Undo brings it back.')
 }
 </script>
 
@@ -62,13 +51,13 @@ async function throwAway() {
   <section class="band" aria-label="Made-up rack">
     <p>
       <b>A made-up rack to try things in.</b>
-      <template v-if="next"> {{ done + 1 }} of {{ lines.length }}. {{ next.says }}</template>
+      <template v-if="next"> {{ at + 1 }} of {{ lines.length }}. {{ next.says }}</template>
       <template v-else-if="lines.length">
         That is all it takes. Pull things about, pick one to fill in its card, press ? for the keys. Then throw it away and start with your
         own.
       </template>
     </p>
-    <v-btn v-if="next" size="small" @click="write">Write line {{ done + 1 }}</v-btn>
+    <v-btn v-if="next" size="small" @click="write">Write line {{ at + 1 }}</v-btn>
     <v-btn size="small" variant="text" @click="throwAway">Throw it away</v-btn>
   </section>
 </template>
