@@ -10,11 +10,12 @@ import (
 	"regexp"
 	"strings"
 
-	"levelstaff/core/text"
-
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
 	"github.com/swaggest/openapi-go/openapi31"
+
+	"levelstaff/core/report"
+	"levelstaff/core/text"
 )
 
 var param = regexp.MustCompile(`:(\w+)`)
@@ -40,9 +41,11 @@ func OpenAPI(version string) ([]byte, error) {
 	reflector.Spec.Info.WithTitle("Levelstaff").WithVersion(version).
 		WithDescription("Documents a home lab. Lengths are millimetres, weights kilograms, a field that is absent is unknown.")
 	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(names.of),
-		// A fact that is not known is absent, not null.
+		// A fact that is not known is absent, not null; a report's name may be null.
 		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {
-			p.Schema.RemoveType(jsonschema.Null)
+			if p.Type != reflect.TypeFor[report.OrNull]() {
+				p.Schema.RemoveType(jsonschema.Null)
+			}
 		}))
 	for _, r := range (&Server{}).routes() {
 		op, err := reflector.NewOperationContext(r.method, param.ReplaceAllString(r.path, "{$1}"))

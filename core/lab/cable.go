@@ -89,6 +89,13 @@ func (c Colour) known() bool {
 	return slices.Contains(ColourNames(), c)
 }
 
+// colour takes a colour that is known, or none.
+func (f *faults) colour(field string, c Colour) {
+	if c != "" && !c.known() {
+		f.add(field, "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(c)), joinWords(ColourNames()))
+	}
+}
+
 // CableState is how things stand with a cable.
 type CableState string
 
@@ -130,18 +137,20 @@ type End struct {
 
 // Cable is one cable, its ends plugged in or not, or a link without one.
 type Cable struct {
-	ID      ID         `json:"id" required:"true"`
-	Label   string     `json:"label,omitempty" maxLength:"60" lab:"name"`
-	Kind    CableKind  `json:"cable_kind,omitempty" description:"Absent while unknown"`
-	Colour  Colour     `json:"colour,omitempty" maxLength:"10" description:"A name such as yellow, or #rrggbb"`
-	LengthM *float64   `json:"length_m,omitempty"`
-	State   CableState `json:"state" required:"true"`
-	A       *End       `json:"a,omitempty" description:"Absent: this end is open"`
-	B       *End       `json:"b,omitempty" description:"Absent: this end is open"`
-	Way     Way        `json:"way,omitempty" description:"Absent while unknown"`
-	Run     ID         `json:"run_id,omitempty" description:"The run in the building it lies in"`
-	SpeedMb *int       `json:"speed_mb,omitempty" minimum:"1" maximum:"2000000" description:"Of a wireless link, what it carries in Mbit/s"`
-	Notes   string     `json:"notes,omitempty" maxLength:"10000"`
+	ID       ID         `json:"id" required:"true"`
+	Label    string     `json:"label,omitempty" maxLength:"60" lab:"name"`
+	Kind     CableKind  `json:"cable_kind,omitempty" description:"Absent while unknown"`
+	Colour   Colour     `json:"colour,omitempty" maxLength:"10" description:"A name such as yellow, or #rrggbb"`
+	LengthM  *float64   `json:"length_m,omitempty"`
+	State    CableState `json:"state" required:"true"`
+	A        *End       `json:"a,omitempty" description:"Absent: this end is open"`
+	B        *End       `json:"b,omitempty" description:"Absent: this end is open"`
+	Way      Way        `json:"way,omitempty" description:"Absent while unknown"`
+	Run      ID         `json:"run_id,omitempty" description:"The run in the building it lies in"`
+	Untagged VLANs      `json:"untagged,omitempty" maxLength:"4" description:"Of a link without a cable: what it carries untagged"`
+	Tagged   VLANs      `json:"tagged,omitempty" maxLength:"10000" description:"And what it carries tagged"`
+	SpeedMb  *int       `json:"speed_mb,omitempty" minimum:"1" maximum:"2000000" description:"Of a wireless link, what it carries in Mbit/s"`
+	Notes    string     `json:"notes,omitempty" maxLength:"10000"`
 	Remarked
 }
 
@@ -199,10 +208,7 @@ func (c Cable) check(f *faults) {
 	f.id(c.ID)
 	f.line("label", c.Label, 60)
 	optional(f, "cable_kind", c.Kind, cableKinds)
-	if c.Colour != "" && !c.Colour.known() {
-		f.add("colour", "%s is not a colour known here; write one of %s, or one such as #3a6ea5", quote(string(c.Colour)),
-			joinWords(ColourNames()))
-	}
+	f.colour("colour", c.Colour)
 	f.between("length_m", c.LengthM, 0.01, longestM, "m")
 	oneOf(f, "state", c.State, cableStates)
 	optional(f, "way", c.Way, cableWays)
@@ -213,7 +219,11 @@ func (c Cable) check(f *faults) {
 		if c.Colour != "" || c.LengthM != nil || c.Way != "" || c.Run != "" {
 			f.add("cable_kind", "a link without a cable has no colour, length, way or run")
 		}
+	} else if c.Untagged != "" || c.Tagged != "" {
+		f.add("tagged", "a cable carries what the ports at its ends do; say it of those, such as %s", `core/s1 tagged 20,30`)
 	}
+	f.untagged("untagged", c.Untagged)
+	f.vlans("tagged", c.Tagged)
 	for _, e := range []struct {
 		field string
 		end   *End
@@ -324,6 +334,13 @@ func (d Device) checkPlugs(l *Lab, f *faults) {
 			f.add("port_marks", "%s has no port %s; it has %s", quote(d.Title()), quote(m.Port), p.ports.Words())
 		}
 	}
+	for _, a := range d.Aggregates {
+		for _, port := range a.Ports {
+			if _, ok := p.ports.Index(port); !ok && p.ports.Known {
+				f.add("aggregates", "%s has no port %s; it has %s", quote(d.Title()), quote(port), p.ports.Words())
+			}
+		}
+	}
 }
 
 // CablesOf lists the cables with an end in a device, oldest first.
@@ -386,6 +403,7 @@ func (d Device) checkMarks(f *faults) {
 		if m.TCP < 0 || m.TCP > 65535 {
 			f.add("port_marks", "a TCP port is 1 to 65535, not %d", m.TCP)
 		}
+		d.checkVLANs(f, m)
 		if slices.ContainsFunc(d.Marks[:i], func(o PortMark) bool { return o.Port == m.Port }) {
 			f.add("port_marks", "lists port %s twice", quote(m.Port))
 		}

@@ -103,7 +103,8 @@ type Device struct {
 	Never   []string `json:"never_known,omitempty" nullable:"false" maxItems:"60" description:"The fields that will stay unknown"`
 	Money
 	Marks []PortMark `json:"port_marks,omitempty" maxItems:"512" description:"What sets single ports apart from their groups"`
-	At    *Spot      `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
+	Switching
+	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
 // Key implements Record.
@@ -129,7 +130,38 @@ func (d Device) KindWords() string {
 // Forwards reports whether a device passes on what comes in, by its kind or by
 // what else it is, so that others are plugged into it.
 func (d Device) Forwards() bool {
-	return d.Kind.Forwards() || slices.ContainsFunc(d.Also, DeviceKind.Forwards)
+	return d.is(func(t Traits) bool { return t.Bridges || t.Routes })
+}
+
+// is reports whether something is true of a device's kind, or of what else it is.
+func (d Device) is(true func(Traits) bool) bool {
+	return true(d.Kind.Traits()) || slices.ContainsFunc(d.Also, func(k DeviceKind) bool { return true(k.Traits()) })
+}
+
+// Routes reports whether a device's ports are the ends of networks until a VLAN
+// is said of them: what routes, but for a router with a switch in it.
+func (d Device) Routes() bool {
+	return d.is(func(t Traits) bool { return t.Routes }) && !d.is(func(t Traits) bool { return t.Bridges })
+}
+
+// Passes reports whether a device passes frames on to its other ports, by its
+// kind and whatever is said of its ports.
+func (d Device) Passes() bool {
+	return d.is(func(t Traits) bool { return t.Passes }) && !d.Routes()
+}
+
+// IsSwitch reports whether a device is a switch, or one besides.
+func (d Device) IsSwitch() bool { return d.Kind == Switch || slices.Contains(d.Also, Switch) }
+
+// Switching is what is said of how a device passes frames on.
+type Switching struct {
+	Domain     string      `json:"switching_domain,omitempty" maxLength:"80" description:"Whose VLANs it carries; absent for the usual one"`
+	Untagged   VLANs       `json:"untagged,omitempty" maxLength:"4" description:"What ports carry untagged of which nothing else is said"`
+	Tagged     VLANs       `json:"tagged,omitempty" maxLength:"10000" description:"Those that they carry tagged"`
+	Priority   *int        `json:"bridge_priority,omitempty" minimum:"0" maximum:"61440" description:"In steps of 4096; 32768 unless said"`
+	MAC        string      `json:"mac,omitempty" maxLength:"17" description:"Its own address, such as 02:00:5e:00:00:01"`
+	Aggregates []Aggregate `json:"aggregates,omitempty" maxItems:"64" description:"Ports that are one link together"`
+	Wireless   ID          `json:"wireless_id,omitempty" description:"The wireless network it is a guest of"`
 }
 
 // Entry is a fact with a name of its owner's.
@@ -146,6 +178,9 @@ func (d Device) Refs() []Ref {
 	}
 	if d.Sheet != "" {
 		refs = append(refs, Ref{"sheet_id", Key{KindSheet, d.Sheet}, Refuse})
+	}
+	if d.Wireless != "" {
+		refs = append(refs, Ref{"wireless_id", Key{KindWireless, d.Wireless}, Clear})
 	}
 	return refs
 }
@@ -194,6 +229,7 @@ func (d Device) check(f *faults) {
 	d.Money.check(f)
 	d.checkWays(f)
 	d.checkMarks(f)
+	d.Switching.check(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {

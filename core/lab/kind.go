@@ -45,6 +45,8 @@ var registry = []Kind{
 	kind[Place]("places", "Place", built, "/rack"),
 	kind[Rack]("racks", "Rack", built, "/rack"),
 	kind[SpecSheet]("spec_sheets", "SpecSheet", built, "/gear/sheets"),
+	kind[VLAN]("vlans", "VLAN", built, "/networks/vlans"),
+	kind[WirelessNetwork]("wireless_networks", "WirelessNetwork", built, "/networks/wireless"),
 	kind[Device]("devices", "Device", built, "/rack"),
 	kind[Part]("parts", "Part", built, "/gear/parts"),
 	kind[Photo]("photos", "Photo", built, "/rack"),

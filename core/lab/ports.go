@@ -123,12 +123,20 @@ type PortMark struct {
 	Reserved string `json:"reserved_for,omitempty" maxLength:"80"`
 	TCP      int    `json:"tcp_port,omitempty" minimum:"1" maximum:"65535" description:"Of a console server: where this line answers"`
 	Broken   bool   `json:"broken,omitempty"`
+	Untagged VLANs  `json:"untagged,omitempty" maxLength:"4" description:"The VLAN it carries untagged, or none"`
+	Tagged   VLANs  `json:"tagged,omitempty" maxLength:"10000" description:"The VLANs it carries tagged: 20,30-35, all or none"`
+	Routed   bool   `json:"routed,omitempty" description:"It is the end of a network: no VLAN is switched there"`
 }
 
 // With is the mark with what another one says besides.
 func (m PortMark) With(o PortMark) PortMark {
+	if o.Routed {
+		m.Untagged, m.Tagged = "", ""
+	}
 	return PortMark{Port: m.Port, Name: cmp.Or(o.Name, m.Name), Note: cmp.Or(o.Note, m.Note), Insert: cmp.Or(o.Insert, m.Insert),
-		Reserved: cmp.Or(o.Reserved, m.Reserved), TCP: cmp.Or(o.TCP, m.TCP), Broken: o.Broken || m.Broken}
+		Reserved: cmp.Or(o.Reserved, m.Reserved), TCP: cmp.Or(o.TCP, m.TCP), Broken: o.Broken || m.Broken,
+		Untagged: cmp.Or(o.Untagged, m.Untagged), Tagged: cmp.Or(o.Tagged, m.Tagged),
+		Routed: o.Routed || m.Routed && o.Untagged == "" && o.Tagged == ""}
 }
 
 // Port is one port of a device.

@@ -30,6 +30,9 @@ const (
 	KindPhoto  RecordKind = "photo"
 	KindRun    RecordKind = "run"
 	KindCable  RecordKind = "cable"
+	KindVLAN   RecordKind = "vlan"
+	// KindWireless is of what access points send.
+	KindWireless RecordKind = "wireless_network"
 
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
@@ -48,7 +51,12 @@ func (RecordKind) Enum() []any {
 }
 
 // Words is the kind as one speaks of it.
-func (k RecordKind) Words() string { return strings.ReplaceAll(string(k), "_", " ") }
+func (k RecordKind) Words() string {
+	if k == KindVLAN {
+		return "VLAN"
+	}
+	return strings.ReplaceAll(string(k), "_", " ")
+}
 
 // Key finds one record of a lab.
 type Key struct {

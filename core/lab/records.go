@@ -5,20 +5,22 @@ import "slices"
 // Records is a number of records, sorted by kind: all of a lab's, or those
 // that a change touched.
 type Records struct {
-	Settings    *Settings    `json:"settings,omitempty"`
-	Places      []Place      `json:"places,omitempty"`
-	Racks       []Rack       `json:"racks,omitempty"`
-	SpecSheets  []SpecSheet  `json:"spec_sheets,omitempty"`
-	Devices     []Device     `json:"devices,omitempty"`
-	Parts       []Part       `json:"parts,omitempty"`
-	Photos      []Photo      `json:"photos,omitempty"`
-	Runs        []Run        `json:"runs,omitempty"`
-	Cables      []Cable      `json:"cables,omitempty"`
-	Drafts      []Draft      `json:"drafts,omitempty"`
-	Steps       []Step       `json:"steps,omitempty"`
-	Notes       []Note       `json:"notes,omitempty"`
-	Acceptances []Acceptance `json:"acceptances,omitempty"`
-	Filters     []Filter     `json:"filters,omitempty"`
+	Settings    *Settings         `json:"settings,omitempty"`
+	Places      []Place           `json:"places,omitempty"`
+	Racks       []Rack            `json:"racks,omitempty"`
+	SpecSheets  []SpecSheet       `json:"spec_sheets,omitempty"`
+	Devices     []Device          `json:"devices,omitempty"`
+	Parts       []Part            `json:"parts,omitempty"`
+	Photos      []Photo           `json:"photos,omitempty"`
+	Runs        []Run             `json:"runs,omitempty"`
+	Cables      []Cable           `json:"cables,omitempty"`
+	VLANs       []VLAN            `json:"vlans,omitempty"`
+	Wireless    []WirelessNetwork `json:"wireless_networks,omitempty"`
+	Drafts      []Draft           `json:"drafts,omitempty"`
+	Steps       []Step            `json:"steps,omitempty"`
+	Notes       []Note            `json:"notes,omitempty"`
+	Acceptances []Acceptance      `json:"acceptances,omitempty"`
+	Filters     []Filter          `json:"filters,omitempty"`
 }
 
 // All gathers every record of the lab, those that are referred to first and

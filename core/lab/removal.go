@@ -2,6 +2,7 @@ package lab
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 )
 
@@ -56,21 +57,27 @@ func (rm *removal) remove(k Key) {
 			case ref.Gone == GoAlong:
 				rm.remove(by.Key())
 			case ref.Gone == Clear:
-				rm.put(by.Key(), cleared(now, ref.Field))
+				rm.put(by.Key(), cleared(now, ref.Field, k))
 			}
 		}
 	}
 	rm.put(k, nil)
 }
 
-// cleared is a record without what it says in a field: all of a.device_id is
-// the end a. It is nil where nothing is left that makes sense of the record.
-func cleared(r Record, field string) Record {
+// cleared is a record without what it says in a field of another one: all of
+// a.device_id is the end a, and of a list the one entry. It is nil where nothing
+// is left that makes sense of the record.
+func cleared(r Record, field string, of Key) Record {
 	into := reflect.New(reflect.TypeOf(r)).Elem()
 	into.Set(reflect.ValueOf(r))
 	whole, _, _ := strings.Cut(field, ".")
 	for i := range into.NumField() {
 		if jsonName(into.Type().Field(i)) == whole {
+			if list, many := into.Field(i).Interface().([]ID); many && len(list) > 1 {
+				rest := slices.DeleteFunc(slices.Clone(list), func(id ID) bool { return id == of.ID })
+				into.Field(i).Set(reflect.ValueOf(rest))
+				continue
+			}
 			into.Field(i).SetZero()
 		}
 	}

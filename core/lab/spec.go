@@ -42,15 +42,16 @@ type Spec struct {
 	SuppliesNeeded *int     `json:"supplies_needed,omitempty" minimum:"0" maximum:"32"`
 	PowerLeads     *int     `json:"power_leads,omitempty" minimum:"0" maximum:"32" description:"Power leads it has for cards"`
 
-	StandbyW   *float64 `json:"standby_w,omitempty"`
-	IdleW      *float64 `json:"idle_w,omitempty"`
-	TypicalW   *float64 `json:"typical_w,omitempty"`
-	MostW      *float64 `json:"most_w,omitempty"`
-	PoEBudgetW *float64 `json:"poe_budget_w,omitempty"`
-	NoiseDB    *float64 `json:"noise_db,omitempty" description:"dB(A)"`
-	TempFromC  *float64 `json:"temp_from_c,omitempty"`
-	TempToC    *float64 `json:"temp_to_c,omitempty"`
-	FiguresBy  string   `json:"figures_by,omitempty" maxLength:"200" description:"Where these figures are from"`
+	StandbyW   *float64   `json:"standby_w,omitempty"`
+	IdleW      *float64   `json:"idle_w,omitempty"`
+	TypicalW   *float64   `json:"typical_w,omitempty"`
+	MostW      *float64   `json:"most_w,omitempty"`
+	PoEBudgetW *float64   `json:"poe_budget_w,omitempty"`
+	Managed    Management `json:"management,omitempty" description:"Whether it can be told what its ports carry; absent while unknown"`
+	NoiseDB    *float64   `json:"noise_db,omitempty" description:"dB(A)"`
+	TempFromC  *float64   `json:"temp_from_c,omitempty"`
+	TempToC    *float64   `json:"temp_to_c,omitempty"`
+	FiguresBy  string     `json:"figures_by,omitempty" maxLength:"200" description:"Where these figures are from"`
 }
 
 // Over is the spec with what it does not know taken from another one.
@@ -70,8 +71,9 @@ func (s Spec) Over(o Spec) Spec {
 		SuppliesNeeded: cmp.Or(s.SuppliesNeeded, o.SuppliesNeeded), PowerLeads: cmp.Or(s.PowerLeads, o.PowerLeads),
 		StandbyW: cmp.Or(s.StandbyW, o.StandbyW), IdleW: cmp.Or(s.IdleW, o.IdleW), TypicalW: cmp.Or(s.TypicalW, o.TypicalW),
 		MostW:      cmp.Or(s.MostW, o.MostW),
-		PoEBudgetW: cmp.Or(s.PoEBudgetW, o.PoEBudgetW), NoiseDB: cmp.Or(s.NoiseDB, o.NoiseDB), TempFromC: cmp.Or(s.TempFromC, o.TempFromC),
-		TempToC: cmp.Or(s.TempToC, o.TempToC), FiguresBy: cmp.Or(s.FiguresBy, o.FiguresBy),
+		PoEBudgetW: cmp.Or(s.PoEBudgetW, o.PoEBudgetW), Managed: cmp.Or(s.Managed, o.Managed), NoiseDB: cmp.Or(s.NoiseDB, o.NoiseDB),
+		TempFromC: cmp.Or(s.TempFromC, o.TempFromC),
+		TempToC:   cmp.Or(s.TempToC, o.TempToC), FiguresBy: cmp.Or(s.FiguresBy, o.FiguresBy),
 	}
 }
 
@@ -249,6 +251,7 @@ func (s SpecSheet) checkIn(l *Lab, f *faults) {
 }
 
 func (s Spec) check(f *faults) {
+	optional(f, "management", s.Managed, Managements())
 	f.name("maker", s.Maker)
 	f.name("model", s.Model)
 	f.between("height_mm", s.HeightMM, 1, 3000, "mm")

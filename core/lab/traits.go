@@ -25,7 +25,9 @@ type Traits struct {
 	Joined    bool `json:"joined,omitempty"`     // its ports go through to the other side
 	Computes  bool `json:"computes,omitempty"`   // it is a computer, with memory and drives
 	Feeds     bool `json:"feeds,omitempty"`      // its outlets feed others
-	Bridges   bool `json:"bridges,omitempty"`    // it passes frames from port to port
+	Bridges   bool `json:"bridges,omitempty"`    // others are plugged into it, and it passes frames from port to port
+	Passes    bool `json:"passes,omitempty"`     // it passes frames on, if only to its radio
+	Sends     bool `json:"sends,omitempty"`      // it may send a wireless network
 	Routes    bool `json:"routes,omitempty"`     // it passes packets from network to network
 
 	Passive bool `json:"passive,omitempty"` // nothing works inside: no parts, no noise, nothing to see from the other side
@@ -39,12 +41,12 @@ var deviceTraits = []Traits{
 	{Kind: NAS, Words: "NAS", Inlet: true, RearPower: true, Warm: true, Computes: true, RearPorts: true},
 	{Kind: DiskShelf, Words: "disk shelf", Short: "disks", Inlet: true, RearPower: true, RearPorts: true},
 	{Kind: TapeLibrary, Words: "tape library", Short: "tape", Inlet: true, RearPower: true},
-	{Kind: Switch, Words: "switch", Inlet: true, Warm: true, Bridges: true},
-	{Kind: Router, Words: "router", Inlet: true, Warm: true, Routes: true},
-	{Kind: Firewall, Words: "firewall", Inlet: true, Warm: true, Routes: true},
-	{Kind: AccessPoint, Words: "access point", Short: "AP", Stands: true, Warm: true},
-	{Kind: Modem, Words: "modem", Stands: true, Inlet: true, Warm: true},
-	{Kind: Bridge, Words: "bridge", Stands: true, Warm: true, Bridges: true},
+	{Kind: Switch, Words: "switch", Inlet: true, Warm: true, Bridges: true, Passes: true},
+	{Kind: Router, Words: "router", Inlet: true, Warm: true, Routes: true, Sends: true},
+	{Kind: Firewall, Words: "firewall", Inlet: true, Warm: true, Routes: true, Sends: true},
+	{Kind: AccessPoint, Words: "access point", Short: "AP", Stands: true, Warm: true, Passes: true, Sends: true},
+	{Kind: Modem, Words: "modem", Stands: true, Inlet: true, Warm: true, Sends: true},
+	{Kind: Bridge, Words: "bridge", Stands: true, Warm: true, Bridges: true, Passes: true, Sends: true},
 	{Kind: PatchPanel, Words: "patch panel", Short: "panel", Passive: true, Joined: true},
 	{Kind: WallPlate, Words: "wall plate", Joined: true},
 	{Kind: Coupler, Words: "coupler", Joined: true},
@@ -60,12 +62,12 @@ var deviceTraits = []Traits{
 	{Kind: BatteryPack, Words: "battery pack", Short: "battery", Portless: true},
 	{Kind: PowerBrick, Words: "power brick", Short: "brick", Stands: true, Inlet: true, Warm: true, Feeds: true},
 	{Kind: USBSupply, Words: "USB supply", Stands: true, Inlet: true, Warm: true, Feeds: true},
-	{Kind: PoEInjector, Words: "PoE injector", Short: "injector", Stands: true, Inlet: true, Warm: true, Bridges: true},
+	{Kind: PoEInjector, Words: "PoE injector", Short: "injector", Stands: true, Inlet: true, Warm: true, Bridges: true, Passes: true},
 	{Kind: MeterPlug, Words: "meter plug", Stands: true, Inlet: true, Feeds: true},
 	{Kind: FanUnit, Words: "fan unit", Inlet: true},
 	{Kind: Sensor, Words: "sensor", Stands: true},
 	{Kind: Recorder, Words: "recorder", Inlet: true, Warm: true, Computes: true},
-	{Kind: Hub, Words: "hub", Stands: true, Inlet: true},
+	{Kind: Hub, Words: "hub", Stands: true, Inlet: true, Passes: true},
 	{Kind: Display, Words: "display", Stands: true, Inlet: true, Warm: true},
 	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true, Computes: true, RearPorts: true},
 	{Kind: Laptop, Words: "laptop", Stands: true, Inlet: true, Warm: true, Computes: true},

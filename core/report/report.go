@@ -65,6 +65,7 @@ func all() []Report {
 			Param{"speed_mb", "In Mbit/s; 10000 if left out"}),
 		report("to_buy", "Leads that are wanted, less what the spares bin has", toBuyOf, toBuyText),
 		report("ways_in", "Which console, KVM input or management port reaches which device", waysInOf, waysInText),
+		report("vlans", "Where each VLAN reaches over the cables, in how many pieces, and which links rest", vlansOf, vlansText),
 	}
 }
 

@@ -38,10 +38,12 @@ run "stairs": 18m, inside 25mm
 core/1 - PP1/1
 core/2 - anvil/1 0.1m
 spare 3x lead 1m cat6
+core/2 untagged 20
+vlan 20 "servers"
 `)
 	says := map[string]string{
 		"bin": "spares bin", "findings": "needs 0.39 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
-		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere",
+		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere", "vlans": "1 of 1",
 	}
 	for _, r := range All() {
 		for _, l := range []*lab.Lab{lab.New(), small} {

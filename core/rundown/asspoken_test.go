@@ -225,8 +225,8 @@ left rear pdu "long": 12 c13
 	core, box, big := named(t, l, "core"), named(t, l, "box"), named(t, l, "big")
 	assert.Equal(t, []any{lab.PatchPanel, 24, "keystone"}, []any{named(t, l, "PP").Kind, named(t, l, "PP").Ports[0].Count,
 		named(t, l, "PP").Ports[0].Connector})
-	assert.Equal(t, []any{lab.Switch, []string{"managed"}, []int{1000}, []int{10000}, 250.0},
-		[]any{core.Kind, core.Remarks, core.Ports[0].SpeedsMb, core.Ports[1].SpeedsMb, *core.PoEBudgetW})
+	assert.Equal(t, []any{lab.Switch, lab.Managed, []int{1000}, []int{10000}, 250.0},
+		[]any{core.Kind, core.Managed, core.Ports[0].SpeedsMb, core.Ports[1].SpeedsMb, *core.PoEBudgetW})
 	assert.Equal(t, 8, box.Bays[0].Count)
 	kinds := map[lab.PartKind]int{}
 	for _, p := range l.PartsOf(box.ID) {

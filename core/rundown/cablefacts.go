@@ -3,9 +3,6 @@ package rundown
 import (
 	"errors"
 	"fmt"
-	"regexp"
-	"slices"
-	"strconv"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -25,7 +22,7 @@ func cableFacts() []fact {
 		measure(ofCable, "length", "length_m", text.Metres, []string{"long", "length"}, "0.25m", "", func(c *lab.Cable) **float64 {
 			return &c.LengthM
 		}).barely(isIn(text.Metres)),
-		colour(),
+		colour(ofCable, func(c *lab.Cable) *lab.Colour { return &c.Colour }),
 		cableKind(),
 		choice(ofCable, "way", "way", func(c *lab.Cable) *lab.Way { return &c.Way }, []option[lab.Way]{
 			{lab.OverFaces, "via over", []string{"over", "via the faces", "straight over"}},
@@ -87,10 +84,10 @@ func cableKind() fact {
 }
 
 // colour is a word by itself, such as yellow, or a quoted "#3a6ea5".
-func colour() fact {
-	at := func(b box) *lab.Colour { return &b.(*lab.Cable).Colour }
+func colour[R any](of scope, colourOf func(*R) *lab.Colour) fact {
+	at := func(b box) *lab.Colour { return colourOf(b.(*R)) }
 	show := func(_ *lab.Lab, b box) string { return string(*at(b)) }
-	f := fact{of: ofCable, name: "colour", field: "colour", words: []string{"colour", "color"}, example: "yellow", typedWhole: true,
+	f := fact{of: of, name: "colour", field: "colour", words: []string{"colour", "color"}, example: "yellow", typedWhole: true,
 		show: show,
 		matches: func(tokens []text.Token) bool {
 			_, ok := lab.ReadColour(tokens[0].Text)
@@ -129,21 +126,8 @@ func carries() fact {
 	return fact{of: ofCable, name: "speed", field: "speed_mb", words: []string{"carries", "speed"}, example: "carries 300M",
 		// A capital M is for mega, and metres have a small one.
 		matches: func(tokens []text.Token) bool { return len(tokens) == 1 && isSpeed(tokens) },
-		read: func(tokens []text.Token, _ bool) (any, error) {
-			if text.IsUnknown(tokens) {
-				return nil, nil
-			}
-			said := text.Plainly(tokens)
-			if !oneSpeed.MatchString(said) {
-				return nil, fmt.Errorf("“%s” is not a speed; write one such as 300M or 1G", text.Short(said))
-			}
-			list, err := readSpeeds(said)
-			if err != nil {
-				return nil, err
-			}
-			return &list[0], nil
-		},
-		set: func(b box, v any) { n, _ := v.(*int); b.(*lab.Cable).SpeedMb = n },
+		read:    readOneSpeed,
+		set:     func(b box, v any) { n, _ := v.(*int); b.(*lab.Cable).SpeedMb = n },
 		show: func(_ *lab.Lab, b box) string {
 			if n := b.(*lab.Cable).SpeedMb; n != nil {
 				return SpeedText(*n)
@@ -151,6 +135,25 @@ func carries() fact {
 			return ""
 		},
 		pattern: "carries %s"}
+}
+
+// readOneSpeed reads a speed in Mbit/s: 300M, 1G.
+func readOneSpeed(tokens []text.Token, _ bool) (any, error) {
+	if text.IsUnknown(tokens) {
+		return nil, nil
+	}
+	said := text.Plainly(tokens)
+	if m := speedWord.FindStringSubmatch(said); m != nil {
+		said = m[1]
+	}
+	if !oneSpeed.MatchString(said) {
+		return nil, fmt.Errorf("“%s” is not a speed; write one such as 300M or 1G", text.Short(said))
+	}
+	list, err := readSpeeds(said)
+	if err != nil {
+		return nil, err
+	}
+	return &list[0], nil
 }
 
 // legend is what colours mean here: yellow means "to the panel".
@@ -199,177 +202,4 @@ func more[T any](list, with []T) []T {
 		return nil
 	}
 	return append(list[:len(list):len(list)], with...)
-}
-
-// portMarks are what sets single ports apart: port 3 "uplink" reserved "dome".
-func portMarks() fact {
-	const example = `port 3 "uplink" reserved "the dome"`
-	at := func(b box) *[]lab.PortMark { return &b.(*lab.Device).Marks }
-	write := func(_ *lab.Lab, b box) string {
-		var said []string
-		for _, m := range *at(b) {
-			said = append(said, markText(m))
-		}
-		return strings.Join(said, ", ")
-	}
-	return fact{of: scope(lab.KindDevice), name: "single ports", field: "port_marks", group: Ports, example: example, many: true, adds: true,
-		show:    write,
-		write:   write,
-		matches: func(tokens []text.Token) bool { return len(tokens) > 2 && tokens[0].Is("port") },
-		read: func(tokens []text.Token, _ bool) (any, error) {
-			if text.IsUnknown(tokens) {
-				return nil, nil
-			}
-			var list []lab.PortMark
-			for phrase := range text.Cut(tokens) {
-				marks, err := readMarks(phrase)
-				if err != nil {
-					return nil, fmt.Errorf("%w; write it such as %s", err, example)
-				}
-				list = append(list, marks...)
-			}
-			return list, nil
-		},
-		set: func(b box, v any) {
-			list, _ := v.([]lab.PortMark)
-			if list == nil {
-				*at(b) = nil
-				return
-			}
-			marks := slices.Clone(*at(b))
-			for _, m := range list {
-				if i := slices.IndexFunc(marks, func(o lab.PortMark) bool { return o.Port == m.Port }); i >= 0 {
-					marks[i] = marks[i].With(m)
-				} else {
-					marks = append(marks, m)
-				}
-			}
-			*at(b) = marks
-		}}
-}
-
-// portMark is what sets a port apart, as it is read.
-type portMark lab.PortMark
-
-// markWords are what may be said of a port.
-var markWords = []string{"reserved", "takes", "note", "tcp", "broken", "faulty"}
-
-// readMarks reads what sets a port apart, or each of a range of them: port
-// serial1-16 tcp 2001-2016.
-func readMarks(tokens []text.Token) ([]lab.PortMark, error) {
-	if len(tokens) < 3 || !tokens[0].Is("port") {
-		return nil, errors.New("say which port and what is with it")
-	}
-	m := portMark{}
-	ports := tokens[1]
-	tokens = tokens[2:]
-	if tokens[0].Kind == text.Quoted {
-		m.Name, tokens = tokens[0].Text, tokens[1:]
-	}
-	tcp := []int{0}
-	into := map[string]*string{"reserved": &m.Reserved, "takes": &m.Insert, "note": &m.Note}
-	for len(tokens) > 0 {
-		said := tokens[0].Plain
-		if said == "broken" || said == "faulty" {
-			m.Broken, tokens = true, tokens[1:]
-			continue
-		}
-		if len(tokens) < 2 {
-			return nil, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
-		}
-		if said == "reserved" && tokens[1].Is("for") && len(tokens) > 2 { // reserved for the dome
-			m.Reserved = text.Joined(tokens[2:])
-			break
-		}
-		value := tokens[1].Text
-		switch {
-		case said == "tcp":
-			if tcp = numbersIn(value); tcp == nil {
-				return nil, fmt.Errorf("“%s” is not the number of a TCP port", text.Short(value))
-			}
-		case into[said] != nil:
-			*into[said] = value
-		default:
-			return nil, fmt.Errorf("“%s” is not a fact about a port", text.Short(tokens[0].Text))
-		}
-		tokens = tokens[2:]
-	}
-	return m.each(keysIn(ports), tcp)
-}
-
-// each is a mark for each of the ports, TCP ports counting on where one is
-// given for all of them.
-func (m portMark) each(keys []string, tcp []int) ([]lab.PortMark, error) {
-	if len(tcp) > 1 && len(tcp) != len(keys) {
-		return nil, fmt.Errorf("%s cannot answer at %d TCP ports; write the same number of both", portsIn(len(keys)), len(tcp))
-	}
-	var list []lab.PortMark
-	for i, key := range keys {
-		one := lab.PortMark(m)
-		one.Port = key
-		switch {
-		case len(tcp) > 1:
-			one.TCP = tcp[i]
-		case tcp[0] > 0:
-			one.TCP = tcp[0] + i
-		}
-		list = append(list, one)
-	}
-	return list, nil
-}
-
-// keysIn are the keys of a range of ports, or the one that is written.
-func keysIn(t text.Token) []string {
-	m := keyRange.FindStringSubmatch(t.Text)
-	if m == nil || t.Kind == text.Quoted || m[3] != "" && m[3] != m[1] {
-		return []string{t.Text}
-	}
-	from, _ := strconv.Atoi(m[2])
-	to, _ := strconv.Atoi(m[4])
-	if to < from || to-from >= mostInRange {
-		return []string{t.Text}
-	}
-	var keys []string
-	for n := from; n <= to; n++ {
-		keys = append(keys, m[1]+strconv.Itoa(n))
-	}
-	return keys
-}
-
-// numbersIn are the numbers of a range, or the one that is written; nil where it
-// is neither.
-func numbersIn(s string) []int {
-	var list []int
-	for _, key := range keysIn(text.Token{Text: s}) {
-		n, err := strconv.Atoi(key)
-		if err != nil || n < 1 {
-			return nil
-		}
-		list = append(list, n)
-	}
-	return list
-}
-
-var bareKey = regexp.MustCompile(`^[\pL\pN][\pL\pN._+/-]*$`)
-
-func markText(m lab.PortMark) string {
-	s := "port " + m.Port
-	if !bareKey.MatchString(m.Port) {
-		s = "port " + text.Quote(m.Port)
-	}
-	if m.Name != "" {
-		s += " " + text.Quote(m.Name)
-	}
-	if m.Broken {
-		s += " broken"
-	}
-	for _, x := range [][2]string{{"takes", m.Insert}, {"reserved", m.Reserved}, {"note", m.Note}} {
-		if x[1] != "" {
-			s += " " + x[0] + " " + text.Quote(x[1])
-		}
-	}
-	if m.TCP != 0 {
-		s += " tcp " + strconv.Itoa(m.TCP)
-	}
-	return s
 }

@@ -3,6 +3,7 @@ package rundown
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -200,6 +201,9 @@ func titleWithKind(l *lab.Lab, r lab.Record) string {
 	if p, ok := r.(lab.Part); ok {
 		return sectionHead(string(p.Kind), p.Name)
 	}
+	if v, ok := r.(lab.VLAN); ok {
+		return sectionHead("VLAN "+strconv.Itoa(v.Number), v.Name)
+	}
 	if _, named := lab.Renamed(r, ""); !named {
 		return r.Title()
 	}
@@ -219,7 +223,8 @@ func moved(was, is lab.Record) bool {
 	if c, ok := was.(lab.Cable); ok {
 		return !sameEnds(c, is.(lab.Cable))
 	}
-	return was.Key().Kind.Built() && was.Key().Kind != lab.KindRun && !slices.Equal(was.Refs(), is.Refs())
+	kind := was.Key().Kind
+	return kind.Built() && kind != lab.KindRun && kind != lab.KindWireless && !slices.Equal(was.Refs(), is.Refs())
 }
 
 func sameEnds(a, b lab.Cable) bool { return sameEnd(a.A, b.A) && sameEnd(a.B, b.B) }
@@ -228,7 +233,8 @@ func sameEnd(a, b *lab.End) bool { return a == b || a != nil && b != nil && *a =
 
 // addedWhere is where a new record is; a section need not be anywhere.
 func addedWhere(l *lab.Lab, r lab.Record) string {
-	if !r.Key().Kind.Built() || slices.Contains([]lab.RecordKind{lab.KindSheet, lab.KindPhoto, lab.KindRun, lab.KindCable}, r.Key().Kind) ||
+	if !r.Key().Kind.Built() || slices.Contains([]lab.RecordKind{lab.KindSheet, lab.KindPhoto, lab.KindRun, lab.KindCable, lab.KindWireless},
+		r.Key().Kind) ||
 		len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
 		return ""
 	}

@@ -218,6 +218,7 @@ var facts = slices.Concat([]fact{
 		note(scope(lab.KindDevice), func(d *lab.Device) *string { return &d.Notes })},
 	partFacts(),
 	cableFacts(),
+	netFacts(),
 )
 
 var stateOptions = []option[lab.State]{

@@ -48,7 +48,7 @@ func TestEveryFactReadsItsExample(t *testing.T) {
 		s, err := readFact(f.of, line.Tokens)
 		require.NoError(t, err, f.example)
 		require.Same(t, f, s.fact, "%s is read as %s", f.example, s.fact.name)
-		if _, reference := s.value.(named); reference {
+		if f.names != "" {
 			continue // Load looks it up
 		}
 		with := open(empty[f.of])

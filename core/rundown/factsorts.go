@@ -234,8 +234,9 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 		return ""
 	}
 	return fact{of: of, name: name, field: jsonField, words: words,
-		example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`}[to],
-		show:    show, typedWhole: true, names: to,
+		example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`,
+			lab.KindWireless: ` "Quarry"`}[to],
+		show: show, typedWhole: true, names: to,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil

@@ -106,7 +106,7 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 
 // tcpFrom reads from which TCP port on the lines of a console server answer, one
 // after another: ports 2001 up.
-func (t *thing) tcpFrom(phrase []text.Token) []lab.PortMark {
+func (t *thing) tcpFrom(phrase []text.Token) []portMark {
 	if t.device != lab.ConsoleServer || len(phrase) < 2 || len(phrase) > 3 || !hasWord(phrase[:1], "ports", "port", "tcp") ||
 		len(phrase) == 3 && !hasWord(phrase[2:], "up", "upwards", "on", "onwards") {
 		return nil
@@ -115,13 +115,14 @@ func (t *thing) tcpFrom(phrase []text.Token) []lab.PortMark {
 	if err != nil || first < 1 {
 		return nil
 	}
-	var marks []lab.PortMark
+	var marks []portMark
 	for _, s := range t.said {
 		groups, _ := s.value.([]lab.PortGroup)
 		for _, g := range groups {
 			for range g.Count {
 				if lab.FamilyOf(g.Connector) == lab.SerialF && g.Name == "" {
-					marks = append(marks, lab.PortMark{Port: "serial" + strconv.Itoa(len(marks)+1), TCP: first + len(marks)})
+					key := "serial" + strconv.Itoa(len(marks)+1)
+					marks = append(marks, portMark{PortMark: lab.PortMark{Port: key, TCP: first + len(marks)}})
 				}
 			}
 		}

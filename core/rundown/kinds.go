@@ -21,6 +21,9 @@ type lineKind struct {
 	// head reads what its lines begin with where that is no one word, and tells
 	// how many tokens that takes; 0 where the line is of another kind.
 	head func(t *thing, tokens []text.Token) (int, *text.Mistake)
+	// same is what its lines and its records are told by where that is not the
+	// name; false where a line does not say it.
+	same func(t *thing) (lab.Unique, bool)
 	// holds: devices may stand on the lines below.
 	holds bool
 	// load finds the records that lines speak of and puts down what they say.
@@ -43,6 +46,8 @@ func lineKinds() []lineKind {
 		{kind: lab.KindRack, word: "rack", also: []string{"cabinet"}, holds: true, print: (*printer).holders},
 		{kind: lab.KindPlace, word: "place", holds: true, print: (*printer).holders},
 		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose, complete: (*completer).device},
+		{kind: lab.KindVLAN, word: "vlan", before: []string{"number"}, same: vlanOf},
+		{kind: lab.KindWireless, word: "wireless", also: []string{"ssid"}},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
 		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}

@@ -25,7 +25,7 @@ type known struct {
 	kind   bool   // the line gives its kind: where none has the name, it is a new one
 	bare   bool   // the kind is all that it is called
 	tokens []text.Token
-	port   bool // the tokens are about a port of it
+	port   bool // the tokens are about a port of it, or several
 	rename string
 	become []text.Token // the kind it is now
 
@@ -45,6 +45,9 @@ func readKnown(tokens []text.Token) (*known, int) {
 		return nil, 0 // 23 switch
 	}
 	if k := readRename(tokens); k != nil {
+		return k, len(tokens)
+	}
+	if k := readAggregateOn(tokens); k != nil {
 		return k, len(tokens)
 	}
 	if slices.ContainsFunc(tokens, func(t text.Token) bool { return slices.Contains(markWords, t.Plain) || t.Kind == text.Quoted }) {
@@ -109,6 +112,28 @@ func aboutPort(e endSaid, said []text.Token) *known {
 	word := port
 	word.Text, word.Plain = "port", "port"
 	return &known{name: e.device, tokens: append([]text.Token{word, port}, said...), port: true}
+}
+
+// readAggregateOn reads a line about an aggregate of a device: aggregate "up" on
+// core: ports s1-s2, active-active.
+func readAggregateOn(tokens []text.Token) *known {
+	const least = 4 // the word, its name, on, the device
+	if len(tokens) < least || tokens[0].Kind != text.Word || !slices.Contains(aggregateWords, tokens[0].Plain) || !tokens[2].Is("on") {
+		return nil
+	}
+	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	if end < 0 {
+		if end = slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("ports") || t.Is("port") }); end < 0 {
+			end = len(tokens)
+		}
+	}
+	if end < least {
+		return nil
+	}
+	said := append(slices.Clone(tokens[:2]), slices.DeleteFunc(slices.Clone(tokens[end:]), func(t text.Token) bool {
+		return t.Kind == text.Separator
+	})...)
+	return &known{name: calledIn(tokens[3:end]), tokens: said, port: true}
 }
 
 // readRename reads rename "a" to "b".

@@ -33,6 +33,7 @@ type Plan struct {
 	Mistakes []text.Mistake // in the order of the lines; the first 1,000
 	More     int            // further ones
 	Kept     []Kept         // phrases that are kept as remarks
+	Both     []Kept         // ports where a VLAN is said to be tagged and untagged: it counts as untagged
 	Lines    map[int][]lab.Key
 	folds    folds
 }
@@ -64,6 +65,7 @@ func LoadContext(ctx context.Context, base *lab.Lab, doc Document, opt Options) 
 		for _, k := range lab.Kinds() {
 			ld.load(k)
 		}
+		ld.late()
 		ld.removals()
 		return ld.settle()
 	})
@@ -130,6 +132,9 @@ type loader struct {
 	matching  *matcher                    // of devices, while they are loaded
 	given     map[lab.Key]map[string]bool // the facts of a record that lines gave, where several may speak of it
 	layers    map[*thing]lab.Record       // of a further line about a record: the record without it
+	later     []later                     // facts that name what is loaded later
+	marks     []saidOfPorts               // what lines say of single ports
+	both      []Kept                      // ports where a VLAN is said to be tagged and untagged
 }
 
 // place is a line of a file.
@@ -311,29 +316,40 @@ func (ld *loader) alone(k lab.Kind, lines []*thing) {
 func (ld *loader) byName(k lab.Kind, lines []*thing) {
 	var fresh, known []*thing
 	records := map[*thing]lab.Record{}
+	how := lineKindOf(ld.kinds, k.RecordKind)
+	same := how.same
+	if same == nil {
+		same = func(t *thing) (lab.Unique, bool) { return lab.Unique{Field: "name", Value: t.name}, t.name != "" }
+	}
 	take := func(t *thing, r lab.Record) {
-		r, _ = lab.Renamed(r, t.name)
+		if how.same == nil || t.name != "" || ld.opt.Forget {
+			r, _ = lab.Renamed(r, t.name)
+		}
 		records[t] = r
 		known = append(known, t)
 		ld.put(t, r)
 	}
 	first, further := map[string]*thing{}, []*thing{}
+	of := func(t *thing) string { u, _ := same(t); return lab.FoldName(u.Value) }
 	for _, t := range lines {
 		if t.broken {
 			continue
 		}
-		if first[lab.FoldName(t.name)] != nil && t.name != "" {
+		u, ok := same(t)
+		if !ok {
+			t.broken = true
+			ld.wrong(t, t.col, t.end, fmt.Errorf("say what the %s is called, such as %s %q", how.word, how.word, "Pantry"))
+			continue
+		}
+		if o := first[of(t)]; o != nil {
+			if how.same != nil && ld.named(t, o, how) {
+				continue
+			}
 			further = append(further, t) // a place or rack that is opened again
 			continue
 		}
-		first[lab.FoldName(t.name)] = t
-		if t.name == "" {
-			t.broken = true
-			word := lineKindOf(ld.kinds, k.RecordKind).word
-			ld.wrong(t, t.col, t.end, fmt.Errorf("say what the %s is called, such as %s %q", word, word, "Pantry"))
-			continue
-		}
-		if id, ok := ld.base.Named(k.RecordKind, t.name); ok && !ld.used[id] {
+		first[of(t)] = t
+		if id, ok := ld.base.Having(k.RecordKind, u); ok && !ld.used[id] {
 			take(t, ld.base.Get(lab.Key{Kind: k.RecordKind, ID: id}))
 		} else {
 			fresh = append(fresh, t)
@@ -358,7 +374,7 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 		ld.put(t, ld.applyAfter(t, records[t], ld.givenOf(key), ld.opt.Forget))
 	}
 	for _, t := range further {
-		if id, ok := ld.ids[first[lab.FoldName(t.name)]]; ok {
+		if id, ok := ld.ids[first[of(t)]]; ok {
 			ld.again(t, lab.Key{Kind: k.RecordKind, ID: id}, nil)
 		}
 	}
@@ -393,6 +409,10 @@ func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forg
 			s.fact.set(b, nil)
 		}
 		given[s.fact.field] = true
+		if s.value != nil && (s.fact.field == "port_marks" || s.fact.names == lab.KindDevice) {
+			ld.wait(t, r, s)
+			continue
+		}
 		say = append(say, s)
 	}
 	if forget {
@@ -570,7 +590,7 @@ func (ld *loader) leaveOut(t *thing) {
 }
 
 func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
-	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, More: ld.more, Kept: ld.kept, Lines: map[int][]lab.Key{}}
+	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, More: ld.more, Kept: ld.kept, Both: ld.both, Lines: map[int][]lab.Key{}}
 	for _, key := range ld.order {
 		if t := ld.lines[key]; t != nil && next.Get(key) != nil {
 			p.Lines[t.line] = append(p.Lines[t.line], key)

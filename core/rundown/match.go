@@ -38,6 +38,7 @@ func (ld *loader) devices(lines []*thing) {
 		m.settle(t)
 	}
 	ld.matching = nil
+	ld.portsSaid()
 }
 
 // askFirst refuses lines that would make a thing of the lab another one because

@@ -267,6 +267,11 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	for n < len(tokens) && tokens[n].Kind == text.Word {
 		n++
 	}
+	if t.kind == lab.KindVLAN || t.kind == lab.KindWireless {
+		n = t.bareName(tokens, n)
+		t.name = text.Joined(tokens[:n])
+		return tokens[n:], nil
+	}
 	if n > 1 && tokens[0].Is("with") {
 		return tokens, nil // what goes with it is no name
 	}
@@ -277,6 +282,24 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 		}
 	}
 	return tokens, nil
+}
+
+// bareName tells how many of n words are a name without quotes: those before the
+// first fact.
+func (t *thing) bareName(tokens []text.Token, n int) int {
+	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	if end < 0 {
+		end = len(tokens)
+	}
+	for i := range n {
+		if _, err := readFact(t.scope(), tokens[i:end]); err == nil {
+			return i
+		}
+		if _, taken := nextFact(t.scope(), tokens[i:end]); taken > 1 {
+			return i
+		}
+	}
+	return n
 }
 
 // comment turns what follows # into the note of the line's thing.

@@ -21,7 +21,7 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 	about := t
 	first := true
 	for phrase := range pieces(tokens) {
-		if t.kind == lab.KindCable {
+		if t.kind == lab.KindCable || t.kind == lab.KindWireless {
 			if m := t.breath(phrase, first); m != nil {
 				mistakes = append(mistakes, *m)
 			}
@@ -77,12 +77,27 @@ func pieces(tokens []text.Token) iter.Seq[[]text.Token] {
 			if n < 0 {
 				n = len(tokens)
 			}
+			n += moreVLANs(tokens, n)
 			if n > 0 && !yield(tokens[:n]) {
 				return
 			}
 			tokens = tokens[min(n+1, len(tokens)):]
 		}
 	}
+}
+
+// moreVLANs tells how many tokens behind a phrase go on in the VLANs that it ends
+// with: tagged 20, 30, 40.
+func moreVLANs(tokens []text.Token, n int) int {
+	if n < 2 || !isVLANs(tokens[n-1]) || !slices.ContainsFunc(tokens[:n], func(t text.Token) bool { return t.Is("tagged") }) {
+		return 0
+	}
+	more := 0
+	for at := n; at+1 < len(tokens) && tokens[at].Kind == text.Separator && isVLANs(tokens[at+1]) &&
+		(at+2 == len(tokens) || tokens[at+2].Kind == text.Separator || slices.Contains(vlanWords, tokens[at+2].Plain)); at += 2 {
+		more = at + 2 - n
+	}
+	return more
 }
 
 var hyphenCount = regexp.MustCompile(`^([0-9]{1,3})-(bays?|ports?|slots?|outlets?)$`)
@@ -170,6 +185,9 @@ var linking = []string{"with", "for", "and", "or", "of", "to", "by", "behind", "
 // otherWords are the words beside the kind of a device, as a remark on it.
 func otherWords(phrase []text.Token) []said {
 	if _, others, used := wordsAround(phrase); used > 0 {
+		if s, err := readFact(scope(lab.KindDevice), others); err == nil && s.fact.field == "management" {
+			return []said{s} // a managed switch
+		}
 		return []said{kept(scope(lab.KindDevice), others)}
 	}
 	return nil

@@ -143,6 +143,7 @@ func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 			i += n
 		default:
 			start := i
+			i += macAhead(runes[i:])
 			for i < len(runes) && (!endsWord(runes, i) || lx.field && runes[i] == '#') {
 				i++
 			}
@@ -152,6 +153,23 @@ func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 	}
 	return l, nil
 }
+
+// macAhead tells how many runes a MAC address takes with which they begin, pairs of
+// digits with colons between: those separate nothing.
+func macAhead(runes []rune) int {
+	const pairs, long = 6, 17
+	if len(runes) < long || len(runes) > long && isHex(runes[long]) {
+		return 0
+	}
+	for i := range pairs {
+		if !isHex(runes[3*i]) || !isHex(runes[3*i+1]) || i > 0 && runes[3*i-1] != ':' {
+			return 0
+		}
+	}
+	return long
+}
+
+func isHex(r rune) bool { return isDigit(r) || r >= 'a' && r <= 'f' || r >= 'A' && r <= 'F' }
 
 func isQuote(r rune) bool { return r == '"' || r == '“' || r == '”' || r == '„' }
 
