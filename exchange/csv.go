@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -18,19 +19,37 @@ import (
 // WriteCSV writes a line for each device, or part. A text that a spreadsheet would take
 // for a formula has an apostrophe put before it; ReadCSV takes it off again.
 func (of *Listing) WriteCSV(w io.Writer, l *lab.Lab) error {
-	out := csv.NewWriter(w)
 	columns := of.written()
 	row := make([]string, len(columns))
-	for i, c := range columns {
-		row[i] = c.name
-	}
-	err := out.Write(row)
-	for r := range l.Records(of.Kind.RecordKind) {
-		said := rundown.Saying(l, r)
+	return writeCSV(w, func(yield func([]string) bool) {
 		for i, c := range columns {
-			row[i] = guarded(c.write(l, r, said))
+			row[i] = c.name
 		}
-		err = errors.Join(err, out.Write(row))
+		if !yield(row) {
+			return
+		}
+		for r := range l.Records(of.Kind.RecordKind) {
+			said := rundown.Saying(l, r)
+			for i, c := range columns {
+				row[i] = c.write(l, r, said)
+			}
+			if !yield(row) {
+				return
+			}
+		}
+	})
+}
+
+// writeCSV writes lines, the first of which names the columns.
+func writeCSV(w io.Writer, rows iter.Seq[[]string]) error {
+	out := csv.NewWriter(w)
+	var err error
+	for row := range rows {
+		cells := make([]string, len(row))
+		for i, text := range row {
+			cells[i] = guarded(text)
+		}
+		err = errors.Join(err, out.Write(cells))
 	}
 	out.Flush()
 	return errors.Join(err, out.Error())
@@ -100,15 +119,19 @@ func (s Sheet) RefusedWords() string {
 // stays. The error is about the file as a whole; what is wrong with a line is
 // in its Row, and then nothing is changed. The context's end ends it.
 func (of *Listing) Read(ctx context.Context, l *lab.Lab, data []byte, how Taking, newID func() lab.ID) (Sheet, error) {
-	read := readCSVTable
-	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
-		read = readXLSXTable
-	}
-	t, err := read(data)
+	t, err := readTable(data)
 	if err != nil {
 		return Sheet{}, err
 	}
 	return of.take(ctx, l, t, how, newID)
+}
+
+// readTable reads the lines of a workbook, or of text.
+func readTable(data []byte) (lines, error) {
+	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
+		return readXLSXTable(data)
+	}
+	return readCSVTable(data)
 }
 
 // ReadRows is Read for rows that were typed or pasted, under columns that are

@@ -11,24 +11,40 @@ import (
 	"levelstaff/core/lab"
 )
 
+// graph is a Graphviz graph with a node for each device, in the cluster of its rack.
+type graph struct {
+	*dot.Graph
+	lab   *lab.Lab
+	nodes map[lab.ID]dot.Node
+	in    map[lab.ID]*dot.Graph
+}
+
+func newGraph(l *lab.Lab) graph {
+	g := graph{dot.NewGraph(dot.Undirected), l, map[lab.ID]dot.Node{}, map[lab.ID]*dot.Graph{}}
+	g.Attr("label", l.Settings().Title())
+	return g
+}
+
+// node is that of a device.
+func (g graph) node(d lab.Device) dot.Node {
+	n, made := g.nodes[d.ID]
+	if !made {
+		n = cluster(g.Graph, g.in, g.lab, d).Node(string(d.ID)).Attr("label", d.Title()).Attr("shape", "box")
+		g.nodes[d.ID] = n
+	}
+	return n
+}
+
 // WriteDOT writes a lab's wiring as a Graphviz graph: a node for each device
 // with a cable, an edge for each cable in its colour.
 func WriteDOT(out io.Writer, l *lab.Lab) error {
-	g := dot.NewGraph(dot.Undirected)
-	g.Attr("label", l.Settings().Title())
-	nodes := map[lab.ID]dot.Node{}
-	in := map[lab.ID]*dot.Graph{}
+	g := newGraph(l)
 	node := func(e *lab.End, cable lab.ID) dot.Node {
 		if e == nil {
 			return g.Node("open "+string(cable)).Attr("label", "?").Attr("shape", "plaintext")
 		}
-		n, made := nodes[e.Device]
-		if !made {
-			d, _ := lab.Find[lab.Device](l, e.Device)
-			n = cluster(g, in, l, d).Node(string(d.ID)).Attr("label", d.Title()).Attr("shape", "box")
-			nodes[e.Device] = n
-		}
-		return n
+		d, _ := lab.Find[lab.Device](l, e.Device)
+		return g.node(d)
 	}
 	for c := range lab.Each[lab.Cable](l) {
 		if c.A == nil && c.B == nil {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"path"
 	"strconv"
 	"strings"
@@ -31,12 +32,34 @@ const (
 // (Office Open XML, ISO/IEC 29500). Figures are figures there, and texts are
 // texts, whatever they begin with.
 func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
+	columns := of.written()
+	names := make([]string, len(columns))
+	for i, c := range columns {
+		names[i] = c.name
+	}
+	return writeXLSX(w, of.sheet, names, func(yield func([]any) bool) {
+		row := make([]any, len(columns))
+		for r := range l.Records(of.Kind.RecordKind) {
+			said := rundown.Saying(l, r)
+			for i, c := range columns {
+				row[i] = cellOf(c, c.write(l, r, said))
+			}
+			if !yield(row) {
+				return
+			}
+		}
+	})
+}
+
+// writeXLSX writes a workbook of one sheet whose first line names its columns and
+// stays in sight.
+func writeXLSX(w io.Writer, sheet string, names []string, rows iter.Seq[[]any]) error {
 	book := excelize.NewFile()
 	defer book.Close()
-	if err := book.SetSheetName("Sheet1", of.sheet); err != nil {
+	if err := book.SetSheetName("Sheet1", sheet); err != nil {
 		return err
 	}
-	out, err := book.NewStreamWriter(of.sheet)
+	out, err := book.NewStreamWriter(sheet)
 	if err != nil {
 		return err
 	}
@@ -47,21 +70,16 @@ func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 	if err := out.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
 		return err
 	}
-	columns := of.written()
-	row := make([]any, len(columns))
-	for i, c := range columns {
-		row[i] = excelize.Cell{StyleID: bold, Value: c.name}
+	head := make([]any, len(names))
+	for i, name := range names {
+		head[i] = excelize.Cell{StyleID: bold, Value: name}
 	}
-	if err := out.SetRow("A1", row); err != nil {
+	if err := out.SetRow("A1", head); err != nil {
 		return err
 	}
 	line := 1
-	for r := range l.Records(of.Kind.RecordKind) {
-		said := rundown.Saying(l, r)
+	for row := range rows {
 		line++
-		for i, c := range columns {
-			row[i] = cellOf(c, c.write(l, r, said))
-		}
 		if err := out.SetRow("A"+strconv.Itoa(line), row); err != nil {
 			return err
 		}

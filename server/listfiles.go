@@ -20,6 +20,12 @@ var listKinds = map[string]string{
 	"xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 }
 
+// plainType is the content of such a file without what is said of it besides.
+func plainType(ending string) string {
+	kind, _, _ := strings.Cut(listKinds[ending], ";")
+	return kind
+}
+
 // listRoutes are those of files with a line for each record of a kind.
 func (s *Server) listRoutes() []route {
 	list := []route{{method: fiber.MethodPost, path: "/api/v1/rows", id: "postRows",
@@ -33,10 +39,9 @@ func (s *Server) listRoutes() []route {
 			{"xlsx", "Workbook", "workbook", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteXLSX(out, l) }},
 		} {
 			path, id, file := "/api/v1/files/"+of.Kind.List+"."+as.ending, of.Kind.Title+"s"+as.title, listFile{s, of, as.ending, as.write}
-			kind, _, _ := strings.Cut(listKinds[as.ending], ";")
 			list = append(list,
 				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.Kind.List + " as a " + as.words, in: fileQuery{},
-					out: "", do: file.save, kind: kind, seen: true},
+					out: "", do: file.save, kind: plainType(as.ending), seen: true},
 				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.Kind.List + " from a " + as.words + ", all or none",
 					large: true, in: ListFile{}, out: Delta{}, do: file.load, seen: true},
 				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id,

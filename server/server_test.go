@@ -307,7 +307,8 @@ func TestTheDocumentDescribesTheAPI(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(known), `"$ref":"#/components/schemas/Device"`)
 	const named = `"type":["string","null"]`
-	assert.NotContains(t, strings.ReplaceAll(string(known), named, ""), `"null"`, "what is unknown is absent, not null, but for the names of a report")
+	assert.NotContains(t, strings.ReplaceAll(string(known), named, ""), `"null"`,
+		"what is unknown is absent, not null, but for the names of a report")
 	body := paths["/api/v1/places/{id}"].(map[string]any)["patch"].(map[string]any)["requestBody"].(map[string]any)["content"]
 	patch := body.(map[string]any)["application/merge-patch+json"].(map[string]any)["schema"].(map[string]any)
 	assert.NotContains(t, patch, "required", "a patch says what it changes")

@@ -180,3 +180,12 @@ func (w *Wiring) PortsAt(n int32) []lab.Port {
 	}
 	return list
 }
+
+// FedOver reports whether a link gives the device at one of its ends its power.
+func (w *Wiring) FedOver(l Link) bool {
+	if l.Air != nil {
+		return false
+	}
+	a, b := &w.devices[l.A.Device], &w.devices[l.B.Device]
+	return w.isPoE(a, l.path.first) && wantsPoE(b) || w.isPoE(b, l.path.last) && wantsPoE(a)
+}

@@ -12,8 +12,8 @@ import (
 	"levelstaff/core/rundown"
 )
 
-// found is how a check tells what it noticed.
-type found = func(level Level, say string, about ...lab.Record)
+// found is how a check tells what it noticed; what it answers takes a fix.
+type found = func(level Level, say string, about ...lab.Record) *Finding
 
 // nearlyFull is the part of its rating from which a rack's load is watched.
 const nearlyFull = 0.9

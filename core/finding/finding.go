@@ -40,6 +40,31 @@ type Finding struct {
 	Accepted *lab.Acceptance `json:"accepted,omitempty"`
 	// Again: it was accepted, and the day to look at it again has come.
 	Again bool `json:"again,omitempty"`
+	// Fix is what would put it right, where the program can do that.
+	Fix *Fix `json:"fix,omitempty"`
+}
+
+// Fix is what would put a finding right.
+type Fix struct {
+	Say     string       `json:"say" required:"true" description:"What it does, as one asks for it"`
+	Changes []lab.Change `json:"-"`
+}
+
+// fixedBy gives a finding its fix, where there is something to do.
+func (f *Finding) fixedBy(say string, changes []lab.Change) {
+	if len(changes) > 0 {
+		f.Fix = &Fix{say, changes}
+	}
+}
+
+// Named finds a finding by its key; ok is false where nothing of the kind is
+// noticed any more.
+func Named(list []Finding, key string) (f Finding, ok bool) {
+	i := slices.IndexFunc(list, func(f Finding) bool { return f.Key == key })
+	if i < 0 {
+		return Finding{}, false
+	}
+	return list[i], true
 }
 
 // Open reports whether the finding is neither fixed nor accepted.
@@ -49,11 +74,11 @@ func (f Finding) Open() bool { return f.Accepted == nil || f.Again }
 type check struct {
 	name string // for keys; it stays the same
 	say  string
-	run  func(l *lab.Lab, found func(level Level, say string, about ...lab.Record))
+	run  func(l *lab.Lab, tell found)
 }
 
 // checks are all there are. A new one is a line here.
-var checks = append([]check{
+var checks = slices.Concat([]check{
 	{"overweight", "too much weight", overweight},
 	{"meets-in-depth", "front and rear collide", meetsInDepth},
 	{"on-nothing", "nothing under a device", onNothing},
@@ -66,7 +91,7 @@ var checks = append([]check{
 	{"battery", "an old battery", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks...)
+}, cablingChecks, networkChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.
@@ -75,16 +100,21 @@ func All(l *lab.Lab, today lab.Day) []Finding { return run(l, checks, today) }
 func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 	list := []Finding{}
 	for _, c := range checks {
-		var found []noticed
-		c.run(l, func(level Level, say string, about ...lab.Record) {
+		var all []*noticed
+		c.run(l, func(level Level, say string, about ...lab.Record) *Finding {
 			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say}
 			for _, r := range about {
 				key := r.Key()
 				f.Key += " " + string(key.ID)
 				f.Records = append(f.Records, rundown.AboutOf(l, r))
 			}
-			found = append(found, noticed{f, titleOf(l, about)})
+			all = append(all, &noticed{f, titleOf(l, about)})
+			return &all[len(all)-1].Finding
 		})
+		found := make([]noticed, len(all))
+		for i, f := range all {
+			found[i] = *f
+		}
 		for _, f := range byCause(l, c.name, found) {
 			if a, ok := l.Accepted(f.Key); ok {
 				f.Accepted = &a
@@ -158,7 +188,7 @@ func byCause(l *lab.Lab, check string, found []noticed) []Finding {
 		_, _ = hash.Write([]byte(why))
 		one.Key = fmt.Sprintf("%s alike %08x", check, hash.Sum32())
 		one.Say = strings.Replace(f.Say, f.title, fmt.Sprintf("%s (and %d more)", f.title, len(all)-1), 1)
-		one.Records = nil
+		one.Records, one.Fix = nil, nil
 		for _, o := range all {
 			one.Records = append(one.Records, o.Records...)
 		}

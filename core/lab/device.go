@@ -196,7 +196,7 @@ func (d Device) Units() int {
 func (d Device) withDefaults() Record {
 	d.Spec = d.withConnectors()
 	// A mark that says nothing is none.
-	d.Marks = slices.DeleteFunc(slices.Clone(d.Marks), func(m PortMark) bool { return m == PortMark{Port: m.Port} })
+	d.Marks = slices.DeleteFunc(ByPort(d.Marks), func(m PortMark) bool { return m == PortMark{Port: m.Port} })
 	if len(d.Marks) == 0 {
 		d.Marks = nil
 	}

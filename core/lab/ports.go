@@ -139,6 +139,20 @@ func (m PortMark) With(o PortMark) PortMark {
 		Routed: o.Routed || m.Routed && o.Untagged == "" && o.Tagged == ""}
 }
 
+// ByPort are marks in the order of their ports' keys: 2 before 10, s1 after both.
+func ByPort(marks []PortMark) []PortMark {
+	number := func(m PortMark) (string, int) {
+		prefix := strings.TrimRight(m.Port, "0123456789")
+		n, _ := strconv.Atoi(m.Port[len(prefix):])
+		return prefix, n
+	}
+	return slices.SortedStableFunc(slices.Values(marks), func(a, b PortMark) int {
+		p, n := number(a)
+		q, k := number(b)
+		return cmp.Or(cmp.Compare(p, q), n-k)
+	})
+}
+
 // Port is one port of a device.
 type Port struct {
 	Key       string

@@ -7,7 +7,7 @@ type VLAN struct {
 	ID      ID     `json:"id" required:"true"`
 	Number  int    `json:"number" required:"true" minimum:"1" maximum:"4094"`
 	Name    string `json:"name,omitempty" maxLength:"80" lab:"name"`
-	Domain  string `json:"switching_domain,omitempty" maxLength:"80" description:"Where its number means it; absent for the one that goes without saying"`
+	Domain  string `json:"switching_domain,omitempty" maxLength:"80" description:"Where its number means it; absent for the usual one"`
 	Colour  Colour `json:"colour,omitempty" maxLength:"40"`
 	Purpose string `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
 	Notes   string `json:"notes,omitempty" maxLength:"10000"`
@@ -54,7 +54,7 @@ func (v VLAN) check(f *faults) {
 type WirelessNetwork struct {
 	ID      ID     `json:"id" required:"true"`
 	Name    string `json:"name" required:"true" maxLength:"80" lab:"name"`
-	VLAN    *int   `json:"vlan,omitempty" minimum:"1" maximum:"4094" description:"The number of the VLAN its guests are in; absent while unknown"`
+	VLAN    *int   `json:"vlan,omitempty" minimum:"1" maximum:"4094" description:"The VLAN its guests are in; absent while unknown"`
 	Points  []ID   `json:"access_point_ids,omitempty" nullable:"false" maxItems:"60" description:"The devices that send it"`
 	Purpose string `json:"purpose,omitempty" maxLength:"500" description:"Whom it is for, in a sentence"`
 	DownMb  *int   `json:"down_mb,omitempty" description:"What all its guests together may receive, in Mbit/s"`

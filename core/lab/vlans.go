@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"iter"
 	"math/bits"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -273,4 +274,60 @@ func (c Carried) Has(number int) (carries, tagged bool) {
 		return true, false
 	}
 	return c.Tagged.Has(number), true
+}
+
+// Carrying is the device with a port that carries one more VLAN, tagged or
+// untagged, whatever it carried it as before.
+func (d Device) Carrying(port string, number int, tagged bool) Device {
+	return d.marking(port, func(c Carried, m *PortMark) {
+		if tagged {
+			if c.Untagged == number {
+				m.Untagged = NoVLANs
+			}
+			m.Tagged = c.Tagged.With(number)
+			return
+		}
+		m.Untagged = VLANNumber(number)
+		if m.Tagged = c.Tagged; c.Tagged != "" && c.Tagged != AllVLANs {
+			m.Tagged = c.Tagged.Without(number)
+		}
+	})
+}
+
+// NotCarrying is the device with a port that does not carry a VLAN.
+func (d Device) NotCarrying(port string, number int) Device {
+	return d.marking(port, func(c Carried, m *PortMark) {
+		if c.Untagged == number {
+			m.Untagged, m.Tagged = NoVLANs, c.Tagged
+		} else if carries, _ := c.Has(number); carries {
+			m.Tagged = c.Tagged.Without(number)
+		}
+	})
+}
+
+// marking is the device with what is said of the VLANs of one port changed.
+func (d Device) marking(port string, change func(c Carried, m *PortMark)) Device {
+	d.Marks = slices.Clone(d.Marks)
+	i := slices.IndexFunc(d.Marks, func(m PortMark) bool { return m.Port == port })
+	if i < 0 {
+		i, d.Marks = len(d.Marks), append(d.Marks, PortMark{Port: port})
+	}
+	m := &d.Marks[i]
+	change(d.Carries(*m), m)
+	m.Routed = m.Routed && m.Untagged == "" && m.Tagged == ""
+	d.Marks[i] = d.sparing(*m)
+	return d.withDefaults().(Device)
+}
+
+// sparing is a mark without what the device says already of its other ports.
+func (d Device) sparing(m PortMark) PortMark {
+	is := d.Carries(m)
+	for _, less := range []PortMark{{Untagged: "", Tagged: ""}, {Tagged: m.Tagged}, {Untagged: m.Untagged}} {
+		try := m
+		try.Untagged, try.Tagged = less.Untagged, less.Tagged
+		if c := d.Carries(try); c.Untagged == is.Untagged && c.Tagged == is.Tagged && c.Routed == is.Routed {
+			return try
+		}
+	}
+	return m
 }

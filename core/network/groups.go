@@ -3,6 +3,7 @@ package network
 import (
 	"slices"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 )
 
@@ -33,13 +34,12 @@ func (n *Network) aggregate() []Group {
 		if len(d.Aggregates) == 0 {
 			continue
 		}
-		at := n.linksAt(int32(i))
 		for _, a := range d.Aggregates {
 			g := Group{Aggregate: a, Device: int32(i), Other: -1}
 			for _, port := range a.Ports {
 				link := int32(-1)
 				if p, ok := n.w.PortNumber(int32(i), port); ok {
-					if found, linked := at[p]; linked {
+					if found, linked := n.tips()[cabling.Tip{Device: int32(i), Port: p}]; linked {
 						link = found
 						if far := n.far(link, g.Device); !slices.Contains(g.Far, far) {
 							g.Far = append(g.Far, far)
@@ -68,16 +68,12 @@ func (g Group) meets(o Group) bool {
 	return slices.ContainsFunc(g.Links, func(l int32) bool { return l >= 0 && slices.Contains(o.Links, l) })
 }
 
-// linksAt finds the link at each port of a device, by the port's number.
-func (n *Network) linksAt(device int32) map[int32]int32 {
-	at := map[int32]int32{}
+// byTip finds the link at each port.
+func (n *Network) byTip() map[cabling.Tip]int32 {
+	at := make(map[cabling.Tip]int32, 2*len(n.links))
 	for i := range n.links {
-		l := &n.links[i]
-		if l.A.Device == device && l.A.Plugged() {
-			at[l.A.Port] = int32(i)
-		}
-		if l.B.Device == device && l.B.Plugged() {
-			at[l.B.Port] = int32(i)
+		if l := &n.links[i]; l.A.Plugged() {
+			at[l.A], at[l.B] = int32(i), int32(i)
 		}
 	}
 	return at

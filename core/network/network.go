@@ -45,6 +45,8 @@ type Network struct {
 	spreads func() []Spread
 	trees   func() []Tree
 	groups  func() []Group
+	bridged func() bridging
+	tips    func() map[cabling.Tip]int32
 }
 
 // node is one device in the network.
@@ -129,6 +131,8 @@ func build(l *lab.Lab) *Network {
 	n.spreads = sync.OnceValue(n.spread)
 	n.trees = sync.OnceValue(n.span)
 	n.groups = sync.OnceValue(n.aggregate)
+	n.bridged = sync.OnceValue(n.bridge)
+	n.tips = sync.OnceValue(n.byTip)
 	n.nodes = make([]node, n.w.DeviceCount())
 	for i := range n.nodes {
 		n.nodes[i] = n.nodeOf(int32(i))

@@ -65,12 +65,17 @@ func (n *Network) takesPart(device int32) bool {
 	return d.IsSwitch() && n.lab.SpecOf(*d).Managed != lab.Unmanaged
 }
 
-// bridged are the links between what passes frames on, each standing by for none,
-// and which devices take part.
-func (n *Network) bridged() (links []int32, part []bool) {
-	part = make([]bool, len(n.nodes))
-	for i := range part {
-		part[i] = n.takesPart(int32(i))
+// bridging is what passes frames on, and how it is linked.
+type bridging struct {
+	links []int32   // between what passes frames on; none that only stands by for another
+	at    [][]int32 // the same at each device
+	part  []bool    // which devices take part in the spanning tree
+}
+
+func (n *Network) bridge() bridging {
+	of := bridging{part: make([]bool, len(n.nodes)), at: make([][]int32, len(n.nodes))}
+	for i := range of.part {
+		of.part[i] = n.takesPart(int32(i))
 	}
 	resting := map[int32]bool{}
 	for _, g := range n.Groups() {
@@ -86,10 +91,12 @@ func (n *Network) bridged() (links []int32, part []bool) {
 	for i := range n.links {
 		l := &n.links[i]
 		if !l.Down && !l.lost && l.Guest == "" && !resting[int32(i)] && n.bridges(l, l.A.Device) && n.bridges(l, l.B.Device) {
-			links = append(links, int32(i))
+			of.links = append(of.links, int32(i))
+			of.at[l.A.Device] = append(of.at[l.A.Device], int32(i))
+			of.at[l.B.Device] = append(of.at[l.B.Device], int32(i))
 		}
 	}
-	return links, part
+	return of
 }
 
 // bridges reports whether frames get from a link's end to the other ports of its
@@ -114,8 +121,8 @@ func (n *Network) bridges(l *Link, device int32) bool {
 
 // segments cuts the links into what joins bridges. Loops of what takes no part are
 // told as such.
-func (n *Network) segments() (list []segment, part []bool, loops []Loop) {
-	links, part := n.bridged()
+func (n *Network) segments() (list []segment, loops []Loop) {
+	links, part := n.bridged().links, n.bridged().part
 	dumb := newSets(len(n.nodes))
 	var within []int32
 	for _, i := range links {
@@ -172,7 +179,7 @@ func (n *Network) segments() (list []segment, part []bool, loops []Loop) {
 			a.cost = costOf(a.cost)
 		}
 	}
-	return list, part, loops
+	return list, loops
 }
 
 // groupKey is an aggregate of a device, by 1 and its number; 0 for none.
@@ -233,13 +240,14 @@ func (n *Network) loop(links []int32, last int32) Loop {
 
 // Loops lists the circles that nobody cuts.
 func (n *Network) Loops() []Loop {
-	_, _, loops := n.segments()
+	_, loops := n.segments()
 	return loops
 }
 
 // span works the trees out.
 func (n *Network) span() []Tree {
-	list, part, _ := n.segments()
+	list, _ := n.segments()
+	part := n.bridged().part
 	sets := newSets(len(n.nodes))
 	for _, s := range list {
 		for _, a := range s.at[1:] {

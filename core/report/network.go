@@ -91,7 +91,8 @@ func vlansOf(a Ask) (VLANs, error) {
 	n := network.Of(a.Lab)
 	out := VLANs{VLANs: []VLANSpread{}, Trees: []Tree{}, Resting: []Rest{}, Aggregates: []Aggregated{}}
 	for _, s := range n.Spreads() {
-		v := VLANSpread{Number: s.VLAN.Number, Domain: OrNull(s.VLAN.Domain), Name: s.VLAN.Record.Name, Record: s.VLAN.Record.ID, Pieces: []Piece{}}
+		v := VLANSpread{Number: s.VLAN.Number, Domain: OrNull(s.VLAN.Domain), Name: s.VLAN.Record.Name, Record: s.VLAN.Record.ID,
+			Pieces: []Piece{}}
 		for _, p := range s.Pieces {
 			v.Pieces = append(v.Pieces, pieceOf(n, p))
 		}

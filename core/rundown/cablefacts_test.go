@@ -125,11 +125,11 @@ func TestWhatColoursMean(t *testing.T) {
 }
 
 func TestWhatIsSaidOfSinglePorts(t *testing.T) {
-	const marks = `port 3 "uplink" reserved "the dome", port 8 broken, port s1 takes "coax adapter" note "stiff", port 24 tcp 7024`
+	const marks = `port 3 "uplink" reserved "the dome", port 8 broken, port 24 tcp 7024, port s1 takes "coax adapter" note "stiff"`
 	l := fresh(t, "rack \"R\": 9U\n9 switch \"core\": 24 ports rj45, 2 ports sfp+, "+marks+"\n")
 	core := named(t, l, "core")
 	assert.Equal(t, []lab.PortMark{
-		{Port: "3", Name: "uplink", Reserved: "the dome"}, {Port: "8", Broken: true}, {Port: "s1", Insert: "coax adapter", Note: "stiff"}, {Port: "24", TCP: 7024},
+		{Port: "3", Name: "uplink", Reserved: "the dome"}, {Port: "8", Broken: true}, {Port: "24", TCP: 7024}, {Port: "s1", Insert: "coax adapter", Note: "stiff"},
 	}, core.Marks)
 	assert.Contains(t, strings.Join(strings.Fields(rundown.Print(l)), " "), marks, "as it was typed")
 	for typed, say := range map[string]string{

@@ -75,7 +75,7 @@ func marked(marks []lab.PortMark, m lab.PortMark) []lab.PortMark {
 	if marks[i] = is; is == (lab.PortMark{Port: m.Port}) {
 		marks = slices.Delete(marks, i, i+1)
 	}
-	return marks
+	return lab.ByPort(marks)
 }
 
 // forgotten stands for VLANs that are said to be unknown.
@@ -177,8 +177,8 @@ func carriedIn(m *lab.PortMark, tokens []text.Token) (rest []text.Token, err err
 		}
 	}
 	if err == nil && *into != "" && *into != v {
-		err = fmt.Errorf("the port is said to be %s in %s and in %s; a port carries one VLAN untagged, and all others are tagged in one list", name,
-			*into, v)
+		err = fmt.Errorf("the port is said to be %s in %s and in %s; a port carries one VLAN untagged, and all others are tagged in one list",
+			name, *into, v)
 	}
 	*into = v
 	return rest[n:], err

@@ -74,7 +74,8 @@ func vlanNumber[R any](of scope, name, field string, at func(*R) *int) fact {
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			n, err := strconv.Atoi(text.Joined(tokens))
 			if err != nil {
-				return nil, fmt.Errorf("“%s” is not the number of a VLAN; write it before the name, such as vlan 20 \"servers\"", text.Short(text.Joined(tokens)))
+				return nil, fmt.Errorf("“%s” is not the number of a VLAN; write it before the name, such as vlan 20 \"servers\"",
+					text.Short(text.Joined(tokens)))
 			}
 			_, err = lab.ReadVLANs(text.Joined(tokens))
 			return n, err
@@ -165,9 +166,8 @@ func bridgePriority() fact {
 
 // macFact is a device's own address, in any of the usual ways to write one.
 func macFact() fact {
-	f := written(scope(lab.KindDevice), "MAC address", "mac", []string{"mac", "mac address"}, `mac 02:00:5e:00:00:01`, func(d *lab.Device) *string {
-		return &d.MAC
-	}, bareWord)
+	f := written(scope(lab.KindDevice), "MAC address", "mac", []string{"mac", "mac address"}, `mac 02:00:5e:00:00:01`,
+		func(d *lab.Device) *string { return &d.MAC }, bareWord)
 	read := f.read
 	f.read = func(tokens []text.Token, lax bool) (any, error) {
 		v, err := read(tokens, lax)
@@ -357,7 +357,8 @@ func readAggregate(tokens []text.Token) (lab.Aggregate, error) {
 		case "active":
 		default:
 			if strings.Contains(t.Text, "/") && t.Kind == text.Word {
-				return a, fmt.Errorf("an aggregate is of the ports of one device: name its ports alone, such as ports s1-s2, not “%s”", text.Short(t.Text))
+				return a, fmt.Errorf("an aggregate is of the ports of one device: name its ports alone, such as ports s1-s2, not “%s”",
+					text.Short(t.Text))
 			}
 			a.Ports = append(a.Ports, keysIn(t)...)
 		}

@@ -26,8 +26,8 @@ func vlanOf(t *thing) (lab.Unique, bool) {
 // number, and takes what they know it by from what the later one says of it.
 func (ld *loader) named(t, first *thing, how lineKind) (wrong bool) {
 	if t.name != "" && lab.FoldName(t.name) != lab.FoldName(first.name) {
-		ld.wrong(t, t.col, t.end, fmt.Errorf("a line above calls this %s “%s”; give one of them another number, or another domain", how.kind.Words(),
-			text.Short(first.name)))
+		ld.wrong(t, t.col, t.end, fmt.Errorf("a line above calls this %s “%s”; give one of them another number, or another domain",
+			how.kind.Words(),			text.Short(first.name)))
 		t.broken = true
 		return true
 	}
@@ -145,7 +145,8 @@ func (p *portsOf) take(s saidOfPorts, ranged bool) {
 				if found, ok := p.ports.Find(key); ok {
 					one.Port = found
 				} else if p.ports.Known {
-					p.wrong(s.t, s.col, s.end, fmt.Errorf("“%s” has no port “%s”; it has %s", text.Short(p.device.Title()), text.Short(key), p.ports.Words()))
+					p.wrong(s.t, s.col, s.end, fmt.Errorf("“%s” has no port “%s”; it has %s", text.Short(p.device.Title()), text.Short(key),
+						p.ports.Words()))
 					return
 				}
 			}
@@ -173,7 +174,8 @@ func (p *portsOf) against(m lab.PortMark) error {
 		}
 	}
 	if was.Routed && (m.Untagged != "" || m.Tagged != "") || m.Routed && (was.Untagged != "" || was.Tagged != "") {
-		return fmt.Errorf("port %s of “%s” is said to be routed and to carry a VLAN; keep the one that is right", m.Port, text.Short(p.device.Title()))
+		return fmt.Errorf("port %s of “%s” is said to be routed and to carry a VLAN; keep the one that is right", m.Port,
+			text.Short(p.device.Title()))
 	}
 	return nil
 }

@@ -1,0 +1,256 @@
+package network
+
+import (
+	"cmp"
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// Map is a network as it is drawn: its devices in strata, its links with what they
+// carry. Panels and plates are part of their links.
+type Map struct {
+	Nodes []MapNode  `json:"nodes" required:"true" nullable:"false"`
+	Links []MapLink  `json:"links" required:"true" nullable:"false"`
+	VLANs []GridVLAN `json:"vlans" required:"true" nullable:"false" description:"Links name them by their place in this list"`
+	Rests int        `json:"rests" required:"true" description:"How many links rest"`
+	// Whole is how many declared VLANs are in one piece, Declared how many there are.
+	Whole    int `json:"whole" required:"true" description:"How many declared VLANs are in one piece"`
+	Declared int `json:"declared" required:"true"`
+}
+
+// Stratum is a layer of the map.
+type Stratum string
+
+// The strata, from the top down.
+const (
+	Outside Stratum = "outside" // what lines from outside end in
+	Edge    Stratum = "edge"    // routers and firewalls
+	Core    Stratum = "core"    // the switches at a router, or the one with most links
+	Access  Stratum = "access"  // what else passes frames on
+	Things  Stratum = "things"
+)
+
+var strata = []Stratum{Outside, Edge, Core, Access, Things}
+
+// Enum lists the strata for the published schema.
+func (Stratum) Enum() []any {
+	var all []any
+	for _, s := range strata {
+		all = append(all, s)
+	}
+	return all
+}
+
+// MapNode is a device on the map.
+type MapNode struct {
+	Device  lab.ID    `json:"id" required:"true"`
+	Title   string    `json:"title" required:"true"`
+	Kind    string    `json:"kind" required:"true"`
+	Short   string    `json:"short" required:"true" description:"The kind where there is little room"`
+	Stratum Stratum   `json:"stratum" required:"true"`
+	Place   string    `json:"place,omitempty" description:"The rack or place it is in"`
+	State   lab.State `json:"state" required:"true"`
+	Root    bool      `json:"root,omitempty" description:"The root of a spanning tree"`
+	Leaf    lab.ID    `json:"leaf_of,omitempty" description:"The one device that it is linked to, where it passes nothing on"`
+}
+
+// MapLink is a link on the map.
+type MapLink struct {
+	A       lab.ID   `json:"a_device_id" required:"true"`
+	B       lab.ID   `json:"b_device_id" required:"true"`
+	PortA   string   `json:"a_port" required:"true"`
+	PortB   string   `json:"b_port" required:"true"`
+	Cable   lab.ID   `json:"cable_id,omitempty" description:"The first cable of its trail; absent for a guest of a wireless network"`
+	SpeedMb int      `json:"speed_mb,omitempty" description:"Absent while unknown"`
+	AtMost  bool     `json:"at_most,omitempty"`
+	Strands []Strand `json:"strands" required:"true" nullable:"false"`
+	Air     bool     `json:"air,omitempty"`
+	Down    bool     `json:"down,omitempty" description:"Something on the way is faulty"`
+	Rests   bool     `json:"rests,omitempty" description:"Kept from carrying by the spanning tree"`
+	Unsure  bool     `json:"unsure,omitempty" description:"It may rest: which does cannot be told"`
+	Standby bool     `json:"standby,omitempty" description:"It stands by for another link of its aggregate"`
+	Group   string   `json:"aggregate,omitempty" description:"The aggregate it is in, at either end"`
+	PoE     bool     `json:"poe,omitempty" description:"It feeds the device at one end"`
+	Via     []string `json:"via,omitempty" nullable:"false" description:"Panels and plates on the way"`
+}
+
+// Strand is one VLAN on a link.
+type Strand struct {
+	VLAN   int  `json:"vlan" required:"true" description:"Its place in the list of VLANs"`
+	Tagged bool `json:"tagged,omitempty"`
+	Piece  int  `json:"piece" required:"true" description:"Which piece of its spread this is part of, the largest being 0"`
+}
+
+// Map is the network as it is drawn. Devices without a link are left out.
+func (n *Network) Map() Map {
+	order := make([]int, len(n.vlans)) // VLANs by domain and number
+	place := make([]int, len(n.vlans))
+	for i := range order {
+		order[i] = i
+	}
+	looks := n.Looks()
+	slices.SortStableFunc(order, func(a, b int) int { return byDomainAndNumber(looks[a], looks[b]) })
+	m := Map{Nodes: []MapNode{}, Links: []MapLink{}, VLANs: []GridVLAN{}}
+	for at, v := range order {
+		place[v] = at
+		m.VLANs = append(m.VLANs, looks[v])
+		if looks[v].Record != "" {
+			m.Declared++
+			if looks[v].Pieces == 1 {
+				m.Whole++
+			}
+		}
+	}
+	m.Links = n.drawn(place)
+	m.Nodes = n.mapNodes()
+	for _, t := range n.Trees() {
+		m.Rests += t.Spare
+	}
+	return m
+}
+
+func byDomainAndNumber(a, b GridVLAN) int {
+	return cmp.Or(cmp.Compare(a.Domain, b.Domain), a.Number-b.Number)
+}
+
+// drawn are the links with their strands.
+func (n *Network) drawn(place []int) []MapLink {
+	strands := make([][]Strand, len(n.links))
+	for v, s := range n.Spreads() {
+		for i, p := range s.Pieces {
+			tagged := map[int32]bool{}
+			for k, l := range p.Links {
+				tagged[l] = p.Tips[2*k].Tagged
+			}
+			for _, l := range slices.Compact(slices.Sorted(slices.Values(p.Links))) {
+				strands[l] = append(strands[l], Strand{place[v], tagged[l], i})
+			}
+		}
+	}
+	rests, unsure := map[int32]bool{}, map[int32]bool{}
+	for _, t := range n.Trees() {
+		for _, l := range t.Resting {
+			rests[l] = true
+		}
+		for _, l := range t.Unsure {
+			unsure[l] = true
+		}
+	}
+	group, standby := map[int32]string{}, map[int32]bool{}
+	for _, g := range n.Groups() {
+		for _, l := range g.Links {
+			if l >= 0 {
+				group[l] = g.Name
+				standby[l] = standby[l] || g.Standby(l)
+			}
+		}
+	}
+	list := []MapLink{}
+	for i := range n.links {
+		l := &n.links[i]
+		if l.lost {
+			continue
+		}
+		at := int32(i)
+		a, b := n.w.DeviceAt(l.A.Device), n.w.DeviceAt(l.B.Device)
+		is := MapLink{A: a.ID, B: b.ID, PortA: n.w.KeyOf(l.A), PortB: n.w.KeyOf(l.B), SpeedMb: l.Mb, AtMost: l.AtMost, Strands: strands[i],
+			Air: !l.A.Plugged(), Down: l.Down, Rests: rests[at], Unsure: unsure[at], Standby: standby[at], Group: group[at]}
+		if l.Guest == "" || l.Air != nil {
+			is.Cable = n.w.CableOf(l.Link).ID
+			is.PoE = n.w.FedOver(l.Link)
+			for _, s := range n.w.TrailOf(l.Link).Stops {
+				if s.Kind == "joint" {
+					is.Via = append(is.Via, s.Title+"/"+s.Port)
+				}
+			}
+		}
+		if is.Strands == nil {
+			is.Strands = []Strand{}
+		}
+		slices.SortFunc(is.Strands, func(a, b Strand) int { return a.VLAN - b.VLAN })
+		list = append(list, is)
+	}
+	return list
+}
+
+// mapNodes are the devices that have a link, and what passes frames on without one.
+func (n *Network) mapNodes() []MapNode {
+	others := make([][]int32, len(n.nodes))
+	for i := range n.links {
+		l := &n.links[i]
+		if !l.lost && l.A.Device != l.B.Device {
+			others[l.A.Device] = append(others[l.A.Device], l.B.Device)
+			others[l.B.Device] = append(others[l.B.Device], l.A.Device)
+		}
+	}
+	core := n.heart(others)
+	root := map[int32]bool{}
+	for _, t := range n.Trees() {
+		if t.Root >= 0 && len(t.Bridges) > 1 {
+			root[t.Root] = true
+		}
+	}
+	list := []MapNode{}
+	for i := range n.nodes {
+		d := n.w.DeviceAt(int32(i))
+		if len(others[i]) == 0 && !d.IsSwitch() && !d.Routes() {
+			continue
+		}
+		is := MapNode{Device: d.ID, Title: d.Title(), Kind: d.KindWords(), Short: d.Kind.Short(), State: d.State, Root: root[int32(i)],
+			Stratum: n.stratum(d, core[int32(i)]), Place: n.placeOf(*d)}
+		slices.Sort(others[i])
+		if near := slices.Compact(others[i]); len(near) == 1 && is.Stratum == Things {
+			is.Leaf = n.w.DeviceAt(near[0]).ID
+		}
+		list = append(list, is)
+	}
+	return list
+}
+
+func (n *Network) placeOf(d lab.Device) string {
+	if r, ok := n.lab.RackOf(d); ok {
+		return r.Name
+	}
+	if at := n.lab.Foot(d).At; at != nil {
+		p, _ := lab.Find[lab.Place](n.lab, at.Place)
+		return p.Name
+	}
+	return ""
+}
+
+func (n *Network) stratum(d *lab.Device, core bool) Stratum {
+	switch {
+	case d.Kind == lab.Modem:
+		return Outside
+	case d.Routes():
+		return Edge
+	case core:
+		return Core
+	case d.Passes():
+		return Access
+	}
+	return Things
+}
+
+// heart finds the switches at the core: those that a router is linked to, and where
+// that is none the one with most links.
+func (n *Network) heart(others [][]int32) map[int32]bool {
+	core := map[int32]bool{}
+	most := int32(-1)
+	for i := range n.nodes {
+		if !n.w.DeviceAt(int32(i)).IsSwitch() {
+			continue
+		}
+		if most < 0 || len(others[i]) > len(others[most]) {
+			most = int32(i)
+		}
+		if slices.ContainsFunc(others[i], func(o int32) bool { return n.w.DeviceAt(o).Routes() }) {
+			core[int32(i)] = true
+		}
+	}
+	if len(core) == 0 && most >= 0 {
+		core[most] = true
+	}
+	return core
+}

@@ -1,0 +1,228 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"slices"
+
+	"github.com/gofiber/fiber/v3"
+
+	"levelstaff/core/finding"
+	"levelstaff/core/lab"
+	"levelstaff/core/network"
+	"levelstaff/core/text"
+	"levelstaff/exchange"
+)
+
+// networkRoutes are those about VLANs and the network's drawing.
+func (s *Server) networkRoutes() []route {
+	get, post := fiber.MethodGet, fiber.MethodPost
+	list := []route{
+		{method: get, path: "/api/v1/network/map", id: "getNetworkMap", summary: "The network as it is drawn", out: NetworkMap{},
+			do: s.networkMap, seen: true},
+		{method: get, path: "/api/v1/network/grid", id: "getVLANGrid", summary: "What each port carries, VLAN by VLAN", out: VLANGrid{},
+			do: s.vlanGrid, seen: true},
+		{method: post, path: "/api/v1/network/cells", id: "postVLANCells", summary: "Say of ports whether they carry a VLAN", large: true,
+			in: VLANCells{}, out: Delta{}, do: s.vlanCells, seen: true},
+		{method: post, path: "/api/v1/network/pasted", id: "postVLANPasted", summary: "Take cells of the VLAN grid from a spreadsheet", large: true,
+			in: VLANPasted{}, out: Delta{}, do: s.vlanPasted, seen: true},
+		{method: post, path: "/api/v1/findings/fix", id: "postFix", summary: "Do what puts a finding right", in: FixBody{}, out: Delta{},
+			do: s.fix, seen: true},
+		{method: get, path: "/api/v1/files/network.dot", id: "getNetworkDOT", summary: "The network as a Graphviz graph", out: "", do: s.networkDOT,
+			kind: "text/vnd.graphviz", seen: true},
+	}
+	for ending, write := range map[string]func(*bytes.Buffer, *lab.Lab) error{
+		"csv":  func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanCSV(out, l) },
+		"xlsx": func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanXLSX(out, l) },
+	} {
+		plan := planFile{s, ending, write}
+		path, id := "/api/v1/files/vlan_plan."+ending, "VLANPlan"+text.Capital(ending)
+		list = append(list,
+			route{method: get, path: path, id: "get" + id, summary: "Ports by VLANs as a table, " + ending, out: "", do: plan.save,
+				kind: plainType(ending), seen: true},
+			route{method: post, path: path, id: "post" + id, summary: "Take ports by VLANs from such a table, all or none", large: true,
+				in: WholeFile{}, out: Delta{}, do: plan.load, seen: true},
+			route{method: post, path: path + "/check", id: "check" + id, summary: "What each line of it would do, without doing it", large: true,
+				in: WholeFile{}, out: Import{}, do: plan.check, seen: true})
+	}
+	slices.SortFunc(list, func(a, b route) int { return bytes.Compare([]byte(a.path+a.method), []byte(b.path+b.method)) })
+	return list
+}
+
+// NetworkMap is the map of the lab that is looked at.
+type NetworkMap struct {
+	Head
+	network.Map
+}
+
+func (s *Server) networkMap(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(NetworkMap{v.head(), network.Of(v.lab).Map()})
+}
+
+// VLANGrid is the grid of the lab that is looked at.
+type VLANGrid struct {
+	Head
+	network.Grid
+}
+
+func (s *Server) vlanGrid(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(VLANGrid{v.head(), network.Of(v.lab).Grid()})
+}
+
+// VLANCells are cells of the grid, as they are painted.
+type VLANCells struct {
+	Base
+	Cells []VLANCell `json:"cells" required:"true" nullable:"false" maxItems:"50000"`
+}
+
+// VLANCell is a port and whether it carries a VLAN.
+type VLANCell struct {
+	Device lab.ID `json:"device_id" required:"true"`
+	Port   string `json:"port" required:"true" maxLength:"60"`
+	Number int    `json:"number" required:"true" minimum:"1" maximum:"4094"`
+	As     string `json:"as" required:"true" enum:"untagged,tagged,none"`
+}
+
+func (s *Server) vlanCells(c fiber.Ctx) error {
+	in, base, err := based[VLANCells](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		after := map[lab.ID]lab.Device{}
+		var order []lab.ID
+		for i, cell := range in.Cells {
+			d, touched := after[cell.Device]
+			if !touched {
+				var err error
+				if d, err = recordOf[lab.Device](l, cell.Device); err != nil {
+					return nil, err
+				}
+				order = append(order, cell.Device)
+			}
+			switch cell.As {
+			case "untagged", "tagged":
+				d = d.Carrying(cell.Port, cell.Number, cell.As == "tagged")
+			case "none":
+				d = d.NotCarrying(cell.Port, cell.Number)
+			default:
+				return nil, wrongField(fiber.StatusUnprocessableEntity, fmt.Sprintf("cells:%d", i+1), "A port carries a VLAN untagged, tagged or not (none), not %q.", cell.As)
+			}
+			after[cell.Device] = d
+		}
+		var changes []lab.Change
+		for _, id := range order {
+			if change, ok := l.Put(after[id]); ok {
+				changes = append(changes, change)
+			}
+		}
+		return changes, nil
+	})
+}
+
+// VLANPasted are cells as a spreadsheet has them, with where the first one goes.
+type VLANPasted struct {
+	Base
+	Device lab.ID `json:"device_id" required:"true"`
+	Port   string `json:"port" required:"true" maxLength:"60"`
+	Number int    `json:"number" required:"true" minimum:"1" maximum:"4094"`
+	Text   string `json:"text" required:"true" maxLength:"1000000" description:"Lines with tabs between: U for untagged, T for tagged"`
+}
+
+func (s *Server) vlanPasted(c fiber.Ctx) error {
+	in, base, err := based[VLANPasted](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		changes, err := exchange.PasteVLANs(l, in.Device, in.Port, in.Number, in.Text)
+		if err != nil {
+			err = wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was pasted: %s.", err)
+		}
+		return changes, err
+	})
+}
+
+// FixBody names the finding that is to be put right.
+type FixBody struct {
+	Base
+	Key string `json:"key" required:"true" maxLength:"2000" description:"The finding's"`
+}
+
+func (s *Server) fix(c fiber.Ctx) error {
+	in, base, err := based[FixBody](c)
+	if err != nil {
+		return err
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+		f, ok := finding.Named(finding.All(l, lab.DayOf(s.config.Now())), in.Key)
+		if !ok || f.Fix == nil {
+			return nil, problem(fiber.StatusConflict, "This is not found any more, or nothing can be done about it here.")
+		}
+		return f.Fix.Changes, nil
+	})
+}
+
+func (s *Server) networkDOT(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteNetworkDOT(&out, v.lab); err != nil {
+		return err
+	}
+	return file(c, fileName("network", "dot"), "text/vnd.graphviz", out.Bytes())
+}
+
+// planFile answers the routes of a VLAN plan in one of its forms.
+type planFile struct {
+	*Server
+	ending string
+	write  func(*bytes.Buffer, *lab.Lab) error
+}
+
+func (f planFile) save(c fiber.Ctx) error {
+	v, err := f.view(c)
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := f.write(&out, v.lab); err != nil {
+		return err
+	}
+	return file(c, fileName("vlan-plan", f.ending), listKinds[f.ending], out.Bytes())
+}
+
+func (f planFile) read(l *lab.Lab, text string) (exchange.Sheet, error) {
+	sheet, err := exchange.ReadVLANPlan(l, []byte(text))
+	if err != nil {
+		err = wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
+	}
+	return sheet, err
+}
+
+func (f planFile) check(c fiber.Ctx) error {
+	return checkFile(f.Server, c, func(l *lab.Lab, _ WholeFile, text string) (Import, []lab.Change, error) {
+		sheet, err := f.read(l, text)
+		return Import{Rows: append([]exchange.Row{}, sheet.Rows...)}, sheet.Changes, err
+	})
+}
+
+func (f planFile) load(c fiber.Ctx) error {
+	return loadFile(f.Server, c, "", func(l *lab.Lab, _ WholeFile, text string) ([]lab.Change, error) {
+		sheet, err := f.read(l, text)
+		if err == nil {
+			err = refusedRows(sheet, "text:%d")
+		}
+		return sheet.Changes, err
+	})
+}
