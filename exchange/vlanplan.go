@@ -147,7 +147,8 @@ func planOf(l *lab.Lab, names []string) (*plan, error) {
 	}
 	switch {
 	case p.device < 0 || p.port < 0:
-		return nil, fmt.Errorf("the first line has to name the columns %s and %s, and one for each VLAN, such as 20 servers", planDevice, planPort)
+		return nil, fmt.Errorf("the first line has to name the columns %s and %s, and one for each VLAN, such as 20 servers", planDevice,
+			planPort)
 	case len(p.columns) == 0:
 		return nil, fmt.Errorf("no column is a VLAN; name each by its number, such as 20 or 20 servers")
 	}

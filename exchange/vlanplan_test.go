@@ -126,7 +126,8 @@ func TestPastedCellsOfTheWrongSizeAreRefused(t *testing.T) {
 }
 
 func FuzzVLANPlan(f *testing.F) {
-	for _, text := range []string{"device,port,10 house\ncore,1,U\n", "device;port;20 practice (exam lab)\nS1;1;T\n", "port,device,1,2,3\n?,core,x,,\n"} {
+	for _, text := range []string{"device,port,10 house\ncore,1,U\n", "device;port;20 practice (exam lab)\nS1;1;T\n",
+		"port,device,1,2,3\n?,core,x,,\n"} {
 		f.Add([]byte(text))
 	}
 	l := labtest.From(f, "rack \"R\": 3U\n3 switch \"core\": 4 ports rj45\n2 switch \"S1\": domain \"exam lab\"\n")

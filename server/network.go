@@ -22,13 +22,18 @@ func (s *Server) networkRoutes() []route {
 			do: s.networkMap, seen: true},
 		{method: get, path: "/api/v1/network/grid", id: "getVLANGrid", summary: "What each port carries, VLAN by VLAN", out: VLANGrid{},
 			do: s.vlanGrid, seen: true},
+		{method: get, path: "/api/v1/devices/:id/network", id: "getDeviceNetwork",
+			summary: "Which VLANs reach a device, and what else it is part of",
+			in:      byID{}, out: network.Part{}, do: s.deviceNetwork, seen: true},
 		{method: post, path: "/api/v1/network/cells", id: "postVLANCells", summary: "Say of ports whether they carry a VLAN", large: true,
 			in: VLANCells{}, out: Delta{}, do: s.vlanCells, seen: true},
-		{method: post, path: "/api/v1/network/pasted", id: "postVLANPasted", summary: "Take cells of the VLAN grid from a spreadsheet", large: true,
-			in: VLANPasted{}, out: Delta{}, do: s.vlanPasted, seen: true},
+		{method: post, path: "/api/v1/network/pasted", id: "postVLANPasted", summary: "Take cells of the VLAN grid from a spreadsheet",
+			large: true,
+			in:    VLANPasted{}, out: Delta{}, do: s.vlanPasted, seen: true},
 		{method: post, path: "/api/v1/findings/fix", id: "postFix", summary: "Do what puts a finding right", in: FixBody{}, out: Delta{},
 			do: s.fix, seen: true},
-		{method: get, path: "/api/v1/files/network.dot", id: "getNetworkDOT", summary: "The network as a Graphviz graph", out: "", do: s.networkDOT,
+		{method: get, path: "/api/v1/files/network.dot", id: "getNetworkDOT", summary: "The network as a Graphviz graph", out: "",
+			do:   s.networkDOT,
 			kind: "text/vnd.graphviz", seen: true},
 	}
 	for ending, write := range map[string]func(*bytes.Buffer, *lab.Lab) error{
@@ -53,6 +58,7 @@ func (s *Server) networkRoutes() []route {
 type NetworkMap struct {
 	Head
 	network.Map
+	Built *network.Figures `json:"built,omitempty" description:"As built, where a draft is looked at"`
 }
 
 func (s *Server) networkMap(c fiber.Ctx) error {
@@ -60,7 +66,12 @@ func (s *Server) networkMap(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(NetworkMap{v.head(), network.Of(v.lab).Map()})
+	out := NetworkMap{Head: v.head(), Map: network.Of(v.lab).Map()}
+	if v.Kind == Drafted {
+		built := network.Of(v.now.Lab).Figures()
+		out.Built = &built
+	}
+	return c.JSON(out)
 }
 
 // VLANGrid is the grid of the lab that is looked at.
@@ -75,6 +86,14 @@ func (s *Server) vlanGrid(c fiber.Ctx) error {
 		return err
 	}
 	return c.JSON(VLANGrid{v.head(), network.Of(v.lab).Grid()})
+}
+
+func (s *Server) deviceNetwork(c fiber.Ctx) error {
+	v, d, err := s.device(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(network.Of(v.lab).PartOf(d.ID))
 }
 
 // VLANCells are cells of the grid, as they are painted.
@@ -96,7 +115,7 @@ func (s *Server) vlanCells(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
+	return s.change(c, base, cellsLabel(in.Cells), func(l *lab.Lab) ([]lab.Change, error) {
 		after := map[lab.ID]lab.Device{}
 		var order []lab.ID
 		for i, cell := range in.Cells {
@@ -114,7 +133,8 @@ func (s *Server) vlanCells(c fiber.Ctx) error {
 			case "none":
 				d = d.NotCarrying(cell.Port, cell.Number)
 			default:
-				return nil, wrongField(fiber.StatusUnprocessableEntity, fmt.Sprintf("cells:%d", i+1), "A port carries a VLAN untagged, tagged or not (none), not %q.", cell.As)
+				return nil, wrongField(fiber.StatusUnprocessableEntity, fmt.Sprintf("cells:%d", i+1),
+					"A port carries a VLAN untagged, tagged or not (none), not %q.", cell.As)
 			}
 			after[cell.Device] = d
 		}
@@ -126,6 +146,22 @@ func (s *Server) vlanCells(c fiber.Ctx) error {
 		}
 		return changes, nil
 	})
+}
+
+// cellsLabel is what the logbook calls cells that were painted: those of one VLAN
+// in one way, as it is done by pointer and keys.
+func cellsLabel(cells []VLANCell) string {
+	if len(cells) == 0 || slices.ContainsFunc(cells, func(o VLANCell) bool { return o.Number != cells[0].Number || o.As != cells[0].As }) {
+		return ""
+	}
+	where := "1 port"
+	if n := len(cells); n > 1 {
+		where = fmt.Sprintf("%d ports", n)
+	}
+	if cells[0].As == "none" {
+		return fmt.Sprintf("VLAN %d taken off %s", cells[0].Number, where)
+	}
+	return fmt.Sprintf("VLAN %d %s on %s", cells[0].Number, cells[0].As, where)
 }
 
 // VLANPasted are cells as a spreadsheet has them, with where the first one goes.

@@ -40,6 +40,8 @@ type Finding struct {
 	Accepted *lab.Acceptance `json:"accepted,omitempty"`
 	// Again: it was accepted, and the day to look at it again has come.
 	Again bool `json:"again,omitempty"`
+	// Network: it is about how the network carries frames.
+	Network bool `json:"network,omitempty" description:"It is about VLANs, the spanning tree or aggregates"`
 	// Fix is what would put it right, where the program can do that.
 	Fix *Fix `json:"fix,omitempty"`
 }
@@ -102,7 +104,7 @@ func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 	for _, c := range checks {
 		var all []*noticed
 		c.run(l, func(level Level, say string, about ...lab.Record) *Finding {
-			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say}
+			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say, Network: ofNetwork[c.name]}
 			for _, r := range about {
 				key := r.Key()
 				f.Key += " " + string(key.ID)

@@ -26,6 +26,15 @@ var networkChecks = []check{
 	{"wireless-vlan", "a wireless network whose VLAN does not get to its access point", wirelessVLANs},
 }
 
+// ofNetwork are their names.
+var ofNetwork = func() map[string]bool {
+	names := map[string]bool{}
+	for _, c := range networkChecks {
+		names[c.name] = true
+	}
+	return names
+}()
+
 // OfNetwork runs the checks about the network alone.
 func OfNetwork(l *lab.Lab) []Finding { return run(l, networkChecks, "") }
 
@@ -51,7 +60,8 @@ func islands(l *lab.Lab, tell found) {
 					names, about = append(names, deviceAt(n, d).Title()), append(about, deviceAt(n, d))
 				}
 			}
-			say := fmt.Sprintf("%s is in %d pieces: %s %s cut off from the rest.", vlanWords(s.VLAN), len(s.Pieces), someOf(names), isAre(len(names)))
+			say := fmt.Sprintf("%s is in %d pieces: %s %s cut off from the rest.", vlanWords(s.VLAN), len(s.Pieces), someOf(names),
+				isAre(len(names)))
 			mend := n.Join(s, i)
 			f := tell(Act, say, about...)
 			if len(mend) > 0 {
@@ -93,7 +103,8 @@ func untaggedDiffers(l *lab.Lab, tell found) {
 			continue
 		}
 		x, y := n.EndWords(int32(i))
-		f := tell(Act, fmt.Sprintf("Untagged frames are in VLAN %d at %s and in %d at %s, the two ends of one link.", a.Untagged, x, b.Untagged, y),
+		f := tell(Act, fmt.Sprintf("Untagged frames are in VLAN %d at %s and in %d at %s, the two ends of one link.", a.Untagged, x, b.Untagged,
+			y),
 			n.Wiring().CableOf(n.Links()[i].Link), deviceAt(n, a.Device), deviceAt(n, b.Device))
 		mend := network.Mend{{Device: b.Device, Port: n.Wiring().KeyOf(b.Tip), VLAN: a.Untagged}}
 		f.fixedBy(n.Say(mend), n.Changes(mend))
@@ -128,7 +139,8 @@ func oneEndOnly(l *lab.Lab, tell found) {
 			if len(numbers) == 0 {
 				continue
 			}
-			f := tell(Watch, fmt.Sprintf("%s carries %s, and %s at the other end does not.", n.TipWords(from.Tip), manyOf(numbers), n.TipWords(to.Tip)),
+			f := tell(Watch, fmt.Sprintf("%s carries %s, and %s at the other end does not.", n.TipWords(from.Tip), manyOf(numbers),
+				n.TipWords(to.Tip)),
 				n.Wiring().CableOf(n.Links()[i].Link), deviceAt(n, from.Device), deviceAt(n, to.Device))
 			if say := fmt.Sprintf("Carry %s on %s too.", manyOf(numbers), n.TipWords(to.Tip)); n.Links()[i].Air == nil {
 				f.fixedBy(say, n.Changes(mend))
@@ -221,7 +233,8 @@ func rootAtEdge(l *lab.Lab, tell found) {
 			continue
 		}
 		root, heart := deviceAt(n, t.Root), deviceAt(n, most)
-		f := tell(Watch, fmt.Sprintf("%s is the root of the spanning tree and has one link to other switches; %s has %d.", root.Title(), heart.Title(),
+		f := tell(Watch, fmt.Sprintf("%s is the root of the spanning tree and has one link to other switches; %s has %d.", root.Title(),
+			heart.Title(),
 			n.Degree(most)), root, heart)
 		const lowest, usual = 0, 4096
 		priority := usual
@@ -266,7 +279,8 @@ func uncutLoops(l *lab.Lab, tell found) {
 			about = append(about, deviceAt(n, d))
 		}
 		a, b := n.EndWords(loop.Links[0])
-		tell(Act, fmt.Sprintf("Frames go round through %s, and none of them cuts a loop: unplug %s - %s.", someOf(titlesOf(n, loop.Devices)), a, b),
+		tell(Act, fmt.Sprintf("Frames go round through %s, and none of them cuts a loop: unplug %s - %s.", someOf(titlesOf(n, loop.Devices)), a,
+			b),
 			about...)
 	}
 }
@@ -281,7 +295,7 @@ func aggregates(l *lab.Lab, tell found) {
 		if len(linked) == 0 {
 			continue // what it leads to is a gap
 		}
-		if speeds := n.SpeedsOf(linked); len(speeds) > 1 {
+		if speeds := n.SpeedsOf(linked); len(speeds) > 1 && g.Mode == lab.ActiveActive {
 			tell(Watch, fmt.Sprintf("The links of %s run at different speeds: %s.", name, strings.Join(speeds, " and ")), d)
 		}
 		if a, b, differ := n.DifferIn(g); differ {
@@ -296,9 +310,11 @@ func aggregates(l *lab.Lab, tell found) {
 		case g.Other < 0:
 			tell(Watch, fmt.Sprintf("%s is an aggregate, and %s at its other end has none.", name, far.Title()), d, far)
 		case groups[g.Other].Mode == lab.ActiveStandby:
-			tell(Watch, fmt.Sprintf("%s is active-active, and %s %s at its other end is active-standby.", name, far.Title(), groups[g.Other].Name), d, far)
+			tell(Watch, fmt.Sprintf("%s is active-active, and %s %s at its other end is active-standby.", name, far.Title(), groups[g.Other].Name),
+				d, far)
 		case g.Other > i && !n.SameLinks(g, groups[g.Other]):
-			tell(Watch, fmt.Sprintf("%s and %s %s do not have the same links: not each port of the one leads to one of the other.", name, far.Title(),
+			tell(Watch, fmt.Sprintf("%s and %s %s do not have the same links: not each port of the one leads to one of the other.", name,
+				far.Title(),
 				groups[g.Other].Name), d, far)
 		}
 	}

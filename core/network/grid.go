@@ -1,6 +1,7 @@
 package network
 
 import (
+	"cmp"
 	"slices"
 
 	"levelstaff/core/cabling"
@@ -80,15 +81,23 @@ func (n *Network) Looks() []GridVLAN {
 }
 
 // Grid lists what carries VLANs, or may: switches and what else passes frames on,
-// routers, and whatever something is said of.
+// routers, and whatever something is said of. What switches by VLAN comes first,
+// that with most links before the others.
 func (n *Network) Grid() Grid {
 	g := Grid{VLANs: n.Looks(), Devices: []GridDevice{}}
 	slices.SortStableFunc(g.VLANs, byDomainAndNumber)
+	var list []int32
 	for i := range n.nodes {
-		d := n.w.DeviceAt(int32(i))
-		if d.Passes() || d.Routes() || n.nodes[i].hasSaid {
-			g.Devices = append(g.Devices, n.Row(int32(i)))
+		if d := n.w.DeviceAt(int32(i)); d.Passes() || d.Routes() || n.nodes[i].hasSaid {
+			list = append(list, int32(i))
 		}
+	}
+	rank := map[Role]int{Switches: 0, Ends: 1, Passes: 2, Idle: 3}
+	slices.SortStableFunc(list, func(a, b int32) int {
+		return cmp.Or(rank[n.nodes[a].role]-rank[n.nodes[b].role], n.Degree(b)-n.Degree(a), cmp.Compare(n.title(a), n.title(b)))
+	})
+	for _, device := range list {
+		g.Devices = append(g.Devices, n.Row(device))
 	}
 	return g
 }
@@ -150,7 +159,8 @@ func (n *Network) port(t cabling.Tip, p lab.Port) GridPort {
 			near, other = b, a
 		}
 		is.To.Untagged, is.To.Tagged = other.Untagged, other.Tagged
-		is.To.Differs = near.Untagged != other.Untagged || near.Tagged != other.Tagged && near.Tagged != lab.AllVLANs && other.Tagged != lab.AllVLANs
+		is.To.Differs = near.Untagged != other.Untagged || near.Tagged != other.Tagged && near.Tagged != lab.AllVLANs &&
+			other.Tagged != lab.AllVLANs
 	}
 	return is
 }

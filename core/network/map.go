@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 )
 
@@ -13,10 +14,37 @@ type Map struct {
 	Nodes []MapNode  `json:"nodes" required:"true" nullable:"false"`
 	Links []MapLink  `json:"links" required:"true" nullable:"false"`
 	VLANs []GridVLAN `json:"vlans" required:"true" nullable:"false" description:"Links name them by their place in this list"`
-	Rests int        `json:"rests" required:"true" description:"How many links rest"`
-	// Whole is how many declared VLANs are in one piece, Declared how many there are.
-	Whole    int `json:"whole" required:"true" description:"How many declared VLANs are in one piece"`
-	Declared int `json:"declared" required:"true"`
+	Figures
+}
+
+// Figures are what networks are compared by.
+type Figures struct {
+	Ports    cabling.LinkPorts `json:"ports" required:"true" description:"The network ports of what others are plugged into"`
+	Declared int               `json:"declared" required:"true" description:"How many VLANs are declared"`
+	Carried  int               `json:"carried" required:"true" description:"How many of those a cable carries"`
+	Whole    int               `json:"whole" required:"true" description:"How many of those are in one piece"`
+	Rests    int               `json:"rests" required:"true" description:"How many links rest"`
+}
+
+// Figures are what the network comes to.
+func (n *Network) Figures() Figures {
+	f := Figures{Ports: n.w.LinkPortsOf(n.w.Devices())}
+	for _, s := range n.Spreads() {
+		if s.VLAN.Record.ID == "" {
+			continue
+		}
+		f.Declared++
+		if len(s.Pieces) > 0 {
+			f.Carried++
+		}
+		if len(s.Pieces) == 1 {
+			f.Whole++
+		}
+	}
+	for _, t := range n.Trees() {
+		f.Rests += t.Spare
+	}
+	return f
 }
 
 // Stratum is a layer of the map.
@@ -95,18 +123,9 @@ func (n *Network) Map() Map {
 	for at, v := range order {
 		place[v] = at
 		m.VLANs = append(m.VLANs, looks[v])
-		if looks[v].Record != "" {
-			m.Declared++
-			if looks[v].Pieces == 1 {
-				m.Whole++
-			}
-		}
 	}
 	m.Links = n.drawn(place)
-	m.Nodes = n.mapNodes()
-	for _, t := range n.Trees() {
-		m.Rests += t.Spare
-	}
+	m.Nodes, m.Figures = n.mapNodes(), n.Figures()
 	return m
 }
 
@@ -174,7 +193,7 @@ func (n *Network) drawn(place []int) []MapLink {
 	return list
 }
 
-// mapNodes are the devices that have a link, and what passes frames on without one.
+// mapNodes are the devices that have a link.
 func (n *Network) mapNodes() []MapNode {
 	others := make([][]int32, len(n.nodes))
 	for i := range n.links {
@@ -194,7 +213,7 @@ func (n *Network) mapNodes() []MapNode {
 	list := []MapNode{}
 	for i := range n.nodes {
 		d := n.w.DeviceAt(int32(i))
-		if len(others[i]) == 0 && !d.IsSwitch() && !d.Routes() {
+		if len(others[i]) == 0 {
 			continue
 		}
 		is := MapNode{Device: d.ID, Title: d.Title(), Kind: d.KindWords(), Short: d.Kind.Short(), State: d.State, Root: root[int32(i)],

@@ -27,7 +27,7 @@ func vlanOf(t *thing) (lab.Unique, bool) {
 func (ld *loader) named(t, first *thing, how lineKind) (wrong bool) {
 	if t.name != "" && lab.FoldName(t.name) != lab.FoldName(first.name) {
 		ld.wrong(t, t.col, t.end, fmt.Errorf("a line above calls this %s “%s”; give one of them another number, or another domain",
-			how.kind.Words(),			text.Short(first.name)))
+			how.kind.Words(), text.Short(first.name)))
 		t.broken = true
 		return true
 	}

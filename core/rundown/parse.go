@@ -334,7 +334,9 @@ func (p *parser) put(t *thing) {
 		p.doc.things = append(p.doc.things, t)
 	default:
 		p.doc.things = append(p.doc.things, t)
-		p.section, p.open = t, nil
+		if p.section, p.open = t, nil; !k.holds && !t.broken {
+			p.section = nil
+		}
 	}
 }
 

@@ -21,6 +21,7 @@ import { usePhone } from './work/usePhone'
 
 const TrialBand = defineAsyncComponent(() => import('./frame/TrialBand.vue'))
 const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))
+const NetworkCard = defineAsyncComponent(() => import('./sheets/networks/NetworkCard.vue'))
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
 const boxes = {
   keys: defineAsyncComponent(() => import('./frame/KeysDialog.vue')),
@@ -79,6 +80,8 @@ const toCard = () => document.getElementById('card')?.focus()
 const carded = computed(() => sheet.value?.side.includes('card'))
 /** Where ports are drawn, the port that is picked has the card. */
 const ported = computed(() => sheet.value?.side.includes('port') && !!work.port && !(phone.value && (work.leading || onRack.value)))
+/** Where the network is drawn, its own card is there while no device is picked. */
+const netted = computed(() => sheet.value?.side.includes('network') && !work.device)
 /** On a phone the staff is the sheet, or the drawing is. */
 const staffed = computed(() => !sheet.value?.wide && (!phone.value || !!tab.value?.phone))
 const drawn = computed(() => !phone.value || !tab.value?.phone || !lab.value?.racks.size)
@@ -106,6 +109,7 @@ onMounted(followEvents)
       <StaffColumn v-if="staffed && (lab?.racks.size || lab?.places.size)" class="staff" :inert="covered" />
       <router-view v-if="drawn" class="sheet" :inert="covered" />
       <PortCard v-if="ported" class="side" />
+      <NetworkCard v-else-if="netted" class="side" />
       <CardPanel v-else-if="carded" class="side" />
       <LevelBar v-if="!phone" class="foot" />
       <div v-else-if="sheet" class="thumb" :inert="covered"><NoticeLine /><QuickLine /></div>

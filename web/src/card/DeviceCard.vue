@@ -19,6 +19,7 @@ import { groupOf, useCard } from './useCard'
 
 const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
 const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
+const NetworkOn = defineAsyncComponent(() => import('./NetworkOn.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
 
 const props = defineProps<{ lab: LabState; device: Device }>()
@@ -49,6 +50,8 @@ const headed = computed(() => [
   ...(inside.value?.seats.length || inside.value?.loose.length || holdsParts.value ? ['Inside'] : []),
   ...(inside.value?.fit.length ? ['Measures'] : []),
 ])
+/** Panels and plates are part of links themselves. */
+const networked = computed(() => !traitsOf(props.device.device_kind).joined)
 const gaps = computed(() => inside.value?.gaps.length ?? 0)
 
 function walk() {
@@ -81,6 +84,7 @@ function walk() {
     </template>
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
     <CablesOn :device="device" />
+    <NetworkOn v-if="networked" :device="device.id" />
     <template #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>
     <template #buttons
       ><v-btn v-if="gaps" @click="walk">{{ gaps }} gap{{ gaps === 1 ? '' : 's' }} ›</v-btn></template

@@ -7,6 +7,7 @@ import type { Space } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
 import { count } from '../lab/words'
+import { useNetwork } from '../work/useNetwork'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
 import { useSheet, type Level } from './sheets'
@@ -51,6 +52,10 @@ const portsNote = computed(() => {
     .filter(Boolean)
     .join(', ')
 })
+/** The whole network: its ports, its VLANs in one piece, its links that rest. */
+const { map } = useNetwork(() => shows('network'))
+const network = computed(() => (shows('network') ? map.value : undefined))
+const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
 const round = (v: number) => Math.round(v * 10) / 10
 
@@ -62,9 +67,41 @@ function spaceWords(s: Space): string {
 
 <template>
   <section class="levels" aria-label="Levels">
-    <p v-if="!here && !others.length" class="note">Space and weight appear here once there is a rack.</p>
+    <p v-if="!here && !others.length && !network" class="note">Space and weight appear here once there is a rack.</p>
+    <template v-if="network">
+      <LevelVial
+        name="Ports"
+        :before="network.built?.ports.used"
+        :used="network.ports.used"
+        :of="network.ports.unlisted ? undefined : network.ports.of"
+        unit=""
+        :unknown="network.ports.unlisted"
+        :at-least="!!network.ports.unlisted"
+        note="network ports of all switches and routers" />
+      <LevelVial
+        name="VLANs in one piece"
+        :before="network.built?.whole"
+        :used="network.whole"
+        :of="network.carried"
+        unit=""
+        :note="`of the ${network.carried} that a cable carries, ${network.declared} declared`" />
+      <p class="note">
+        <span
+          ><template v-if="network.built && network.built.rests !== network.rests">{{ network.built.rests }} → </template
+          >{{ restsNote(network.rests) }}</span
+        >
+        <span v-if="network.declared > network.carried">{{ network.declared - network.carried }} declared, carried nowhere</span>
+      </p>
+    </template>
     <template v-if="here">
-      <LevelVial name="Space" :before="before?.taken_u" :used="here.taken_u" :of="here.height_u" unit="U" :note="spaceWords(here)" />
+      <LevelVial
+        v-if="shows('space')"
+        name="Space"
+        :before="before?.taken_u"
+        :used="here.taken_u"
+        :of="here.height_u"
+        unit="U"
+        :note="spaceWords(here)" />
       <LevelVial
         v-if="shows('weight')"
         name="Weight"
@@ -93,7 +130,7 @@ function spaceWords(s: Space): string {
         :of="gear.bays"
         unit=""
         note="of all devices whose bays are known" />
-      <p class="note">
+      <p v-if="shows('space')" class="note">
         <span
           >Largest piece
           <b class="figure"

@@ -16,7 +16,7 @@ export interface Tab {
 }
 
 /** A capacity of which the foot can show how full it is. */
-export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks'
+export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks' | 'network'
 
 export interface Sheet {
   path: string
@@ -24,8 +24,8 @@ export interface Sheet {
   key: string
   view: RouteComponent | (() => Promise<RouteComponent>)
   tabs: Tab[]
-  /** What may stand at the right: the card of what is picked, that of a port. */
-  side: ('card' | 'port')[]
+  /** What may stand at the right: the card of what is picked, that of a port, of the network. */
+  side: ('card' | 'port' | 'network')[]
   levels: Level[]
   /** It begins another group in the bar. */
   apart?: boolean
@@ -33,8 +33,11 @@ export interface Sheet {
   wide?: boolean
 }
 
-const cabling = (name: string) => defineAsyncComponent(modules[`../sheets/cabling/${name}.vue`] as () => Promise<Component>)
-const modules = import.meta.glob('../sheets/cabling/*View.vue')
+const viewOf = (sheet: string) => (name: string) =>
+  defineAsyncComponent(modules[`../sheets/${sheet}/${name}.vue`] as () => Promise<Component>)
+const modules = import.meta.glob('../sheets/{cabling,networks}/*View.vue')
+const cabling = viewOf('cabling')
+const networks = viewOf('networks')
 
 export const sheets: Sheet[] = [
   {
@@ -83,6 +86,20 @@ export const sheets: Sheet[] = [
     ],
     side: ['port'],
     levels: ['space', 'ports', 'racks'],
+  },
+  {
+    path: '/networks',
+    name: 'Networks',
+    key: '4',
+    view: () => import('../sheets/networks/NetworksSheet.vue'),
+    tabs: [
+      { path: '', text: 'Map', is: networks('MapView') },
+      { path: 'grid', text: 'VLAN grid', is: networks('GridView') },
+      { path: 'vlans', text: 'VLANs', is: networks('VlansView') },
+      { path: 'wireless', text: 'Wireless', is: networks('WirelessView') },
+    ],
+    side: ['card', 'network'],
+    levels: ['network'],
   },
   {
     path: '/drafts',

@@ -7,6 +7,7 @@ import { isOpen, useFindings } from '../../lab/useFindings'
 import { attempt, useLab } from '../../lab/useLab'
 import { days, dayOf } from '../../lab/words'
 import SheetFrame from '../../frame/SheetFrame.vue'
+import { useFix } from '../../work/useFix'
 import { useShow } from '../../work/useShow'
 import { useWork } from '../../work/work'
 import LevelMark from './LevelMark.vue'
@@ -15,6 +16,7 @@ const { findings, counts } = useFindings()
 const { lab, send, add, remove } = useLab()
 const work = useWork()
 const { pick, show } = useShow()
+const { fix } = useFix()
 const onlyHere = ref(false)
 const accepting = ref('')
 const reason = ref('')
@@ -95,6 +97,7 @@ const reopen = (f: Finding) =>
               <button v-if="listed(f).length < f.records.length" class="to quiet" @click="whole.add(f.key)">
                 and {{ f.records.length - listed(f).length }} more
               </button>
+              <button v-if="f.fix && !past" class="to fix" @click="fix(f)">{{ f.fix.say.replace(/\.$/, '') }}</button>
               <button v-if="!past" class="to quiet" @click="ask(f)">Accept…</button>
             </div>
             <form v-if="accepting === f.key" class="accept" @submit.prevent="accept(f)" @keydown.esc.stop="accepting = ''">
@@ -171,6 +174,9 @@ li {
 }
 .to:hover {
   border-color: var(--red);
+}
+.fix {
+  border-color: var(--moss);
 }
 .quiet {
   border-color: transparent;
