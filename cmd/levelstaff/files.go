@@ -150,7 +150,11 @@ func rundownChanges(cmd *cobra.Command, l *lab.Lab, doc rundown.Document, skip b
 		fmt.Fprintln(cmd.ErrOrStderr(), m.Error())
 	}
 	for _, k := range p.Kept {
-		fmt.Fprintf(cmd.OutOrStdout(), "kept as a remark, line %d: %s\n", k.Line, k.Text)
+		as := "kept as a remark"
+		if k.Counts {
+			as = "note"
+		}
+		fmt.Fprintf(cmd.OutOrStdout(), "%s, line %d: %s\n", as, k.Line, k.Text)
 	}
 	if len(p.Mistakes) > 0 && !skip {
 		if p.More > 0 {

@@ -170,6 +170,9 @@ func (w *Wiring) DeviceAt(n int32) *lab.Device { return &w.devices[n].Device }
 // DeviceCount is how many devices there are; their numbers are 0 and up.
 func (w *Wiring) DeviceCount() int { return len(w.devices) }
 
+// PortCount is how many ports the device of a number has.
+func (w *Wiring) PortCount(n int32) int { return w.devices[n].count() }
+
 // PortsAt are the ports of the device of a number, those that only cables tell
 // of last.
 func (w *Wiring) PortsAt(n int32) []lab.Port {

@@ -3,10 +3,12 @@ package draft
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
+	"levelstaff/core/network"
 	"levelstaff/core/rack"
 )
 
@@ -21,6 +23,9 @@ type Figures struct {
 	Unweighed int     `json:"unweighed" required:"true" description:"Devices in them whose weight is unknown: they carry at least the sum"`
 	PortsFree int     `json:"ports_free" required:"true" description:"Network ports left in switches, routers and firewalls"`
 	Unlisted  int     `json:"unlisted" required:"true" description:"Those of them whose ports are not documented"`
+	Carried   int     `json:"vlans_carried" required:"true" description:"Declared VLANs that a cable carries, in the whole lab"`
+	Whole     int     `json:"vlans_whole" required:"true" description:"Those of them in one piece"`
+	Rests     int     `json:"links_resting" required:"true" description:"Links kept from carrying by the spanning tree"`
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`
@@ -43,15 +48,22 @@ func (f Figures) Words() []Figure {
 		}
 		return text
 	}
+	var net []Figure
+	if f.Carried > 0 {
+		net = append(net, Figure{"vlans", "VLANs in one piece", fmt.Sprintf("%d of %d", f.Whole, f.Carried), float64(f.Whole), 1})
+	}
+	if f.Rests > 0 {
+		net = append(net, Figure{"rests", "Links that rest", fmt.Sprint(f.Rests), float64(f.Rests), 0})
+	}
 	carries := math.Round(f.WeightKG*10) / 10
-	return []Figure{
+	return slices.Concat([]Figure{
 		{"largest", "Largest free piece", fmt.Sprintf("%d U", f.LargestU), float64(f.LargestU), 1},
 		{"free", "Units free", fmt.Sprintf("%d U", f.FreeU), float64(f.FreeU), 1},
 		{"weight", "Carries", atLeast(fmt.Sprintf("%g kg", carries), f.Unweighed), carries, -1},
 		{"ports", "Switch ports free", atLeast(fmt.Sprint(f.PortsFree), f.Unlisted), float64(f.PortsFree), 1},
 		{"things", "Devices", fmt.Sprint(f.Things), float64(f.Things), 0},
 		{"findings", "To act on or watch", fmt.Sprint(f.Act + f.Watch), float64(f.Act + f.Watch), -1},
-	}
+	}, net)
 }
 
 // FiguresOf works out the figures of a lab, or of one rack of it where that is
@@ -88,6 +100,10 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 	}
 	ports := w.LinkPortsOf(ids)
 	f.PortsFree, f.Unlisted = ports.Free(), ports.Unlisted
+	if in == "" {
+		net := network.Of(l).Figures()
+		f.Carried, f.Whole, f.Rests = net.Carried, net.Whole, net.Rests
+	}
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue

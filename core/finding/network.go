@@ -49,10 +49,13 @@ func recordOf(v network.VLAN) []lab.Record {
 	return []lab.Record{v.Record}
 }
 
+// fewPieces is up to how many pieces of a VLAN are told of one by one.
+const fewPieces = 5
+
 func islands(l *lab.Lab, tell found) {
 	n := network.Of(l)
 	for _, s := range n.Spreads() {
-		for i := 1; i < len(s.Pieces); i++ {
+		for i := 1; i < min(len(s.Pieces), fewPieces); i++ {
 			about := recordOf(s.VLAN)
 			var names []string
 			for _, d := range s.Pieces[i].Devices() {
@@ -60,15 +63,13 @@ func islands(l *lab.Lab, tell found) {
 					names, about = append(names, deviceAt(n, d).Title()), append(about, deviceAt(n, d))
 				}
 			}
+			mend := n.Join(s, i)
 			say := fmt.Sprintf("%s is in %d pieces: %s %s cut off from the rest.", vlanWords(s.VLAN), len(s.Pieces), someOf(names),
 				isAre(len(names)))
-			mend := n.Join(s, i)
-			f := tell(Act, say, about...)
 			if len(mend) > 0 {
-				f.Say += " " + n.Say(mend) + " That joins them."
-				f.Say = strings.Replace(f.Say, ". That joins", " to join", 1)
-				f.fixedBy(n.Say(mend), n.Changes(mend))
+				say += " " + strings.TrimSuffix(n.Say(mend), ".") + " to join them."
 			}
+			tell(Act, say, about...).fixedBy(n.Say(mend), n.Changes(mend))
 		}
 	}
 }

@@ -9,9 +9,11 @@ import (
 
 // Gap is a fact that is not documented yet and matters for its kind of thing.
 type Gap struct {
-	Device   lab.ID `json:"device_id" required:"true"`
-	Where    string `json:"where,omitempty" description:"Where the device is, said on a walk"`
-	Field    string `json:"field" required:"true" description:"The fact's field, or parts:drive and so on for what is inside"`
+	Device lab.ID `json:"device_id" required:"true"`
+	Where  string `json:"where,omitempty" description:"Where the device is, said on a walk"`
+	Field  string `json:"field" required:"true" description:"The fact's field, or parts:drive and so on for what is inside"`
+	// Cable is the one whose fact it is, where it is not the device's.
+	Cable    lab.ID `json:"cable_id,omitempty" description:"Absent where it is a fact of the device"`
 	Question string `json:"question" required:"true"`
 	Unit     string `json:"unit,omitempty" description:"What a bare number is read as"`
 	Example  string `json:"example" required:"true"`
@@ -85,6 +87,20 @@ var questions = []question{
 	{"most_w", "How much power can it draw at most?", "W", "310", "whether the circuit holds", spec(func(s lab.Spec) bool {
 		return s.MostW != nil
 	})},
+	{"management", "Is it managed, so that it can be told what its ports carry?", "", "unmanaged", "where VLANs reach",
+		func(d lab.Device, s lab.Spec, _ []lab.Part) bool { return s.Managed != "" || saysVLANs(d) }},
+	{"untagged", "Which VLAN do its ports carry untagged, unless something else is said?", "", "10", "where VLANs reach",
+		func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Untagged != "" || d.Tagged != "" }},
+}
+
+// arises reports of some questions whether the lab is one where they are asked.
+var arises = map[string]func(*lab.Lab, lab.Device) bool{
+	"untagged": func(l *lab.Lab, d lab.Device) bool {
+		for range lab.Each[lab.VLAN](l) {
+			return l.SpecOf(d).Managed == lab.Managed || saysVLANs(d)
+		}
+		return false
+	},
 }
 
 // matters lists the questions for each kind; a kind that is not here lacks
@@ -94,12 +110,13 @@ var matters = map[lab.DeviceKind][]string{
 		"supply_bays", "sockets", "parts:processor", "memory_slots", "parts:memory", "idle_w", "most_w"},
 	lab.NAS: {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "bays", "parts:drive", "supply_bays", "parts:memory",
 		"idle_w", "most_w"},
-	lab.DiskShelf:     {"name", "purpose", "depth_mm", "width_mm", "weight_kg", "bays", "parts:drive", "supply_bays", "idle_w", "most_w"},
-	lab.TapeLibrary:   {"name", "purpose", "model", "depth_mm", "weight_kg", "most_w"},
-	lab.MiniPC:        {"name", "purpose", "model", "ports", "parts:processor", "parts:memory", "parts:drive", "idle_w", "most_w"},
-	lab.SingleBoard:   {"name", "purpose", "model", "ports", "most_w"},
-	lab.Desktop:       {"name", "purpose", "parts:processor", "parts:memory", "parts:drive", "most_w"},
-	lab.Switch:        {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "poe_budget_w", "idle_w", "most_w"},
+	lab.DiskShelf:   {"name", "purpose", "depth_mm", "width_mm", "weight_kg", "bays", "parts:drive", "supply_bays", "idle_w", "most_w"},
+	lab.TapeLibrary: {"name", "purpose", "model", "depth_mm", "weight_kg", "most_w"},
+	lab.MiniPC:      {"name", "purpose", "model", "ports", "parts:processor", "parts:memory", "parts:drive", "idle_w", "most_w"},
+	lab.SingleBoard: {"name", "purpose", "model", "ports", "most_w"},
+	lab.Desktop:     {"name", "purpose", "parts:processor", "parts:memory", "parts:drive", "most_w"},
+	lab.Switch: {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "management", "untagged", "poe_budget_w", "idle_w",
+		"most_w"},
 	lab.Router:        {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "idle_w", "most_w"},
 	lab.Firewall:      {"name", "purpose", "model", "depth_mm", "weight_kg", "ports", "idle_w", "most_w"},
 	lab.Modem:         {"name", "purpose", "ports", "most_w"},
@@ -139,7 +156,8 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 	mounted := d.At != nil && d.At.Where == lab.InUnits
 	for _, q := range questions {
 		switch {
-		case !slices.Contains(fields, q.field), slices.Contains(onlyMounted, q.field) && !mounted && d.At != nil:
+		case !slices.Contains(fields, q.field), arises[q.field] != nil && !arises[q.field](l, d),
+			slices.Contains(onlyMounted, q.field) && !mounted && d.At != nil:
 		case q.field == "width_mm" && s.Mount == lab.ByEars:
 			// ears reach the posts whatever is behind them
 		case q.known(d, s, parts), slices.Contains(d.Never, q.field):
@@ -148,7 +166,34 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 			gaps = append(gaps, Gap{Device: d.ID, Field: q.field, Question: q.ask, Unit: q.unit, Example: q.example, Matters: q.matters})
 		}
 	}
-	return gaps, known
+	return append(gaps, leadGaps(l, d)...), known
+}
+
+// saysVLANs reports whether something is said of the VLANs of a device's ports.
+func saysVLANs(d lab.Device) bool {
+	return d.Untagged != "" || d.Tagged != "" ||
+		slices.ContainsFunc(d.Marks, func(m lab.PortMark) bool { return m.Untagged != "" || m.Tagged != "" || m.Routed })
+}
+
+// leadGaps ask where the cables lead whose other end nobody wrote down.
+func leadGaps(l *lab.Lab, d lab.Device) []Gap {
+	if !d.Forwards() && !d.Kind.Traits().Joined {
+		return nil
+	}
+	var gaps []Gap
+	for _, c := range l.CablesOf(d.ID) {
+		end, open := c.A, "b"
+		if end == nil {
+			end, open = c.B, "a"
+		}
+		if c.A != nil && c.B != nil || c.Kind.Cordless() {
+			continue
+		}
+		say := l.EndWords(*end)
+		gaps = append(gaps, Gap{Device: d.ID, Field: open, Cable: c.ID, Question: "Where does the cable in " + say + " lead?",
+			Example: "Study plate/2", Matters: "what hangs on it"})
+	}
+	return gaps
 }
 
 // Complete is how much is known of what matters.

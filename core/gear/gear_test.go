@@ -2,6 +2,8 @@ package gear_test
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -190,4 +192,30 @@ func TestTotalsAreExactWhereOnlyPassiveThingsLackAFigure(t *testing.T) {
 		l := labtest.From(t, "rack \"R\": 9U\n"+lines)
 		assert.Equal(t, want, gear.Totalled(l).MemoryBytes.Text(write), lines)
 	}
+}
+
+// Of a switch it is asked whether it is managed, and of one that is which VLAN its
+// ports carry, where there are VLANs; of a cable with an open end where it leads.
+func TestTheWalkAsksWhatNobodyWroteDownOfTheNetwork(t *testing.T) {
+	asks := func(text string) string {
+		l := labtest.From(t, "rack \"R\": 3U\n3 switch \"core\": 4 ports rj45 1G\n"+text)
+		var said []string
+		for _, r := range slices.Collect(lab.Each[lab.Rack](l)) {
+			for _, g := range gear.WalkOf(l, r).Gaps {
+				if g.Field == "management" || g.Field == "untagged" || g.Cable != "" {
+					said = append(said, g.Question)
+				}
+			}
+		}
+		return strings.Join(said, " ")
+	}
+	const (
+		managed  = "Is it managed, so that it can be told what its ports carry?"
+		untagged = "Which VLAN do its ports carry untagged, unless something else is said?"
+	)
+	assert.Equal(t, managed, asks(""))
+	assert.Equal(t, managed, asks("vlan 20\n"))
+	assert.Equal(t, untagged, asks("vlan 20\ncore/1 tagged 20\n"))
+	assert.Empty(t, asks("vlan 20\ncore: managed, untagged 20\n"))
+	assert.Equal(t, "Where does the cable in core/2 lead?", asks("core: unmanaged\ncore/2 - ? cat6\n"))
 }

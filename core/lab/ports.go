@@ -180,6 +180,7 @@ func (p Port) Title() string {
 type Ports struct {
 	blocks []block
 	marks  []PortMark
+	insets bool // a mark says what sits in a port
 	joined bool
 	rear   bool // where the ports are that do not say
 	n      int
@@ -210,8 +211,9 @@ type block struct {
 // inlets, one a supply, where no group tells of them.
 func (l *Lab) PortsOf(d Device) Ports {
 	spec := l.SpecOf(d)
-	ps := Ports{marks: d.Marks, joined: d.Kind.Traits().Joined, rear: d.Kind.Traits().RearPorts, Known: len(spec.Ports) > 0 ||
-		len(spec.Outlets) > 0}
+	ps := Ports{marks: d.Marks, insets: slices.ContainsFunc(d.Marks, func(m PortMark) bool { return m.Insert != "" }),
+		joined: d.Kind.Traits().Joined, rear: d.Kind.Traits().RearPorts, Known: len(spec.Ports) > 0 ||
+			len(spec.Outlets) > 0}
 	ps.blocks = make([]block, 0, len(spec.Ports)+len(spec.Outlets)+1)
 	inlets := false
 	for i := range spec.Ports {
@@ -502,7 +504,7 @@ type derived[T any] struct {
 // Link is the family and the speeds of the port of a number, which is what a
 // network asks of it.
 func (ps Ports) Link(i int) (Family, []int) {
-	if len(ps.marks) > 0 {
+	if ps.insets {
 		p := ps.At(i)
 		return p.Family, p.SpeedsMb
 	}
@@ -518,7 +520,7 @@ func (ps Ports) Link(i int) (Family, []int) {
 
 // Connector is the connector of the port of a number, "" while unknown.
 func (ps Ports) Connector(i int) string {
-	if len(ps.marks) > 0 {
+	if ps.insets {
 		return ps.At(i).Connector
 	}
 	if _, b := ps.blockAt(i); b != nil {

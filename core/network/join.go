@@ -93,40 +93,28 @@ func (n *Network) Changes(m Mend) []lab.Change {
 	return changes
 }
 
-// step is a way over a link from one place to another, in one form of the frames.
-type step struct {
-	to   int32
-	mend Mend
-}
-
 // Join is the cheapest way to join a piece of a VLAN's spread to another one: the
-// fewest ports to be told to carry it. It is nil where no link leads there.
+// fewest ports to be told to carry it. It is nil where no link leads there. Only what
+// is near enough is looked at: the search ends where it meets another piece.
 func (n *Network) Join(s Spread, piece int) Mend {
 	at := &spreading{Network: n}
-	from, to := map[int32]bool{}, map[int32]bool{}
+	to := map[int32]bool{}
+	best, done := map[int32]Mend{}, map[int32]bool{}
+	queue := &byCost{}
 	for i, p := range s.Pieces {
-		into := to
-		if i == piece {
-			into = from
-		}
 		for _, t := range p.Tips {
 			for _, tagged := range []bool{true, false} {
-				if place := at.place(t.Device, tagged); place >= 0 && (tagged == t.Tagged || n.nodes[t.Device].role == Switches) {
-					into[place] = true
+				place := at.place(t.Device, tagged)
+				switch {
+				case place < 0 || tagged != t.Tagged && n.nodes[t.Device].role != Switches:
+				case i != piece:
+					to[place] = true
+				case best[place] == nil:
+					best[place] = Mend{}
+					heap.Push(queue, reachedAt{place, 0})
 				}
 			}
 		}
-	}
-	steps := map[int32][]step{}
-	for i := range n.links {
-		n.stepsOver(at, s.VLAN, &n.links[i], steps)
-	}
-	best := map[int32]Mend{}
-	done := map[int32]bool{}
-	queue := &byCost{}
-	for place := range from {
-		best[place] = Mend{}
-		heap.Push(queue, reachedAt{place, 0})
 	}
 	for queue.Len() > 0 {
 		next := heap.Pop(queue).(reachedAt).bridge
@@ -136,38 +124,53 @@ func (n *Network) Join(s Spread, piece int) Mend {
 		if done[next] = true; to[next] {
 			return best[next]
 		}
-		for _, s := range steps[next] {
-			cost := len(best[next]) + len(s.mend)
-			if was, known := best[s.to]; !done[s.to] && (!known || cost < len(was)) {
-				best[s.to] = slices.Concat(best[next], s.mend)
-				heap.Push(queue, reachedAt{s.to, cost})
+		for _, device := range n.devicesAt(next) {
+			for _, link := range n.bridged().at[device] {
+				n.overLink(at, s.VLAN, link, next, func(place int32, mend Mend) {
+					cost := len(best[next]) + len(mend)
+					if was, known := best[place]; !done[place] && (!known || cost < len(was)) {
+						best[place] = slices.Concat(best[next], mend)
+						heap.Push(queue, reachedAt{place, cost})
+					}
+				})
 			}
 		}
 	}
 	return nil
 }
 
-// stepsOver are the ways over a link, in either form: what its ends would have to
-// be told for it to carry a VLAN.
-func (n *Network) stepsOver(at *spreading, v VLAN, l *Link, steps map[int32][]step) {
+// devicesAt are the devices that a frame may be at in a place: a switch, or those of
+// a cloud.
+func (n *Network) devicesAt(place int32) []int32 {
+	if k := place / 2; int(k) < len(n.clouds) {
+		return n.clouds[k].devices
+	}
+	return n.switches[place-int32(2*len(n.clouds)):][:1]
+}
+
+// overLink tells where a frame of a VLAN at a place gets to over a link, in either
+// form, and what its ends would have to be told for that.
+func (n *Network) overLink(at *spreading, v VLAN, link, from int32, tell func(place int32, mend Mend)) {
+	l := &n.links[link]
 	a, b := &n.nodes[l.A.Device], &n.nodes[l.B.Device]
-	if l.Down || l.lost || l.Guest != "" || a.def && a.domain != v.Domain || b.def && b.domain != v.Domain {
+	if a.def && a.domain != v.Domain || b.def && b.domain != v.Domain {
 		return
 	}
 	for _, tagged := range []bool{true, false} {
-		from, to := at.place(l.A.Device, tagged), at.place(l.B.Device, tagged)
-		if from < 0 || to < 0 {
+		near, far := at.place(l.A.Device, tagged), at.place(l.B.Device, tagged)
+		if far == from {
+			near, far = far, near
+		}
+		if near != from || far < 0 {
 			continue
 		}
 		mendA, okA := n.mendAt(l, true, v.Number, tagged)
 		mendB, okB := n.mendAt(l, false, v.Number, tagged)
-		if l.Air != nil && len(mendA) > 0 && mendA[0].Air != "" {
+		if len(mendA) > 0 && mendA[0].Air != "" {
 			mendB = nil // it is said of the link, once
 		}
 		if okA && okB {
-			mend := slices.Concat(mendA, mendB)
-			steps[from] = append(steps[from], step{to, mend})
-			steps[to] = append(steps[to], step{from, mend})
+			tell(far, slices.Concat(mendA, mendB))
 		}
 	}
 }

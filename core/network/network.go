@@ -31,16 +31,17 @@ const (
 // Network is how the devices of a lab pass frames to each other. It is worked out
 // once for a lab and then only read.
 type Network struct {
-	lab     *lab.Lab
-	w       *cabling.Wiring
-	nodes   []node // by a device's number in the wiring
-	links   []Link
-	clouds  []cloud
-	said    []carry // what ports carry, each once; see open and nothing
-	byCarry map[carry]int32
-	vlans   []VLAN
-	byVLAN  map[vlanKey]int32
-	all     map[string][]int32 // every VLAN of a domain
+	lab      *lab.Lab
+	w        *cabling.Wiring
+	nodes    []node // by a device's number in the wiring
+	links    []Link
+	clouds   []cloud
+	switches []int32 // the devices that switch by VLAN
+	said     []carry // what ports carry, each once; see open and nothing
+	byCarry  map[carry]int32
+	vlans    []VLAN
+	byVLAN   map[vlanKey]int32
+	all      map[string][]int32 // every VLAN of a domain
 
 	spreads func() []Spread
 	trees   func() []Tree
@@ -80,7 +81,8 @@ type over struct {
 // cloud is what passes frames on as they come, and is linked to one another: it
 // treats all frames alike.
 type cloud struct {
-	links []int32 // within it, and to what takes whatever comes
+	devices []int32
+	links   []int32 // within it, and to what takes whatever comes
 	// sent are the VLANs of the wireless networks that access points in it send:
 	// those they put on their ports however they come there.
 	sent map[int]bool
@@ -174,7 +176,7 @@ func (n *Network) nodeOf(i int32) node {
 		c := n.carried(d.Carries(m), is.role)
 		if p, ok := n.w.PortNumber(i, m.Port); ok {
 			if is.marks == nil {
-				is.marks = slices.Repeat([]int32{is.rest}, len(n.w.PortsAt(i)))
+				is.marks = slices.Repeat([]int32{is.rest}, n.w.PortCount(i))
 			}
 			is.marks[p] = c
 		} else {
@@ -242,7 +244,6 @@ func (n *Network) gather() {
 		}
 	}
 	number := map[int32]int32{}
-	switches := int32(0)
 	for i := range n.nodes {
 		switch is := &n.nodes[i]; is.role {
 		case Passes:
@@ -252,9 +253,10 @@ func (n *Network) gather() {
 				n.clouds = append(n.clouds, cloud{})
 			}
 			is.at = number[root]
+			n.clouds[is.at].devices = append(n.clouds[is.at].devices, int32(i))
 		case Switches:
-			is.at = switches
-			switches++
+			is.at = int32(len(n.switches))
+			n.switches = append(n.switches, int32(i))
 		}
 	}
 	for i := range n.links {

@@ -89,15 +89,7 @@ type carriedLink struct {
 
 // places is how many places a frame of one VLAN may be at: in a switch, or in a
 // cloud with a tag or without.
-func (n *Network) places() int {
-	switches := 0
-	for i := range n.nodes {
-		if n.nodes[i].role == Switches {
-			switches++
-		}
-	}
-	return switches + 2*len(n.clouds)
-}
+func (n *Network) places() int { return len(n.switches) + 2*len(n.clouds) }
 
 // spreading works out one VLAN after another. sets and seen are as new between
 // two of them: what was touched is put back.

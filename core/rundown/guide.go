@@ -53,6 +53,16 @@ func Guide() []Chapter {
 			`PP1/12 takes hdmi`,
 			`spare 5x lead 0.5m grey cat6`,
 		}},
+		{"Networks", "What ports carry, over the cables there are. A port's own line counts before a range's, and that before its device's.",
+			[]string{
+				`vlan 20 "servers", green, for "anvil and what runs on it"`,
+				`core/1-12 untagged 20`,
+				`core/s1 tagged 20,30 untagged 10`,
+				`core: untagged 10, bridge priority 4096`,
+				`aggregate "up" on core: ports s3-s4, active-active`,
+				`wireless "Quarry" vlan 10 on "loft ap"`,
+				`crust: on wireless "Quarry"`,
+			}},
 		{"Several things on one line", "A shelf, a drawer or a place takes them after the colon.", []string{
 			`15 shelf "board": single-board computer "finch", spare, hub "lamp bridge"`,
 		}},

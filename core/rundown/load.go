@@ -32,8 +32,7 @@ type Plan struct {
 	Changes  []lab.Change   // what leads there
 	Mistakes []text.Mistake // in the order of the lines; the first 1,000
 	More     int            // further ones
-	Kept     []Kept         // phrases that are kept as remarks
-	Both     []Kept         // ports where a VLAN is said to be tagged and untagged: it counts as untagged
+	Kept     []Kept         // phrases that are kept as remarks, and what else is to be told of what was said
 	Lines    map[int][]lab.Key
 	folds    folds
 }
@@ -134,7 +133,6 @@ type loader struct {
 	layers    map[*thing]lab.Record       // of a further line about a record: the record without it
 	later     []later                     // facts that name what is loaded later
 	marks     []saidOfPorts               // what lines say of single ports
-	both      []Kept                      // ports where a VLAN is said to be tagged and untagged
 }
 
 // place is a line of a file.
@@ -590,7 +588,7 @@ func (ld *loader) leaveOut(t *thing) {
 }
 
 func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
-	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, More: ld.more, Kept: ld.kept, Both: ld.both, Lines: map[int][]lab.Key{}}
+	p := Plan{Lab: next, Changes: changes, Mistakes: ld.mistakes, More: ld.more, Kept: ld.kept, Lines: map[int][]lab.Key{}}
 	for _, key := range ld.order {
 		if t := ld.lines[key]; t != nil && next.Get(key) != nil {
 			p.Lines[t.line] = append(p.Lines[t.line], key)

@@ -111,8 +111,9 @@ func TestAVLANBothTaggedAndUntaggedCountsAsUntaggedAndIsTold(t *testing.T) {
 	p := load(t, lab.New(), switches+"core/1 tagged 10,20 untagged 10\n", rundown.Options{All: true})
 	require.Empty(t, said(p))
 	assert.Equal(t, "10 20", carries(t, p.Lab, "core", "1"))
-	require.Len(t, p.Both, 1)
-	assert.Equal(t, "core/1: 10 is said to be tagged and untagged, and counts as untagged", p.Both[0].Text)
+	require.Len(t, p.Kept, 1)
+	assert.True(t, p.Kept[0].Counts)
+	assert.Equal(t, "core/1: 10 is said to be tagged and untagged, and counts as untagged", p.Kept[0].Text)
 }
 
 func TestWhatCannotBeSaidOfVLANs(t *testing.T) {

@@ -189,7 +189,7 @@ func (p *portsOf) tellBoth(lines []saidOfPorts) {
 				continue
 			}
 			if c := p.device.Carries(p.device.Marks[i]); c.Both {
-				p.both = append(p.both, Kept{s.t.file, s.t.line, s.col, s.end, fmt.Sprintf(
+				p.kept = append(p.kept, Kept{File: s.t.file, Line: s.t.line, Column: s.col, EndColumn: s.end, Counts: true, Text: fmt.Sprintf(
 					"%s/%s: %d is said to be tagged and untagged, and counts as untagged", p.device.Title(), m.Port, c.Untagged)})
 				break
 			}

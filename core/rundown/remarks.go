@@ -49,11 +49,13 @@ type Kept struct {
 	Column    int    `json:"column" required:"true" description:"In characters, counted from 1"`
 	EndColumn int    `json:"end_column" required:"true" description:"The column after its last character"`
 	Text      string `json:"text" required:"true"`
+	// Counts: it is nothing that is kept, but says which of two things counts.
+	Counts bool `json:"counts,omitempty" description:"The text says what counts of what was said, rather than what is kept as a remark"`
 }
 
 // keep notes once that a phrase of a line was only kept.
 func (ld *loader) keep(t *thing, s said) {
-	k := Kept{t.file, t.line, s.col, s.end, strings.Join(s.value.([]string), ", ")}
+	k := Kept{File: t.file, Line: t.line, Column: s.col, EndColumn: s.end, Text: strings.Join(s.value.([]string), ", ")}
 	if !ld.keeps[k] {
 		ld.kept, ld.keeps[k] = append(ld.kept, k), true
 	}

@@ -46,7 +46,9 @@ const mistake = computed(() => {
 const edits = computed(() => (work.line.trim() ? (work.check?.plan.delta.edits ?? []) : []))
 const completions = computed(() => work.check?.completions ?? [])
 /** What the line would do, once it says something that can be done. */
-const kept = computed(() => (work.line.trim() ? (work.check?.plan.kept ?? []) : []).map((k) => `“${k.text}” is kept as a remark`))
+const kept = computed(() =>
+  (work.line.trim() ? (work.check?.plan.kept ?? []) : []).map((k) => (k.counts ? k.text : `“${k.text}” is kept as a remark`)),
+)
 const would = computed(() => [...edits.value.map((e) => `${e.title}${e.says}`), ...kept.value].join('; '))
 /** A line is done: what may come next is no longer in the way until one types on or asks for it. */
 const quiet = ref(false)

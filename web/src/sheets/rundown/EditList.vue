@@ -47,7 +47,7 @@ const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
       </li>
       <li v-if="since.length > most" class="soft">and {{ since.length - most }} more changes of others, all kept</li>
       <li v-for="(k, i) in kept.slice(0, most)" :key="`k${i}`" class="soft">
-        <i>line {{ k.line }}</i> kept as a remark: “{{ k.text }}”
+        <i>line {{ k.line }}</i> {{ k.counts ? k.text : `kept as a remark: “${k.text}”` }}
       </li>
       <li v-if="kept.length > most" class="soft">and {{ kept.length - most }} more remarks</li>
       <li v-for="(e, i) in edits.slice(0, most)" :key="i" :class="e.verb">

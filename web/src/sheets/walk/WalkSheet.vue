@@ -19,7 +19,7 @@ const { lab, send, held } = useLab()
 
 const rack = computed(() => work.rack)
 const { data: walk } = useReport(() => api('/api/v1/walk', { rack_id: work.place ? undefined : rack.value?.id }))
-const keyOf = (g: Schemas['Gap']) => `${g.device_id} ${g.field}`
+const keyOf = (g: Schemas['Gap']) => `${g.device_id} ${g.cable_id ?? ''} ${g.field}`
 
 /** Questions that were passed over on this walk; they are asked again on the next one. */
 const place = computed(() => `levelstaff-walk-${rack.value?.id ?? 'elsewhere'}`)
@@ -102,7 +102,10 @@ async function set(text: string) {
   const following = next.value
   try {
     if (now.field.startsWith('parts:') && text !== 'nobody knows') await send('/api/v1/devices/{id}/parts', { text }, { id: now.device_id })
-    else await send('/api/v1/facts', { record: { kind: 'device', id: now.device_id }, field: now.field, text })
+    else {
+      const record = now.cable_id ? { kind: 'cable' as const, id: now.cable_id } : { kind: 'device' as const, id: now.device_id }
+      await send('/api/v1/facts', { record, field: now.field, text })
+    }
     go(following, now)
   } catch (e) {
     if (!(e instanceof Refused)) throw e
@@ -193,7 +196,7 @@ const name = computed(() => work.place?.name ?? rack.value?.name ?? 'Elsewhere')
       <p v-if="!fit.length && gap.matters && !wrong" class="soft">It tells you {{ gap.matters }}.</p>
       <div class="ways">
         <button @click="skip">Skip</button>
-        <button @click="set('nobody knows')">Nobody knows</button>
+        <button v-if="!gap.cable_id" @click="set('nobody knows')">Nobody knows</button>
       </div>
       <p v-if="nextWords" class="soft">Next: {{ nextWords }}</p>
     </div>

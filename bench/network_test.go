@@ -1,0 +1,108 @@
+package bench
+
+import (
+	"runtime"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/cabling"
+	"levelstaff/core/finding"
+	"levelstaff/core/network"
+	"levelstaff/demo"
+)
+
+// BenchmarkSpread works out where each of 200 VLANs reaches in the large lab, and
+// searches the bare graph of its links once for each VLAN, in the same run.
+func BenchmarkSpread(b *testing.B) {
+	l, err := demo.LargeNetwork()
+	require.NoError(b, err)
+	var spreads, bare time.Duration
+	ports, runs := 0, 0
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		next := touched(b, l, i)
+		for range cabling.Of(next).Routes {
+			break // the trails are there before
+		}
+		runtime.GC()
+		b.StartTimer()
+		from := time.Now()
+		n := network.Of(next)
+		list := n.Spreads()
+		spreads += time.Since(from)
+		b.StopTimer()
+		require.Len(b, list, demo.LargeVLANs)
+		ports = 0
+		for _, s := range list {
+			for _, p := range s.Pieces {
+				ports += len(p.Tips)
+			}
+		}
+		bare += searched(n)
+		runs++
+		b.StartTimer()
+	}
+	b.ReportMetric(float64(spreads.Microseconds())/1000/float64(runs), "ms/spreads")
+	b.ReportMetric(float64(bare.Microseconds())/1000/float64(runs), "ms/bare-searches")
+	b.ReportMetric(float64(spreads)/float64(bare), "times")
+	b.ReportMetric(float64(ports), "ports-reached")
+}
+
+// searched is how long it takes to go through the graph of all links breadth first,
+// once for each VLAN.
+func searched(n *network.Network) time.Duration {
+	next := make([][]int32, n.Wiring().DeviceCount())
+	for _, l := range n.Links() {
+		next[l.A.Device] = append(next[l.A.Device], l.B.Device)
+		next[l.B.Device] = append(next[l.B.Device], l.A.Device)
+	}
+	from := time.Now()
+	seen := make([]int, len(next))
+	queue := make([]int32, 0, len(next))
+	for v := 1; v <= demo.LargeVLANs; v++ {
+		for start := range next {
+			if seen[start] == v {
+				continue
+			}
+			seen[start] = v
+			queue = append(queue[:0], int32(start))
+			for at := 0; at < len(queue); at++ {
+				for _, o := range next[queue[at]] {
+					if seen[o] != v {
+						seen[o] = v
+						queue = append(queue, o)
+					}
+				}
+			}
+		}
+	}
+	return time.Since(from)
+}
+
+// BenchmarkMap works out what is drawn of a network of 150 devices.
+func BenchmarkMap(b *testing.B) {
+	l, err := demo.Campus()
+	require.NoError(b, err)
+	b.ReportMetric(float64(len(network.Of(l).Map().Nodes)), "devices")
+	for i := 0; b.Loop(); i++ {
+		next := touched(b, l, i)
+		network.Of(next).Map()
+	}
+}
+
+// BenchmarkNetworkChecks runs the checks about the network on the large lab.
+func BenchmarkNetworkChecks(b *testing.B) {
+	l, err := demo.LargeNetwork()
+	require.NoError(b, err)
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		next := touched(b, l, i)
+		for range cabling.Of(next).Routes {
+			break
+		}
+		b.StartTimer()
+		finding.OfNetwork(next)
+	}
+}
