@@ -81,17 +81,6 @@ func searched(n *network.Network) time.Duration {
 	return time.Since(from)
 }
 
-// BenchmarkMap works out what is drawn of a network of 150 devices.
-func BenchmarkMap(b *testing.B) {
-	l, err := demo.Campus()
-	require.NoError(b, err)
-	b.ReportMetric(float64(len(network.Of(l).Map().Nodes)), "devices")
-	for i := 0; b.Loop(); i++ {
-		next := touched(b, l, i)
-		network.Of(next).Map()
-	}
-}
-
 // BenchmarkNetworkChecks runs the checks about the network on the large lab.
 func BenchmarkNetworkChecks(b *testing.B) {
 	l, err := demo.LargeNetwork()

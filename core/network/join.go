@@ -1,6 +1,7 @@
 package network
 
 import (
+	"cmp"
 	"container/heap"
 	"fmt"
 	"slices"
@@ -22,13 +23,20 @@ type Edit struct {
 // Mend is what would put something right: edits that are to be made together.
 type Mend []Edit
 
+// inOrder are edits by their devices' names and ports.
+func (n *Network) inOrder(m Mend) Mend {
+	return slices.SortedStableFunc(slices.Values(m), func(a, b Edit) int {
+		return cmp.Or(cmp.Compare(n.title(a.Device), n.title(b.Device)), cmp.Compare(a.Port, b.Port))
+	})
+}
+
 // Say is a mend as one asks for it: "Tag 20 on core/s3 and loft/8."
 func (n *Network) Say(m Mend) string {
 	var said []string
 	for _, tagged := range []bool{true, false} {
 		var where []string
 		vlan := 0
-		for _, e := range m {
+		for _, e := range n.inOrder(m) {
 			if e.Tagged == tagged {
 				where, vlan = append(where, n.whereOf(e)), e.VLAN
 			}

@@ -92,6 +92,21 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await page.getByRole('link', { name: 'Findings' }).click()
     await page.getByRole('button', { name: 'Accept…' }).first().click()
   },
+  'the map of the network': async (page) => {
+    await page.keyboard.press('4')
+    await page.getByRole('button', { name: '40 eyes 2 pieces' }).click()
+    await expect(page.locator('[data-box]').filter({ hasText: 'cut off' })).toHaveCount(2)
+  },
+  'the VLAN grid': async (page) => {
+    await page.keyboard.press('4')
+    await page.getByRole('link', { name: 'VLAN grid' }).click()
+    await expect(page.getByRole('grid')).toContainText('loft switch/3 says')
+  },
+  'the network as a list': async (page) => {
+    await page.keyboard.press('4')
+    await page.getByRole('button', { name: 'List' }).click()
+    await expect(page.getByRole('table', { name: 'Core' })).toContainText('gate')
+  },
   'the Logbook': async (page) => {
     await page.getByRole('link', { name: 'Logbook' }).click()
     await expect(page.locator('[data-entry]').first()).toBeVisible()

@@ -54,7 +54,14 @@ const rowAt = computed(() => new Map(rows.value.map((r, i) => [r.key, i])))
 // What is painted shows at once, and is what the lab says once it has answered.
 const paint = shallowRef(new Map<string, Carried>())
 watch(data, () => (paint.value = new Map()))
-const carried = (d: GridDevice, p: GridPort) => paint.value.get(`${d.device_id} ${p.port}`) ?? carriedOf(p)
+/** What the lab says of each port, read once, so that only the row that is painted is drawn anew. */
+const said = new WeakMap<GridPort, Carried>()
+function saidOf(p: GridPort): Carried {
+  const known = said.get(p) ?? carriedOf(p)
+  said.set(p, known)
+  return known
+}
+const carried = (d: GridDevice, p: GridPort) => paint.value.get(`${d.device_id} ${p.port}`) ?? saidOf(p)
 
 const brush = ref<Brush>('tagged')
 const brushes: { brush: Brush; text: string; key: string }[] = [
@@ -79,7 +86,7 @@ async function apply(as: Brush, cells: { row: number; col: number }[]) {
     const r = rows.value[row]
     const v = vlans.value[col]
     if (!r || !v) continue
-    const is = next.get(r.key) ?? carriedOf(r.p)
+    const is = next.get(r.key) ?? saidOf(r.p)
     next.set(r.key, painted(is, v.number, as))
     sent.push({ device_id: r.d.device_id, port: r.p.port, number: v.number, as })
   }
@@ -138,6 +145,12 @@ function up() {
   void apply(as, cellsOf(range.value))
 }
 
+/** A cell that gets the focus in another way is the one that keys are about. */
+function focusIn(event: FocusEvent) {
+  focusedIn.value = true
+  const cell = spot(event)
+  if (cell && (cell.row !== at.value.row || cell.col !== at.value.col)) at.value = from.value = cell
+}
 function focusCell() {
   void nextTick(() => document.querySelector<HTMLElement>(`[data-cell="${at.value.row} ${at.value.col}"]`)?.focus())
 }
@@ -245,7 +258,7 @@ const litNumber = computed(() => vlans.value.find((v) => vlanKey(v) === lit.valu
     @keydown="key"
     @paste="paste"
     @copy="copy"
-    @focusin="focusedIn = true"
+    @focusin="focusIn"
     @focusout="focusedIn = false">
     <table role="grid" aria-label="VLAN grid" :aria-multiselectable="true">
       <thead>

@@ -4,14 +4,16 @@
 import { computed } from 'vue'
 import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
-import { speedWords, trailSpeed, trailWords } from '../../lab/trails'
+import { speedWords } from '../../lab/trails'
 import { useReport } from '../../lab/useReport'
 import { useElementSize } from '@vueuse/core'
 import { ref } from 'vue'
+import { useWork } from '../../work/work'
 import TrailStrip from '../cabling/TrailStrip.vue'
 
 const props = defineProps<{ map: Schemas['NetworkMap']; links: Schemas['MapLink'][] }>()
 const emit = defineEmits<{ close: [] }>()
+const work = useWork()
 const room = ref<HTMLElement>()
 const { width } = useElementSize(room)
 const at = ref(0)
@@ -59,7 +61,7 @@ const says = (l: Schemas['MapLink']) =>
       :own="link.a_device_id"
       :width="width - 24"
       :most="trail.pieces.length"
-      :aria-label="`${trailWords(trail)} ${trailSpeed(trail)}`" />
+      @pick="work.pick(link.a_device_id)" />
     <p v-else-if="!link.cable_id" class="soft">Through the air, as a guest of a wireless network.</p>
   </section>
 </template>

@@ -2,7 +2,7 @@
 // The map as it is drawn: strata, boxes, and between them bundles of strands, one
 // a VLAN. It is moved and enlarged by pointer, wheel and keys.
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { bundleWide, mostNames, pitch, rowHigh, type Layout, type Placed, type Run } from '../../draw/network/layout'
 import { rests, strata } from '../../draw/network/graph'
 import { beside, middle, pathOf } from '../../draw/network/strands'
@@ -173,8 +173,11 @@ interface DrawnLine {
   dash?: string
   faint: boolean
 }
+/** The boxes come in one frame and what is between them in the next, so that neither takes long. */
+const linked = ref(false)
+onMounted(() => requestAnimationFrame(() => (linked.value = true)))
 const drawn = computed(() =>
-  props.layout.runs
+  (linked.value ? props.layout.runs : [])
     .filter((r) => r.points.length > 1)
     .map((r) => {
       const wide = bundleWide(r)
