@@ -57,6 +57,7 @@ fuzz:
 	go test ./core/table -run '^$$' -fuzz FuzzFilter $(FUZZ)
 	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
+	go test ./exchange -run '^$$' -fuzz FuzzVLANPlan $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
 	go test ./picture -run '^$$' -fuzz FuzzRead $(FUZZ)
 	go test ./server -run '^$$' -fuzz FuzzRequests $(FUZZ)

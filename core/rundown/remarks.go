@@ -244,7 +244,8 @@ func thingOf(of box) *thing {
 func (t *thing) staysRemark(s string) bool {
 	line, slip := text.LexField(s)
 	if slip != nil || len(line.Tokens) == 0 || strings.Contains(s, "#") ||
-		slices.ContainsFunc(line.Tokens, func(t text.Token) bool { return t.Kind != text.Word }) || text.Joined(line.Tokens) != s {
+		slices.ContainsFunc(line.Tokens, func(t text.Token) bool { return t.Kind != text.Word || joins[t.Text] }) ||
+		text.Joined(line.Tokens) != s { // where a line goes on with it, a join would make a cable of what stands before
 		return false
 	}
 	if _, used := readKind(line.Tokens); used > 0 {

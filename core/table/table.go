@@ -268,8 +268,11 @@ func (t *Table) fill(ix *Index, rows []*row, group *Column) {
 			}
 		}
 		is := TableRow{ID: r.record.Key().ID, Cells: mine, Bad: bad}
-		if c, ok := r.record.(lab.Cable); ok {
-			is.Hex = c.Colour.Hex()
+		switch of := r.record.(type) {
+		case lab.Cable:
+			is.Hex = of.Colour.Hex()
+		case lab.VLAN:
+			is.Hex = of.Colour.Hex()
 		}
 		t.Rows = append(t.Rows, is)
 	}

@@ -42,6 +42,7 @@ const wide: Record<string, string> = {
   where: 'minmax(130px, 1.2fr)',
   device_kind: 'minmax(104px, 0.9fr)',
   notes: 'minmax(160px, 2fr)',
+  colour: 'minmax(96px, 0.9fr)',
   ports: 'minmax(180px, 1.6fr)',
   a: 'minmax(130px, 1.2fr)',
   b: 'minmax(130px, 1.2fr)',

@@ -107,7 +107,7 @@ function cellsOf({ rows: [r0, r1], cols: [c0, c1] }: typeof range.value) {
 
 // By pointer: what a press begins goes on over the ports it is dragged over, in the
 // same VLAN.
-let dragging: { as: Brush; col: number } | undefined
+const dragging = shallowRef<{ as: Brush; col: number }>()
 const spot = (event: Event) => {
   const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')
   const [row, col] = (cell?.dataset['cell'] ?? '').split(' ')
@@ -129,19 +129,19 @@ function down(event: PointerEvent) {
   if (!r || !v) return
   const is = carried(r.d, r.p)
   const has = is.untagged === v.number ? 'untagged' : is.tagged === 'all' || is.tagged.has(v.number) ? 'tagged' : 'none'
-  dragging = { as: has === brush.value ? 'none' : brush.value, col: cell.col }
+  dragging.value = { as: has === brush.value ? 'none' : brush.value, col: cell.col }
   focusCell()
 }
 function over(event: PointerEvent) {
-  if (!dragging) return
+  if (!dragging.value) return
   const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-cell]')
   const row = Number((under?.dataset['cell'] ?? '').split(' ')[0])
-  if (under && row !== at.value.row) at.value = { row, col: dragging.col }
+  if (under && row !== at.value.row) at.value = { row, col: dragging.value.col }
 }
 function up() {
-  if (!dragging) return
-  const { as } = dragging
-  dragging = undefined
+  const as = dragging.value?.as
+  dragging.value = undefined
+  if (!as) return
   void apply(as, cellsOf(range.value))
 }
 
@@ -254,7 +254,7 @@ const litNumber = computed(() => vlans.value.find((v) => vlanKey(v) === lit.valu
     @pointerdown="down"
     @pointermove="over"
     @pointerup="up"
-    @pointercancel="up"
+    @pointercancel="dragging = undefined"
     @keydown="key"
     @paste="paste"
     @copy="copy"

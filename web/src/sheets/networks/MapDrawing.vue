@@ -7,7 +7,6 @@ import { bundleWide, mostNames, pitch, rowHigh, type Layout, type Placed, type R
 import { rests, strata } from '../../draw/network/graph'
 import { beside, middle, pathOf } from '../../draw/network/strands'
 import type { Schemas } from '../../api/client'
-import { speedWords } from '../../lab/trails'
 import type { NetLens } from './lenses'
 
 const props = defineProps<{
@@ -199,9 +198,26 @@ const drawn = computed(() =>
       return { run: r, id: r.id, airy, d: pathOf(r.points), wide, quiet, lines, fast, spot: middle(r.points), says: label(r, fast) }
     }),
 )
+/** What is said of links, over all that is drawn: beside their lower ends, where there are many. */
+const labelled = computed(() =>
+  drawn.value
+    .filter((r) => r.says)
+    .map((r) => {
+      const end = r.run.points.at(-1) ?? { x: 0, y: 0 }
+      const low = props.lens === 'speed' || props.lens === 'poe'
+      const at = low
+        ? { x: end.x + 5, y: end.y - 5 }
+        : { x: r.spot.x + (r.spot.upright ? r.wide / 2 + 5 : -14), y: r.spot.y + (r.spot.upright ? 4 : -r.wide / 2 - 4) }
+      const dim = props.lit >= 0 && !r.run.strands.some((s) => s.vlan === props.lit)
+      return { id: r.id, says: r.says, at, dim, known: low && r.says !== '?' }
+    }),
+)
+/** How many run side by side in an aggregate. */
+const together = (r: Run) => (r.links.length > 1 && r.links.every((l) => l.aggregate && !l.standby) ? `${r.links.length} × ` : '')
+const short = (mb: number) => (mb >= 1000 ? `${mb / 1000}G` : `${mb}M`)
 function label(r: Run, fast: number): string {
   const standby = r.links.some((l) => l.standby)
-  if (props.lens === 'speed') return fast ? `${r.links.some((l) => l.at_most) ? '≤ ' : ''}${speedWords(fast)}` : '?'
+  if (props.lens === 'speed') return fast ? `${r.links.some((l) => l.at_most) ? '≤' : ''}${together(r)}${short(fast)}` : '?'
   if (props.lens === 'poe') return r.links.some((l) => l.poe) ? 'PoE' : ''
   if (props.lens === 'aggregates')
     return r.links[0]?.aggregate ? `${r.links[0].aggregate}${standby ? ', one stands by' : ` ×${r.links.length}`}` : ''
@@ -294,13 +310,6 @@ const boxWords = (b: Placed) =>
           :stroke="plain(r.run, r.fast).colour"
           :stroke-width="plain(r.run, r.fast).width"
           :stroke-dasharray="plain(r.run, r.fast).dash" />
-        <text
-          v-if="r.says"
-          :x="r.spot.x + (r.spot.upright ? r.wide / 2 + 5 : 0)"
-          :y="r.spot.y + (r.spot.upright ? 4 : -r.wide / 2 - 4)"
-          class="says">
-          {{ r.says }}
-        </text>
       </g>
       <g
         v-for="b in layout.boxes"
@@ -351,6 +360,11 @@ const boxWords = (b: Placed) =>
           <text v-if="cut(b)" :x="b.w / 2" :y="b.h + 14" class="says mid">◆ cut off</text>
         </template>
       </g>
+      <g class="labels" aria-hidden="true">
+        <text v-for="r in labelled" :key="r.id" :x="r.at.x" :y="r.at.y" class="says" :class="{ known: r.known, dim: r.dim }">
+          {{ r.says }}
+        </text>
+      </g>
     </svg>
     <p class="legend" aria-hidden="true">
       <template v-if="lens === 'vlans'">
@@ -360,7 +374,7 @@ const boxWords = (b: Placed) =>
       </template>
       <svg v-if="lens === 'vlans' || lens === 'rests'" width="30" height="8" class="red"><path d="M1 4H29" stroke-dasharray="2 5" /></svg>
       <template v-if="lens === 'vlans' || lens === 'rests'"> rests</template>
-      <template v-if="lens === 'speed'">the faster, the wider; red dashes: unknown</template>
+      <template v-if="lens === 'speed'">in Mb/s and Gb/s: the faster, the wider; red dashes: unknown</template>
     </p>
     <div class="zoom">
       <button aria-label="Larger" title="Larger ( + )" @pointerdown.stop @click.stop="zoom(1.25)">+</button>
@@ -451,6 +465,15 @@ path {
   paint-order: stroke;
   stroke: var(--sheet);
   stroke-width: 3px;
+}
+.says.known {
+  fill: var(--ink);
+}
+.says.dim {
+  opacity: 0.35;
+}
+.labels {
+  pointer-events: none;
 }
 .box {
   cursor: pointer;

@@ -78,8 +78,9 @@ function linksOf(id: string) {
 </template>
 
 <style scoped>
-th {
+.list-room th {
   vertical-align: baseline;
+  border-bottom-color: var(--rule);
 }
 th button {
   font: 600 14px var(--names);

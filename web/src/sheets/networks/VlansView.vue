@@ -10,6 +10,7 @@ import { useNetwork, vlanKey } from '../../work/useNetwork'
 import { useWork } from '../../work/work'
 
 const table = useTable('vlans')
+table.sortOn('number')
 const selected = ref<string[]>([])
 const grid = ref<{ go: (row: number, column: number) => void }>()
 const { lab } = useLab()
