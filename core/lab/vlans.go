@@ -109,8 +109,11 @@ func ReadVLANs(said string) (VLANs, error) {
 			set.put(n)
 		}
 	}
-	if len(words) == 0 {
+	switch none := (vlanSet{}); {
+	case len(words) == 0:
 		return "", nil
+	case set == none:
+		return "", fmt.Errorf("%s is not a VLAN's number; write one such as 20, or several such as 20,30-35", quote(said))
 	}
 	return set.text(), nil
 }

@@ -3,6 +3,7 @@ package rundown
 import (
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -90,28 +91,57 @@ func readKnown(tokens []text.Token) (*known, int) {
 // readPortLine reads what sets a port apart, said of the port: PP2/12 takes hdmi.
 func readPortLine(tokens []text.Token) *known {
 	e, n, err := readEnd(tokens)
-	if err != nil || n == 0 || n == len(tokens) || e.open || !(slices.Contains(markWords, tokens[n].Plain) || tokens[n].Kind == text.Quoted) {
+	if err != nil || n == 0 || n == len(tokens) || e.open ||
+		!(slices.Contains(markWords, tokens[n].Plain) || tokens[n].Kind == text.Quoted || isVLANs(tokens[n])) {
 		return nil
 	}
 	return aboutPort(e, tokens[n:])
 }
 
-// readPortOf reads the same without a slash: core port 5 reserved for the dome.
+// readPortOf reads the same without a slash: core port 5 reserved for the dome, or
+// where it is of VLANs core 1-12 untagged 20, slab cage 1 tagged 20.
 func readPortOf(tokens []text.Token) *known {
-	at := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("port") })
-	if at < 1 || at+3 > len(tokens) || tokens[at+1].Kind != text.Word || !slices.Contains(markWords, tokens[at+2].Plain) ||
-		slices.ContainsFunc(tokens[:at], func(t text.Token) bool { return t.Kind == text.Separator }) || isPlaced(tokens[:at]) {
+	at := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("port") || t.Is("ports") || t.Is("cage") })
+	first := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Word && slices.Contains(markWords, t.Plain) })
+	ofVLANs := first > 0 && slices.Contains(vlanWords, tokens[first].Plain)
+	switch {
+	case at < 0 && ofVLANs && first > 1 && portKey.MatchString(tokens[first-1].Text):
+		at = first - 2 // the port alone
+	case at < 1 || at+3 > len(tokens) || at+2 != first || !tokens[at].Is("port") && !ofVLANs:
 		return nil
 	}
-	e := endSaid{device: calledIn(tokens[:at]), port: tokens[at+1].Text, col: tokens[0].Col, end: tokens[at+1].End}
-	return aboutPort(e, tokens[at+2:])
+	if tokens[first-1].Kind != text.Word || slices.ContainsFunc(tokens[:first], func(t text.Token) bool { return t.Kind == text.Separator }) {
+		return nil
+	}
+	name := tokens[:first-1]
+	if at == first-2 && (tokens[at].Is("port") || tokens[at].Is("ports") || tokens[at].Is("cage")) {
+		name = tokens[:at]
+	}
+	if len(name) == 0 || isPlaced(name) {
+		return nil
+	}
+	e := endSaid{device: calledIn(name), port: tokens[first-1].Text, col: tokens[0].Col, end: tokens[first-1].End}
+	if tokens[at].Is("cage") {
+		e.port = "cage" + e.port
+	}
+	return aboutPort(e, tokens[first:])
 }
+
+// portKey is a port, or a range of them, as one writes it without a word before.
+var portKey = regexp.MustCompile(`^[a-z]{0,4}[0-9]{1,3}(-[a-z]{0,4}[0-9]{1,3})?$`)
 
 func aboutPort(e endSaid, said []text.Token) *known {
 	port := text.Token{Kind: text.Word, Text: e.port, Plain: text.Plain(e.port), Col: e.col, End: e.end}
 	word := port
 	word.Text, word.Plain = "port", "port"
-	return &known{name: e.device, tokens: append([]text.Token{word, port}, said...), port: true}
+	// A comma before VLANs does not end what is said of the port.
+	one := make([]text.Token, 0, len(said))
+	for i, t := range said {
+		if t.Kind != text.Separator || i+1 == len(said) || !isVLANs(said[i+1]) && !slices.Contains(vlanWords, said[i+1].Plain) {
+			one = append(one, t)
+		}
+	}
+	return &known{name: e.device, tokens: append([]text.Token{word, port}, one...), port: true}
 }
 
 // readAggregateOn reads a line about an aggregate of a device: aggregate "up" on

@@ -106,6 +106,13 @@ func readMarks(tokens []text.Token) ([]portMark, error) {
 	tcp := []int{0}
 	into := map[string]*string{"reserved": &m.Reserved, "takes": &m.Insert, "note": &m.Note}
 	for len(tokens) > 0 {
+		if carried, rest := wordLast(tokens); carried != nil {
+			if _, err := carriedIn(&m, carried); err != nil {
+				return nil, err
+			}
+			tokens = rest
+			continue
+		}
 		said := tokens[0].Plain
 		switch said {
 		case "broken", "faulty":
@@ -148,6 +155,23 @@ func readMarks(tokens []text.Token) ([]portMark, error) {
 	return marksOf(m, keysIn(ports), tcp)
 }
 
+// wordLast reads VLANs that stand before the word for how they are carried, 20 tagged
+// or vlan 7 tagged, with the word first, and tells what is behind; nil where none do.
+func wordLast(tokens []text.Token) (carried, rest []text.Token) {
+	from := 0
+	if tokens[0].Is("vlan") {
+		from = 1
+	}
+	n := from + listedAt(tokens[from:])
+	if n == from || n == len(tokens) || !tokens[n].Is("tagged") && !tokens[n].Is("untagged") {
+		return nil, nil
+	}
+	if after := n + 1 + listedAt(tokens[n+1:]); after > n+1 && (after == len(tokens) || !slices.Contains(vlanWords, tokens[after].Plain)) {
+		return nil, nil // they are the word's own: vlan 10 tagged 20
+	}
+	return append([]text.Token{tokens[n]}, tokens[from:n]...), tokens[n+1:]
+}
+
 func notOfPort(t text.Token) error {
 	return fmt.Errorf("“%s” is not a fact about a port", text.Short(t.Text))
 }
@@ -163,9 +187,9 @@ func carriedIn(m *lab.PortMark, tokens []text.Token) (rest []text.Token, err err
 	if rest[0].Is("vlan") || rest[0].Is("vlans") {
 		rest = rest[1:]
 	}
-	n := 0
-	for n < len(rest) && (n == 0 || isVLANs(rest[n]) || rest[n].Kind == text.Separator) && !slices.Contains(vlanWords, rest[n].Plain) {
-		n++
+	n := max(1, listedAt(rest))
+	for n < len(rest) && rest[n].Kind == text.Separator && listedAt(rest[n+1:]) > 0 {
+		n += 1 + listedAt(rest[n+1:])
 	}
 	v, err := lab.VLANs(""), error(nil)
 	switch {

@@ -107,6 +107,27 @@ func TestWhatIsSaidMoreNarrowlyCounts(t *testing.T) {
 	}
 }
 
+// As people say it: the word behind, no slash, lists with and, several on one line.
+func TestVLANsAsPeopleSayThem(t *testing.T) {
+	l := fresh(t, switches+`vlans 10 office, 20 shop, 30 kilns
+core/1 10 untagged, 20 tagged
+core/2 vlan 7 tagged
+core 3-4 untagged 30
+core ports 5-6 untagged 30
+core cage 1 tagged 20, 30 and 40
+core port 7 tagged 20 and 30, untagged 10
+loft: tagged 20, 30 and 40, 4kg
+bond "pair" on anvil: 1 and 2, active both
+`)
+	for port, want := range map[string]string{"1": "10 20", "2": "0 7", "3": "30", "4": "30", "5": "30", "s1": "0 20,30,40", "7": "10 20,30"} {
+		assert.Equal(t, want, carries(t, l, "core", port), "core/"+port)
+	}
+	assert.Equal(t, lab.VLANs("20,30,40"), named(t, l, "loft").Tagged)
+	assert.Equal(t, 4.0, *named(t, l, "loft").WeightKG)
+	assert.Equal(t, []string{"1", "2"}, named(t, l, "anvil").Aggregates[0].Ports)
+	assert.Len(t, slices.Collect(lab.Each[lab.VLAN](l)), 3)
+}
+
 func TestAVLANBothTaggedAndUntaggedCountsAsUntaggedAndIsTold(t *testing.T) {
 	p := load(t, lab.New(), switches+"core/1 tagged 10,20 untagged 10\n", rundown.Options{All: true})
 	require.Empty(t, said(p))

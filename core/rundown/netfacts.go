@@ -349,7 +349,7 @@ func readAggregate(tokens []text.Token) (lab.Aggregate, error) {
 	a.Name = strings.TrimSpace(tokens[0].Text)
 	for _, t := range tokens[1:] {
 		switch t.Plain {
-		case "ports", "port", "of", "and", "mode":
+		case "ports", "port", "of", "and", "mode", "both":
 		case "active active", "active/active", "lacp", "balanced":
 			a.Mode = lab.ActiveActive
 		case "active standby", "active/standby", "standby", "active passive", "active backup":

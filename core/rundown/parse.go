@@ -136,12 +136,42 @@ func (p *parser) line(number int, raw string, below []string) (lines int) {
 	if len(l.Tokens) == 0 {
 		return lines
 	}
-	t := &thing{file: p.file, line: number, indent: l.Indent, col: l.Tokens[0].Col, end: l.Tokens[len(l.Tokens)-1].End, broken: lexed != nil,
-		opens: l.Tokens[len(l.Tokens)-1].Text == ":"}
-	rest, err := t.head(p.kinds, l.Tokens)
+	if list := severalVLANs(l.Tokens); lexed == nil && list != nil {
+		for _, tokens := range list {
+			p.tokens(number, l, tokens, nil)
+		}
+		return lines
+	}
+	p.tokens(number, l, l.Tokens, lexed)
+	return lines
+}
+
+// severalVLANs are the lines that one about several VLANs stands for: vlans 10 office,
+// 20 shop. It is nil for any other line.
+func severalVLANs(tokens []text.Token) [][]text.Token {
+	if !tokens[0].Is("vlans") {
+		return nil
+	}
+	word := tokens[0]
+	word.Text, word.Plain = "vlan", "vlan"
+	var list [][]text.Token
+	for phrase := range text.Cut(tokens[1:]) {
+		if !isVLANs(phrase[0]) {
+			return nil
+		}
+		list = append(list, append([]text.Token{word}, phrase...))
+	}
+	return list
+}
+
+// tokens reads what one thing is said in: a line, or a part of it.
+func (p *parser) tokens(number int, l text.Line, tokens []text.Token, lexed *text.Mistake) {
+	t := &thing{file: p.file, line: number, indent: l.Indent, col: tokens[0].Col, end: tokens[len(tokens)-1].End, broken: lexed != nil,
+		opens: tokens[len(tokens)-1].Text == ":"}
+	rest, err := t.head(p.kinds, tokens)
 	if err != nil {
 		t.broken = true
-		err = t.dangling(l.Tokens, err)
+		err = t.dangling(tokens, err)
 		if lexed == nil {
 			p.mistake(*err)
 		}
@@ -154,7 +184,6 @@ func (p *parser) line(number int, raw string, below []string) (lines int) {
 		t.wire.noted = len(t.said)
 	}
 	p.put(t)
-	return lines
 }
 
 func tooLong(number, length int) *text.Mistake {
@@ -374,7 +403,7 @@ func (p *parser) putDevice(t *thing) {
 		p.doc.things = append(p.doc.things, t)
 	case t.known != nil:
 		up.within = append(up.within, t)
-	case t.where == nil && (p.alone || t.name != "" && up == nil || up != nil && up.kind == lab.KindRack):
+	case t.where == nil && (p.alone || up == nil || up.kind == lab.KindRack):
 		t.known = &known{name: cmp.Or(t.name, KindText(t.device)), kind: true, bare: t.name == ""}
 		p.doc.things = append(p.doc.things, t)
 	case up == nil || !up.broken && up.kind != lab.KindDevice && !lineKindOf(p.kinds, up.kind).holds:

@@ -87,17 +87,29 @@ func pieces(tokens []text.Token) iter.Seq[[]text.Token] {
 }
 
 // moreVLANs tells how many tokens behind a phrase go on in the VLANs that it ends
-// with: tagged 20, 30, 40.
+// with: tagged 20, 30 and 40.
 func moreVLANs(tokens []text.Token, n int) int {
 	if n < 2 || !isVLANs(tokens[n-1]) || !slices.ContainsFunc(tokens[:n], func(t text.Token) bool { return t.Is("tagged") }) {
 		return 0
 	}
 	more := 0
-	for at := n; at+1 < len(tokens) && tokens[at].Kind == text.Separator && isVLANs(tokens[at+1]) &&
-		(at+2 == len(tokens) || tokens[at+2].Kind == text.Separator || slices.Contains(vlanWords, tokens[at+2].Plain)); at += 2 {
-		more = at + 2 - n
+	for at := n; at < len(tokens) && tokens[at].Kind == text.Separator; {
+		next := at + 1 + listedAt(tokens[at+1:])
+		if next == at+1 || next < len(tokens) && tokens[next].Kind != text.Separator && !slices.Contains(vlanWords, tokens[next].Plain) {
+			break
+		}
+		at, more = next, next-n
 	}
 	return more
+}
+
+// listedAt tells how many words list VLANs that a phrase begins with: 30 and 40.
+func listedAt(tokens []text.Token) int {
+	n := 0
+	for n < len(tokens) && (isVLANs(tokens[n]) || n > 0 && tokens[n].Is("and") && n+1 < len(tokens) && isVLANs(tokens[n+1])) {
+		n++
+	}
+	return n
 }
 
 var hyphenCount = regexp.MustCompile(`^([0-9]{1,3})-(bays?|ports?|slots?|outlets?)$`)

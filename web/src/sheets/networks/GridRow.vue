@@ -136,7 +136,7 @@ td {
   background: color-mix(in srgb, var(--red) 6%, var(--sheet));
 }
 .far .to {
-  color: var(--red);
+  border-left: 3px solid var(--red);
 }
 .far .cell {
   cursor: default;
