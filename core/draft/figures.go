@@ -3,7 +3,6 @@ package draft
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/finding"
@@ -48,22 +47,21 @@ func (f Figures) Words() []Figure {
 		}
 		return text
 	}
-	var net []Figure
+	vlans := "none"
 	if f.Carried > 0 {
-		net = append(net, Figure{"vlans", "VLANs in one piece", fmt.Sprintf("%d of %d", f.Whole, f.Carried), float64(f.Whole), 1})
-	}
-	if f.Rests > 0 {
-		net = append(net, Figure{"rests", "Links that rest", fmt.Sprint(f.Rests), float64(f.Rests), 0})
+		vlans = fmt.Sprintf("%d of %d", f.Whole, f.Carried)
 	}
 	carries := math.Round(f.WeightKG*10) / 10
-	return slices.Concat([]Figure{
+	return []Figure{
 		{"largest", "Largest free piece", fmt.Sprintf("%d U", f.LargestU), float64(f.LargestU), 1},
 		{"free", "Units free", fmt.Sprintf("%d U", f.FreeU), float64(f.FreeU), 1},
 		{"weight", "Carries", atLeast(fmt.Sprintf("%g kg", carries), f.Unweighed), carries, -1},
 		{"ports", "Switch ports free", atLeast(fmt.Sprint(f.PortsFree), f.Unlisted), float64(f.PortsFree), 1},
 		{"things", "Devices", fmt.Sprint(f.Things), float64(f.Things), 0},
 		{"findings", "To act on or watch", fmt.Sprint(f.Act + f.Watch), float64(f.Act + f.Watch), -1},
-	}, net)
+		{"vlans", "VLANs in one piece", vlans, float64(f.Whole), 1},
+		{"rests", "Links that rest", fmt.Sprint(f.Rests), float64(f.Rests), 0},
+	}
 }
 
 // FiguresOf works out the figures of a lab, or of one rack of it where that is
@@ -100,10 +98,8 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 	}
 	ports := w.LinkPortsOf(ids)
 	f.PortsFree, f.Unlisted = ports.Free(), ports.Unlisted
-	if in == "" {
-		net := network.Of(l).Figures()
-		f.Carried, f.Whole, f.Rests = net.Carried, net.Whole, net.Rests
-	}
+	net := network.Of(l).Figures() // of the lab as a whole: a VLAN stops at no rack
+	f.Carried, f.Whole, f.Rests = net.Carried, net.Whole, net.Rests
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue

@@ -357,7 +357,7 @@ const boxWords = (b: Placed) =>
           <text v-if="b.stratum !== 'things'" :x="b.w - 8" :y="b.h / 2 + 4" class="kind end">
             {{ b.kind }}{{ b.root ? ' · root' : '' }}
           </text>
-          <text v-if="cut(b)" :x="b.w / 2" :y="b.h + 14" class="says mid">◆ cut off</text>
+          <text v-if="cut(b)" :x="b.stratum === 'things' ? b.w / 2 : 30" :y="b.h + 14" class="says mid">◆ cut off</text>
         </template>
       </g>
       <g class="labels" aria-hidden="true">
