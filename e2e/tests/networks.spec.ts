@@ -164,6 +164,23 @@ test.describe('Quarry House', () => {
     await expect(page.getByRole('button', { name: '50 dome' }).first()).toHaveAttribute('aria-pressed', 'true')
   })
 
+  test('a VLAN plan is looked at before it is taken', async ({ page }) => {
+    await page.getByRole('button', { name: /^As built: drafts/ }).click()
+    await page.getByText('Import and export').click()
+    const plan = (rows: string) => ({
+      name: 'vlan plan.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(`device,port,10 house,40 eyes\n${rows}`),
+    })
+    await page.getByLabel('File to load').setInputFiles(plan('core,s2,U,X\ncore,99,U,\n'))
+    await expect(page.getByRole('region', { name: 'What comes of each line' })).toContainText('core has no port “99”')
+    await page.getByLabel('File to load').setInputFiles(plan('core,s2,U,T\n'))
+    await expect(page.getByRole('region', { name: 'What comes of each line' })).toContainText('tagged 40, 50, 99')
+    await page.getByRole('button', { name: /^Load vlan plan.csv: 1 change/ }).click()
+    await page.getByRole('link', { name: 'Networks' }).click()
+    await expect(page.getByRole('button', { name: '40 eyes', exact: true })).toBeVisible()
+  })
+
   test('a port that is said to be in two VLANs is refused on the quick line', async ({ page }) => {
     await page.keyboard.press('.')
     await page.keyboard.type('core/1 untagged 10,20')

@@ -20,7 +20,7 @@ const chosen = shallowRef<{ name: string; ending: string; text: string; base64: 
 const columns = shallowRef<string[]>()
 const kind = ref('')
 /** What a CSV file or workbook lists. */
-const lists = ref<'devices' | 'parts' | 'cables'>('devices')
+const lists = ref<'devices' | 'parts' | 'cables' | 'vlan_plan'>('devices')
 const wrong = ref('')
 /** What is being done, while it is. */
 const busy = ref('')
@@ -56,6 +56,7 @@ const saysSheets = /"format"\s*:\s*"levelstaff-sheets"/
 /** A name that says so; one can say otherwise. */
 const aboutParts = /part|spare|drive|disk|memory/i
 const aboutCables = /cabl|lead|patch|wiring/i
+const aboutVLANs = /vlan/i
 const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
@@ -75,7 +76,12 @@ async function pick(event: Event) {
   try {
     // Read as UTF-8 and nothing else: letters that come out wrong are worse than a refusal.
     const base64 = ending === 'xlsx'
-    lists.value = aboutCables.test(file.name) ? 'cables' : aboutParts.test(file.name) ? 'parts' : 'devices'
+    const about = [
+      ['vlan_plan', aboutVLANs],
+      ['cables', aboutCables],
+      ['parts', aboutParts],
+    ] as const
+    lists.value = about.find(([, words]) => words.test(file.name))?.[0] ?? 'devices'
     const text = base64 ? await inBase64(file) : new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer())
     chosen.value = { name: file.name, ending, text, base64 }
     await check()
@@ -98,7 +104,8 @@ const path = computed<Loaded>(() => {
 /** The file and how it is taken, as the server wants it. */
 function taking() {
   const file = chosen.value
-  const listed = file?.ending === 'json' ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
+  const listed =
+    file?.ending === 'json' || lists.value === 'vlan_plan' ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
   return { text: file?.text ?? '', base64: file?.base64, ...listed }
 }
 
@@ -136,8 +143,8 @@ async function load() {
 
 <template>
   <p class="soft">
-    A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, parts or cables,
-    all of its lines or none. You see what it does first, and can undo it.
+    A lab’s JSON file replaces the lab, one of spec sheets adds to them; a CSV file or a workbook adds and changes devices, parts, cables or
+    what ports carry, all of its lines or none. You see what it does first, and can undo it.
   </p>
   <input type="file" accept=".json,.csv,.xlsx" aria-label="File to load" :disabled="!!busy" @change="pick" />
   <div v-if="busy" class="busy" role="status">
@@ -146,16 +153,17 @@ async function load() {
   </div>
   <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   <template v-if="found">
-    <template v-if="listing">
+    <template v-if="chosen && chosen.ending !== 'json'">
       <label class="kind">
         It lists
         <select v-model="lists" class="field" @change="relist">
           <option value="devices">devices</option>
           <option value="parts">parts</option>
           <option value="cables">cables</option>
+          <option value="vlan_plan">VLANs by port</option>
         </select>
       </label>
-      <ImportColumns :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />
+      <ImportColumns v-if="listing" :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />
       <label v-if="asksKind" class="kind">
         What is new in it is a
         <select v-model="kind" class="field" @change="check">
@@ -166,7 +174,7 @@ async function load() {
       <ImportRows v-if="found.rows.length" :rows="found.rows" />
     </template>
     <p v-if="!edits && !refused">It matches the lab; there is nothing to change.</p>
-    <EditList v-else-if="!listing" :edits="found.delta.edits ?? []" :mistakes="[]" />
+    <EditList v-else-if="!found.rows.length" :edits="found.delta.edits ?? []" :mistakes="[]" />
     <p v-if="refused" class="wrong">
       {{ refused === 1 ? 'One line is refused' : `${refused} lines are refused` }}, so none is loaded. Fix
       {{ refused === 1 ? 'it' : 'them' }} in the file and pick it again, or read the columns as something else.

@@ -26,7 +26,10 @@ const out = computed(() => [
   { href: `/api/v1/files/parts.xlsx${query.value}`, name: 'parts.xlsx', what: 'the same as a workbook', saveAs: undefined },
   { href: `/api/v1/files/cables.csv${query.value}`, name: 'cables.csv', what: 'the cable schedule: a line a cable', saveAs: undefined },
   { href: `/api/v1/files/cables.xlsx${query.value}`, name: 'cables.xlsx', what: 'the same as a workbook', saveAs: undefined },
+  { href: '/api/v1/files/vlan_plan.csv', name: 'vlan_plan.csv', what: 'ports by VLANs, a line a port', saveAs: undefined },
+  { href: '/api/v1/files/vlan_plan.xlsx', name: 'vlan_plan.xlsx', what: 'the same as a workbook', saveAs: undefined },
   { href: '/api/v1/files/wiring.dot', name: 'wiring.dot', what: 'what is plugged into what, for Graphviz', saveAs: undefined },
+  { href: '/api/v1/files/network.dot', name: 'network.dot', what: 'the network with its VLANs, for Graphviz', saveAs: undefined },
   { href: '/api/v1/files/sheets.json', name: 'sheets.json', what: 'the spec sheets alone, to hand on', saveAs: undefined },
   { href: `/api/v1/rundown${query.value}`, name: 'lab.rundown', what: 'plain text, top to bottom', saveAs: 'lab.rundown' },
   {
