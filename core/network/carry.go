@@ -1,6 +1,11 @@
 package network
 
-import "levelstaff/core/lab"
+import (
+	"cmp"
+	"slices"
+
+	"levelstaff/core/lab"
+)
 
 // pair is what the two ends of a link carry, in a domain.
 type pair struct {
@@ -23,7 +28,7 @@ func (n *Network) fill() {
 	for i := range n.links {
 		l := &n.links[i]
 		a, b := &n.nodes[l.A.Device], &n.nodes[l.B.Device]
-		if l.Down || l.lost || l.Guest != "" || a.def && b.def && a.domain != b.domain || n.loose(a, b) {
+		if l.Down || l.lost || l.Guest != "" || a.def && b.def && a.domain != b.domain || n.loose(a, b) || n.hop(l, a, b) {
 			continue
 		}
 		p := pair{n.at(l, l.A), n.at(l, l.B), n.domain(a, b)}
@@ -35,11 +40,20 @@ func (n *Network) fill() {
 		l.vlans = vlans
 		n.note(there, a, b, vlans)
 	}
+	for more := true; more; { // as many hops through the air as there are
+		more = false
+		for i := range n.links {
+			l := &n.links[i]
+			if a, b := &n.nodes[l.A.Device], &n.nodes[l.B.Device]; !l.Down && !l.lost && n.hop(l, a, b) {
+				more = n.overHop(there, l, a, b) || more
+			}
+		}
+	}
 	for i := range n.links {
 		l := &n.links[i]
 		a, b := &n.nodes[l.A.Device], &n.nodes[l.B.Device]
 		switch {
-		case l.Down || l.lost:
+		case l.Down || l.lost || n.hop(l, a, b):
 		case l.Guest != "":
 			l.vlans = n.ofGuest(there, l, a)
 		case n.loose(a, b):
@@ -52,6 +66,48 @@ func (n *Network) fill() {
 // is in the domain of what else is linked there.
 func (n *Network) loose(a, b *node) bool {
 	return a.role == Passes && b.role != Passes && !b.def || b.role == Passes && a.role != Passes && !a.def
+}
+
+// hop reports whether a link joins two clouds by the VLANs that are said of it.
+func (n *Network) hop(l *Link, a, b *node) bool {
+	return l.Air != nil && l.Guest == "" && a.role == Passes && b.role == Passes && l.Air.Carries().Said
+}
+
+// overHop works out the VLANs of such a link: those of its numbers that come to either
+// cloud, in whichever domain; and whether that brings one to a cloud where it was not.
+func (n *Network) overHop(there map[present][]int32, l *Link, a, b *node) (more bool) {
+	l.vlans = nil
+	c := n.said[n.at(l, l.A)]
+	add := func(number int, tagged bool) {
+		near, far := present{a.at, number, tagged}, present{b.at, number, tagged}
+		found := slices.Compact(slices.Sorted(slices.Values(slices.Concat(there[near], there[far], n.sentTo(there, a, b, number)))))
+		if len(found) == 0 {
+			found = []int32{n.vlan(vlanKey{cmp.Or(a.domain, b.domain), number}, lab.VLAN{})}
+		}
+		for _, at := range []present{near, far} {
+			more = more || len(there[at]) < len(found)
+			there[at] = found
+		}
+		for _, v := range found {
+			l.vlans = append(l.vlans, over{v, tagged, tagged})
+		}
+	}
+	for number := range c.numbers {
+		add(number, number != c.untagged)
+	}
+	return more
+}
+
+// sentTo are the VLANs of a number that come to a cloud the other way round, where an
+// access point there sends it and puts it into the air however it comes.
+func (n *Network) sentTo(there map[present][]int32, a, b *node, number int) []int32 {
+	var found []int32
+	for _, cloud := range []*node{a, b} {
+		if n.clouds[cloud.at].sent[number] {
+			found = slices.Concat(found, there[present{cloud.at, number, true}], there[present{cloud.at, number, false}])
+		}
+	}
+	return found
 }
 
 // note keeps which VLANs come to a cloud, and how.

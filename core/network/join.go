@@ -110,9 +110,9 @@ func (n *Network) Join(s Spread, piece int) Mend {
 	best, done := map[int32]Mend{}, map[int32]bool{}
 	queue := &byCost{}
 	for i, p := range s.Pieces {
-		for _, t := range p.Tips {
+		for k, t := range p.Tips {
 			for _, tagged := range []bool{true, false} {
-				place := at.place(t.Device, tagged)
+				place := at.place(&n.links[p.Links[k/2]], t.Tip, tagged)
 				switch {
 				case place < 0 || tagged != t.Tagged && n.nodes[t.Device].role != Switches:
 				case i != piece:
@@ -165,7 +165,7 @@ func (n *Network) overLink(at *spreading, v VLAN, link, from int32, tell func(pl
 		return
 	}
 	for _, tagged := range []bool{true, false} {
-		near, far := at.place(l.A.Device, tagged), at.place(l.B.Device, tagged)
+		near, far := at.place(l, l.A, tagged), at.place(l, l.B, tagged)
 		if far == from {
 			near, far = far, near
 		}

@@ -297,7 +297,7 @@ func (n *Network) declare() {
 	for i := range n.nodes {
 		is := &n.nodes[i]
 		for _, at := range append(slices.Clone(is.marks), is.rest) {
-			used[domainCarry{is.domain, at}] = is.def
+			used[domainCarry{is.domain, at}] = used[domainCarry{is.domain, at}] || is.def
 		}
 	}
 	for i := range n.links { // what has no domain of its own is in that of what it is linked to

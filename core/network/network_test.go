@@ -131,6 +131,40 @@ far/1 untagged 10
 	assert.Equal(t, []string{"core/1, far/1, gate/1, gate/2"}, spread(l, 10, ""))
 }
 
+// A router that switches some of its ports ends the networks of the others.
+func TestOfARouterOnlyThePortsOfAVLANAreJoined(t *testing.T) {
+	text := `rack "R": 12U
+12 router "gate": 4 ports rj45
+11 switch "core": 4 ports rj45, untagged 10
+10 switch "far": 4 ports rj45, untagged 10
+9 switch "near": 4 ports rj45, untagged 10
+core/1 - gate/1
+far/1 - gate/2
+near/1 - gate/3
+gate/1 untagged 10
+gate/3 untagged 10
+`
+	assert.Equal(t, []string{"core/1, gate/1, gate/3, near/1", "far/1, gate/2"}, spread(labtest.From(t, text), 10, ""))
+}
+
+// The air between access points is in the domain of the switch they hang on.
+func TestTheAirIsInTheDomainOfWhatItHangsOn(t *testing.T) {
+	l := labtest.From(t, `rack "R": 12U
+12 switch "S1": 4 ports rj45, domain "exam lab", tagged 20
+11 access point "one": 1 ports rj45
+10 access point "two"
+9 access point "three"
+8 laptop "pupil": on wireless "Practice"
+S1/1 - one/1
+one/air - two/air wireless, tagged 20
+two/air - three/air wireless, tagged 20
+vlan 20 "practice" in domain "exam lab"
+wireless "Practice" vlan 20 on "three"
+`)
+	assert.Equal(t, []string{"S1/1 t, one/1 t, one/air t, pupil/air t, three/air t, two/air t"}, spread(l, 20, "exam lab"))
+	assert.Empty(t, spread(l, 20, ""))
+}
+
 func TestANumberMeansSomethingElseInAnotherDomain(t *testing.T) {
 	l := labtest.From(t, `rack "R": 12U
 12 switch "core": 4 ports rj45, tagged 20

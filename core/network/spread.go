@@ -15,7 +15,8 @@ type Spread struct {
 	Pieces []Piece
 }
 
-// Piece is a part of a spread that hangs together.
+// Piece is a part of a spread that hangs together. The tips of its first link are
+// its first two, and so on.
 type Piece struct {
 	Tips  []Reached
 	Links []int32 // that carry it
@@ -100,10 +101,14 @@ type spreading struct {
 	touched []int32
 }
 
-// place is where a frame is at a device; -1 where it stays.
-func (s *spreading) place(device int32, tagged bool) int32 {
-	switch is := &s.nodes[device]; is.role {
+// place is where a frame is behind the end of a link; -1 where it stays, as it does
+// at a router's port of which no VLAN is said.
+func (s *spreading) place(l *Link, t cabling.Tip, tagged bool) int32 {
+	switch is := &s.nodes[t.Device]; is.role {
 	case Switches:
+		if s.w.DeviceAt(t.Device).Routes() && l.Guest == "" && s.at(l, t) == anything {
+			return -1
+		}
 		return int32(2*len(s.clouds)) + is.at
 	case Passes:
 		if tagged {
@@ -117,7 +122,7 @@ func (s *spreading) place(device int32, tagged bool) int32 {
 func (s *spreading) pieces(v int32, links []carriedLink) []Piece {
 	for _, c := range links {
 		l := &s.links[c.link]
-		a, b := s.place(l.A.Device, c.taggedA), s.place(l.B.Device, c.taggedB)
+		a, b := s.place(l, l.A, c.taggedA), s.place(l, l.B, c.taggedB)
 		for _, p := range [2]int32{a, b} {
 			if p >= 0 {
 				s.touched = append(s.touched, p)
@@ -136,9 +141,9 @@ func (s *spreading) pieces(v int32, links []carriedLink) []Piece {
 	var list []Piece
 	for _, c := range links {
 		l := &s.links[c.link]
-		at := s.place(l.A.Device, c.taggedA)
+		at := s.place(l, l.A, c.taggedA)
 		if at < 0 {
-			at = s.place(l.B.Device, c.taggedB)
+			at = s.place(l, l.B, c.taggedB)
 		}
 		piece := int32(len(list))
 		if at >= 0 {

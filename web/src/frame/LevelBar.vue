@@ -79,6 +79,7 @@ function spaceWords(s: Space): string {
         :at-least="!!network.ports.unlisted"
         note="network ports of all switches and routers" />
       <LevelVial
+        v-if="network.carried"
         name="VLANs in one piece"
         :before="network.built?.whole"
         :used="network.whole"

@@ -544,8 +544,10 @@ path {
 }
 .legend {
   position: absolute;
-  left: 10px;
-  bottom: 6px;
+  left: 1px;
+  bottom: 1px;
+  padding: 2px 10px 5px;
+  background: var(--sheet);
   font-size: 12px;
   color: var(--soft);
   pointer-events: none;

@@ -42,11 +42,19 @@ const shape = (g: NonNullable<typeof graph.value>) =>
     g.bundles.map((b) => [b.id, b.a, b.b, Math.ceil(b.strands.length / 3)]),
   ])
 
+const mostBoxes = 300
+let asked = false
 let turn = 0
 watch(
   graph,
   async (now) => {
     if (!now) return
+    // More than anyone could read is folded by place until one asks for it.
+    if (now.boxes.length > mostBoxes && !asked && places.value.length) {
+      asked = true
+      folded.value = new Set(places.value)
+      return
+    }
     const as = shape(now)
     const mine = ++turn
     if (as === kept.shape && kept.layout) {
