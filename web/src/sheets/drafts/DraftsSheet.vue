@@ -115,7 +115,7 @@ const scale = computed(() => {
       <v-btn v-if="lab?.view.kind !== 'past'" @click="begin()">Start a draft</v-btn>
     </section>
     <div v-else class="body">
-      <div class="compared">
+      <div class="compared" tabindex="0" role="region" aria-label="Compared">
         <div ref="room" class="drawings">
           <figure v-for="(s, i) in sides" :key="s.id" :class="{ shown: s.id === shownId }">
             <figcaption>{{ s.name }}</figcaption>
