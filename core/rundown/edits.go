@@ -300,6 +300,10 @@ func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 			continue
 		}
 		was, is := f.logged(before, from), f.logged(after, to)
+		if f.field == "port_marks" && was != is {
+			said = append(said, marksChanged(from.(*lab.Device).Marks, to.(*lab.Device).Marks)...)
+			continue
+		}
 		if was != is {
 			said = append(said, fmt.Sprintf("%s %s (was %s)", f.logName(), is, was))
 		}
@@ -308,6 +312,43 @@ func changedFacts(before, after *lab.Lab, was, is lab.Record) string {
 		return "order changed"
 	}
 	return strings.Join(said, ", ")
+}
+
+// marksChanged says of each port what is different: "port 3 tagged 20 (was untagged
+// 10)"; what many have in common is said of a range.
+func marksChanged(was, is []lab.PortMark) []string {
+	const few = 3
+	of := func(marks []lab.PortMark, port string) lab.PortMark {
+		if i := slices.IndexFunc(marks, func(m lab.PortMark) bool { return m.Port == port }); i >= 0 {
+			return marks[i]
+		}
+		return lab.PortMark{Port: port}
+	}
+	byWas := map[string][]lab.PortMark{} // by what they had
+	var order []string
+	for _, m := range lab.ByPort(slices.Concat(is, was)) {
+		now, before := of(is, m.Port), of(was, m.Port)
+		had := strings.TrimPrefix(markText(before), "port "+before.Port)
+		if now == before || slices.Contains(byWas[had], now) {
+			continue
+		}
+		if byWas[had] == nil {
+			order = append(order, had)
+		}
+		byWas[had] = append(byWas[had], now)
+	}
+	var said []string
+	for _, had := range order {
+		from := strings.TrimSpace(had)
+		if from == "" {
+			from = "nothing"
+		}
+		said = append(said, fmt.Sprintf("%s (was %s)", marksText(byWas[had], true), from))
+	}
+	if len(said) > few {
+		said = append(said[:few-1:few-1], fmt.Sprintf("and %d more ports", len(said)-few+1))
+	}
+	return said
 }
 
 // logName is what the logbook calls a fact.

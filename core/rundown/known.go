@@ -103,6 +103,9 @@ func readPortLine(tokens []text.Token) *known {
 func readPortOf(tokens []text.Token) *known {
 	at := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("port") || t.Is("ports") || t.Is("cage") })
 	first := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Word && slices.Contains(markWords, t.Plain) })
+	if first > 2 && at == first-3 && tokens[first-1].Text == ":" { // router port 2: tagged 20
+		tokens, first = slices.Delete(slices.Clone(tokens), first-1, first), first-1
+	}
 	ofVLANs := first > 0 && slices.Contains(vlanWords, tokens[first].Plain)
 	switch {
 	case at < 0 && ofVLANs && first > 1 && portKey.MatchString(tokens[first-1].Text):

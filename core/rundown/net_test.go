@@ -118,7 +118,12 @@ core cage 1 tagged 20, 30 and 40
 core port 7 tagged 20 and 30, untagged 10
 loft: tagged 20, 30 and 40, 4kg
 bond "pair" on anvil: 1 and 2, active both
+core port 8: tagged 20
+wifi "Office" vlan 10 on "loft ap"
 `)
+	assert.Equal(t, "0 20", carries(t, l, "core", "8"))
+	_, sent := l.Named(lab.KindWireless, "Office")
+	assert.True(t, sent)
 	for port, want := range map[string]string{"1": "10 20", "2": "0 7", "3": "30", "4": "30", "5": "30", "s1": "0 20,30,40", "7": "10 20,30"} {
 		assert.Equal(t, want, carries(t, l, "core", port), "core/"+port)
 	}
@@ -135,6 +140,21 @@ func TestAVLANBothTaggedAndUntaggedCountsAsUntaggedAndIsTold(t *testing.T) {
 	require.Len(t, p.Kept, 1)
 	assert.True(t, p.Kept[0].Counts)
 	assert.Equal(t, "core/1: 10 is said to be tagged and untagged, and counts as untagged", p.Kept[0].Text)
+}
+
+// An edit tells what is different of ports, and not all that is said of them.
+func TestAnEditOfPortsTellsWhatIsDifferent(t *testing.T) {
+	l := fresh(t, switches+"core/1-4 untagged 20\ncore/8 tagged 30\n")
+	for line, want := range map[string]string{
+		"core/1 untagged 10": "core: port 1 untagged 10 (was untagged 20)",
+		"core/1-2 tagged 30": "core: port 1-2 tagged 30 untagged 20 (was untagged 20)",
+		"core/9-12 routed":   "core: port 9-12 routed (was nothing)",
+		"core/8 tagged ?":    "core: port 8 (was tagged 30)",
+	} {
+		p := typed(t, l, line)
+		require.Empty(t, said(p), line)
+		assert.Equal(t, want, rundown.Label(rundown.Edits(l, p.Lab, p.Changes)), line)
+	}
 }
 
 func TestWhatCannotBeSaidOfVLANs(t *testing.T) {

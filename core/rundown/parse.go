@@ -196,8 +196,8 @@ func tooLong(number, length int) *text.Mistake {
 // word is of that kind, whatever else it looks like.
 func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, m *text.Mistake) {
 	for _, k := range kinds {
-		if k.word != "" && (tokens[0].Is(k.word) || tokens[0].Kind == text.Word && slices.Contains(k.also, tokens[0].Plain)) &&
-			!t.isDevice(tokens) {
+		if k.word != "" && (tokens[0].Is(k.word) || tokens[0].Kind == text.Word && slices.Contains(k.also, tokens[0].Plain) ||
+			k.kind == lab.KindWireless && isSent(tokens)) && !t.isDevice(tokens) {
 			t.kind = k.kind
 			rest, err := t.headFacts(k, tokens[1:])
 			if err != nil {
@@ -228,6 +228,12 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 		}
 	}
 	return nil, nil // the last of them, a device, always says something
+}
+
+// isSent reports whether a line that begins with wifi is about a wireless network
+// rather than an access point: it has a VLAN.
+func isSent(tokens []text.Token) bool {
+	return tokens[0].Is("wifi") && slices.ContainsFunc(tokens, func(t text.Token) bool { return t.Is("vlan") })
 }
 
 // headFacts reads what stands between a head's word and the name.
