@@ -41,7 +41,7 @@ func otherFamily(f lab.Family) bool {
 }
 
 // Links lists the links of a lab's network, those over cables first, each as its
-// trail is told.
+// trail has it.
 func (w *Wiring) Links() []Link {
 	links := make([]Link, 0, len(w.cables)/2)
 	for r := range w.Routes {

@@ -248,13 +248,7 @@ func (u *sum) held() (string, int) {
 			names = append(names, name)
 		}
 	}
-	if len(names) > 3 {
-		names = append(names[:2], fmt.Sprintf("%d more", len(names)-2))
-	}
-	if n := len(names); n > 1 {
-		return strings.Join(names[:n-1], ", ") + " and " + names[n-1], rest
-	}
-	return names[0], rest
+	return lab.Listed(names, 3), rest
 }
 
 // Route is a trail in figures: how long it is and what it carries.

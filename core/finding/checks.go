@@ -83,7 +83,7 @@ func tellDepth(l *lab.Lab, r lab.Rack, f, b lab.Device, tell found) {
 			}
 		}
 		tell(Note, fmt.Sprintf("Whether %s and %s collide inside %s at %s is not checked: the depth of %s is unknown.", f.Title(), b.Title(),
-			r.Name, units, join(unknown)), f, b)
+			r.Name, units, lab.Listed(unknown, 3)), f, b)
 		return
 	}
 	if need := *front + *rear + rack.CableRoomMM; need > *r.DepthMM {
@@ -275,13 +275,3 @@ func notPlaced(l *lab.Lab, tell found) {
 
 // number writes a figure to a tenth.
 func number(v float64) string { return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64) }
-
-func join(words []string) string {
-	switch len(words) {
-	case 1:
-		return words[0]
-	case 2:
-		return words[0] + " and " + words[1]
-	}
-	return words[0] + ", " + words[1] + " and " + words[2]
-}

@@ -49,7 +49,7 @@ func recordOf(v network.VLAN) []lab.Record {
 	return []lab.Record{v.Record}
 }
 
-// fewPieces is up to how many pieces of a VLAN are told of one by one.
+// fewPieces is how many pieces of a VLAN the findings speak of at the most.
 const fewPieces = 5
 
 func islands(l *lab.Lab, tell found) {
@@ -63,13 +63,13 @@ func islands(l *lab.Lab, tell found) {
 					names, about = append(names, deviceAt(n, d).Title()), append(about, deviceAt(n, d))
 				}
 			}
-			mend := n.Join(s, i)
+			fix := n.Join(s, i)
 			say := fmt.Sprintf("%s is in %d pieces: %s %s cut off from the rest.", vlanWords(s.VLAN), len(s.Pieces), someOf(names),
 				isAre(len(names)))
-			if len(mend) > 0 {
-				say += " " + strings.TrimSuffix(n.Say(mend), ".") + " to join them."
+			if len(fix) > 0 {
+				say += " " + strings.TrimSuffix(n.Say(fix), ".") + " to join them."
 			}
-			tell(Act, say, about...).fixedBy(n.Say(mend), n.Changes(mend))
+			tell(Act, say, about...).fixedBy(n.Say(fix), n.Changes(fix))
 		}
 	}
 }
@@ -85,15 +85,7 @@ func isAre(n int) string {
 
 // someOf lists names, and counts those beyond a few.
 func someOf(names []string) string {
-	const few = 4
-	names = slices.Compact(slices.Sorted(slices.Values(names)))
-	if len(names) > few {
-		names = append(names[:few-1:few-1], fmt.Sprintf("%d more", len(names)-few+1))
-	}
-	if n := len(names); n > 1 {
-		return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
-	}
-	return strings.Join(names, "")
+	return lab.Listed(slices.Compact(slices.Sorted(slices.Values(names))), 4)
 }
 
 func untaggedDiffers(l *lab.Lab, tell found) {
@@ -107,8 +99,8 @@ func untaggedDiffers(l *lab.Lab, tell found) {
 		f := tell(Act, fmt.Sprintf("Untagged frames are in VLAN %d at %s and in %d at %s, the two ends of one link.", a.Untagged, x, b.Untagged,
 			y),
 			n.Wiring().CableOf(n.Links()[i].Link), deviceAt(n, a.Device), deviceAt(n, b.Device))
-		mend := network.Mend{{Device: b.Device, Port: n.Wiring().KeyOf(b.Tip), VLAN: a.Untagged}}
-		f.fixedBy(n.Say(mend), n.Changes(mend))
+		fix := network.Fix{{Device: b.Device, Port: n.Wiring().KeyOf(b.Tip), VLAN: a.Untagged}}
+		f.fixedBy(n.Say(fix), n.Changes(fix))
 	}
 }
 
@@ -124,18 +116,18 @@ func oneEndOnly(l *lab.Lab, tell found) {
 		for _, ends := range [][2]network.SaidEnd{{a, b}, {b, a}} {
 			from, to := ends[0], ends[1]
 			var numbers []string
-			var mend network.Mend
+			var fix network.Fix
 			for number := range from.Tagged.Numbers() {
 				carries, tagged := to.Has(number)
 				if carries && tagged {
 					continue
 				}
 				numbers = append(numbers, fmt.Sprint(number))
-				mend = append(mend, network.Edit{Device: to.Device, Port: n.Wiring().KeyOf(to.Tip), VLAN: number, Tagged: true})
+				fix = append(fix, network.Edit{Device: to.Device, Port: n.Wiring().KeyOf(to.Tip), VLAN: number, Tagged: true})
 			}
 			if number := from.Untagged; number > 0 && to.Untagged == 0 && !to.Tagged.Has(number) {
 				numbers = append(numbers, fmt.Sprintf("%d untagged", number))
-				mend = append(mend, network.Edit{Device: to.Device, Port: n.Wiring().KeyOf(to.Tip), VLAN: number})
+				fix = append(fix, network.Edit{Device: to.Device, Port: n.Wiring().KeyOf(to.Tip), VLAN: number})
 			}
 			if len(numbers) == 0 {
 				continue
@@ -144,7 +136,7 @@ func oneEndOnly(l *lab.Lab, tell found) {
 				n.TipWords(to.Tip)),
 				n.Wiring().CableOf(n.Links()[i].Link), deviceAt(n, from.Device), deviceAt(n, to.Device))
 			if say := fmt.Sprintf("Carry %s on %s too.", manyOf(numbers), n.TipWords(to.Tip)); n.Links()[i].Air == nil {
-				f.fixedBy(say, n.Changes(mend))
+				f.fixedBy(say, n.Changes(fix))
 			}
 		}
 	}
@@ -152,14 +144,11 @@ func oneEndOnly(l *lab.Lab, tell found) {
 
 // manyOf lists numbers in their order, and counts those beyond a few.
 func manyOf(numbers []string) string {
-	const few = 6
-	if len(numbers) > few {
-		numbers = append(numbers[:few-1:few-1], fmt.Sprintf("%d more", len(numbers)-few+1))
+	said := lab.Listed(numbers, 6)
+	if len(numbers) > 1 {
+		return "VLANs " + said
 	}
-	if n := len(numbers); n > 1 {
-		return "VLANs " + strings.Join(numbers[:n-1], ", ") + " and " + numbers[n-1]
-	}
-	return "VLAN " + strings.Join(numbers, "")
+	return "VLAN " + said
 }
 
 func taggedUnmanaged(l *lab.Lab, tell found) {
@@ -332,14 +321,14 @@ func wirelessVLANs(l *lab.Lab, tell found) {
 			if !ok {
 				continue
 			}
-			lacks, mend := n.Lacks(device, *net.VLAN)
+			lacks, fix := n.Lacks(device, *net.VLAN)
 			if !lacks {
 				continue
 			}
 			d := deviceAt(n, device)
 			f := tell(Act, fmt.Sprintf("%s sends %s in VLAN %d, and none of its links carries that.", d.Title(), net.Name, *net.VLAN), d, net)
-			if len(mend) > 0 {
-				f.fixedBy(n.Say(mend), n.Changes(mend))
+			if len(fix) > 0 {
+				f.fixedBy(n.Say(fix), n.Changes(fix))
 			}
 		}
 	}

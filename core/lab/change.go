@@ -231,7 +231,7 @@ func (l *Lab) checkGone(c Change, f *faults) {
 		titles = append(titles, quote(user.Title()))
 	}
 	if len(titles) > 0 {
-		f.add("id", "%s still holds %s; move or remove them too", quote(c.Before.Title()), listed(titles))
+		f.add("id", "%s still holds %s; move or remove them too", quote(c.Before.Title()), Listed(titles, 5))
 	}
 }
 

@@ -169,10 +169,11 @@ func withArticle(noun string) string {
 
 func itoa(n int) string { return strconv.Itoa(n) }
 
-// listed joins words as one speaks, and counts those past the fourth.
-func listed(words []string) string {
-	if n := len(words); n > 5 {
-		words = append(slices.Clone(words[:4]), fmt.Sprintf("%d more", n-4))
+// Listed joins words as one speaks: "a, b and c". Where there are more than most, the
+// last of those counts the rest: "a, b and 4 more".
+func Listed(words []string, most int) string {
+	if n := len(words); n > most {
+		words = append(slices.Clone(words[:most-1]), fmt.Sprintf("%d more", n-most+1))
 	}
 	if len(words) < 2 {
 		return strings.Join(words, "")

@@ -483,7 +483,7 @@ func (ps Ports) Words() string {
 			said = append(said, first+"-"+last)
 		}
 	}
-	return listed(said)
+	return Listed(said, 5)
 }
 
 // Derived is what a function makes of a lab, worked out once for as long as

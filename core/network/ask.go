@@ -149,7 +149,7 @@ func (n *Network) SameLinks(a, b Group) bool {
 
 // Lacks reports whether a device has links and none of them carries a VLAN, and
 // what would bring it there: over the first link.
-func (n *Network) Lacks(device int32, number int) (lacks bool, mend Mend) {
+func (n *Network) Lacks(device int32, number int) (lacks bool, fix Fix) {
 	first := int32(-1)
 	for i := range n.links {
 		l := &n.links[i]
@@ -168,8 +168,8 @@ func (n *Network) Lacks(device int32, number int) (lacks bool, mend Mend) {
 	}
 	l := &n.links[first]
 	for _, tagged := range []bool{true, false} {
-		a, okA := n.mendAt(l, true, number, tagged)
-		b, okB := n.mendAt(l, false, number, tagged)
+		a, okA := n.fixAt(l, true, number, tagged)
+		b, okB := n.fixAt(l, false, number, tagged)
 		if okA && okB {
 			return len(a)+len(b) > 0, slices.Concat(a, b)
 		}

@@ -20,18 +20,18 @@ type Edit struct {
 	Tagged bool
 }
 
-// Mend is what would put something right: edits that are to be made together.
-type Mend []Edit
+// Fix is what would put something right: edits that are to be made together.
+type Fix []Edit
 
 // inOrder are edits by their devices' names and ports.
-func (n *Network) inOrder(m Mend) Mend {
+func (n *Network) inOrder(m Fix) Fix {
 	return slices.SortedStableFunc(slices.Values(m), func(a, b Edit) int {
 		return cmp.Or(cmp.Compare(n.title(a.Device), n.title(b.Device)), cmp.Compare(a.Port, b.Port))
 	})
 }
 
-// Say is a mend as one asks for it: "Tag 20 on core/s3 and loft/8."
-func (n *Network) Say(m Mend) string {
+// Say is a fix as one asks for it: "Tag 20 on core/s3 and loft/8."
+func (n *Network) Say(m Fix) string {
 	var said []string
 	for _, tagged := range []bool{true, false} {
 		var where []string
@@ -44,9 +44,9 @@ func (n *Network) Say(m Mend) string {
 		switch {
 		case len(where) == 0:
 		case tagged:
-			said = append(said, fmt.Sprintf("Tag %d on %s", vlan, listed(where)))
+			said = append(said, fmt.Sprintf("Tag %d on %s", vlan, lab.Listed(where, len(where))))
 		default:
-			said = append(said, fmt.Sprintf("Carry %d untagged on %s", vlan, listed(where)))
+			said = append(said, fmt.Sprintf("Carry %d untagged on %s", vlan, lab.Listed(where, len(where))))
 		}
 	}
 	return strings.Join(said, "; ") + "."
@@ -60,15 +60,8 @@ func (n *Network) whereOf(e Edit) string {
 	return n.title(e.Device) + "/" + lab.PortWords(e.Port)
 }
 
-func listed(words []string) string {
-	if n := len(words); n > 1 {
-		return strings.Join(words[:n-1], ", ") + " and " + words[n-1]
-	}
-	return strings.Join(words, "")
-}
-
-// Changes are a mend as changes of the lab.
-func (n *Network) Changes(m Mend) []lab.Change {
+// Changes are a fix as changes of the lab.
+func (n *Network) Changes(m Fix) []lab.Change {
 	after := map[lab.Key]lab.Record{}
 	var order []lab.Key
 	now := func(key lab.Key) lab.Record {
@@ -104,10 +97,10 @@ func (n *Network) Changes(m Mend) []lab.Change {
 // Join is the cheapest way to join a piece of a VLAN's spread to another one: the
 // fewest ports to be told to carry it. It is nil where no link leads there. Only what
 // is near enough is looked at: the search ends where it meets another piece.
-func (n *Network) Join(s Spread, piece int) Mend {
+func (n *Network) Join(s Spread, piece int) Fix {
 	at := &spreading{Network: n}
 	to := map[int32]bool{}
-	best, done := map[int32]Mend{}, map[int32]bool{}
+	best, done := map[int32]Fix{}, map[int32]bool{}
 	queue := &byCost{}
 	for i, p := range s.Pieces {
 		for k, t := range p.Tips {
@@ -118,7 +111,7 @@ func (n *Network) Join(s Spread, piece int) Mend {
 				case i != piece:
 					to[place] = true
 				case best[place] == nil:
-					best[place] = Mend{}
+					best[place] = Fix{}
 					heap.Push(queue, reachedAt{place, 0})
 				}
 			}
@@ -134,10 +127,10 @@ func (n *Network) Join(s Spread, piece int) Mend {
 		}
 		for _, device := range n.devicesAt(next) {
 			for _, link := range n.bridged().at[device] {
-				n.overLink(at, s.VLAN, link, next, func(place int32, mend Mend) {
-					cost := len(best[next]) + len(mend)
+				n.overLink(at, s.VLAN, link, next, func(place int32, fix Fix) {
+					cost := len(best[next]) + len(fix)
 					if was, known := best[place]; !done[place] && (!known || cost < len(was)) {
-						best[place] = slices.Concat(best[next], mend)
+						best[place] = slices.Concat(best[next], fix)
 						heap.Push(queue, reachedAt{place, cost})
 					}
 				})
@@ -158,7 +151,7 @@ func (n *Network) devicesAt(place int32) []int32 {
 
 // overLink tells where a frame of a VLAN at a place gets to over a link, in either
 // form, and what its ends would have to be told for that.
-func (n *Network) overLink(at *spreading, v VLAN, link, from int32, tell func(place int32, mend Mend)) {
+func (n *Network) overLink(at *spreading, v VLAN, link, from int32, tell func(place int32, fix Fix)) {
 	l := &n.links[link]
 	a, b := &n.nodes[l.A.Device], &n.nodes[l.B.Device]
 	if a.def && a.domain != v.Domain || b.def && b.domain != v.Domain {
@@ -172,20 +165,20 @@ func (n *Network) overLink(at *spreading, v VLAN, link, from int32, tell func(pl
 		if near != from || far < 0 {
 			continue
 		}
-		mendA, okA := n.mendAt(l, true, v.Number, tagged)
-		mendB, okB := n.mendAt(l, false, v.Number, tagged)
-		if len(mendA) > 0 && mendA[0].Air != "" {
-			mendB = nil // it is said of the link, once
+		fixA, okA := n.fixAt(l, true, v.Number, tagged)
+		fixB, okB := n.fixAt(l, false, v.Number, tagged)
+		if len(fixA) > 0 && fixA[0].Air != "" {
+			fixB = nil // it is said of the link, once
 		}
 		if okA && okB {
-			tell(far, slices.Concat(mendA, mendB))
+			tell(far, slices.Concat(fixA, fixB))
 		}
 	}
 }
 
-// mendAt is what an end of a link would have to be told to carry a VLAN in a form;
+// fixAt is what an end of a link would have to be told to carry a VLAN in a form;
 // ok is false where it carries another one in that form.
-func (n *Network) mendAt(l *Link, first bool, number int, tagged bool) (m Mend, ok bool) {
+func (n *Network) fixAt(l *Link, first bool, number int, tagged bool) (m Fix, ok bool) {
 	t := l.B
 	if first {
 		t = l.A
@@ -208,5 +201,5 @@ func (n *Network) mendAt(l *Link, first bool, number int, tagged bool) (m Mend, 
 		}
 		e.Air = l.Air.ID
 	}
-	return Mend{e}, true
+	return Fix{e}, true
 }

@@ -92,7 +92,7 @@ func (n *Network) groupWords(device int32) []string {
 			far = append(far, n.title(d))
 		}
 		if len(far) > 0 {
-			say += ", to " + listed(far)
+			say += ", to " + lab.Listed(far, len(far))
 		}
 		if g.FlowMb > 0 {
 			say += ": " + cabling.SpeedWords(g.TogetherMb) + " in all, " + cabling.SpeedWords(g.FlowMb) + " for one flow"
