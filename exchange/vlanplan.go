@@ -107,8 +107,7 @@ type plan struct {
 	device, port int
 	columns      []planVLAN
 	rows         []Row
-	after        map[lab.Key]lab.Device
-	order        []lab.Key
+	is           *lab.Changing
 	wide         int
 }
 
@@ -119,7 +118,7 @@ type planVLAN struct {
 }
 
 func planOf(l *lab.Lab, names []string) (*plan, error) {
-	p := &plan{lab: l, device: -1, port: -1, after: map[lab.Key]lab.Device{}, wide: len(names)}
+	p := &plan{lab: l, device: -1, port: -1, is: l.Changing(), wide: len(names)}
 	for i, name := range names {
 		name = strings.TrimSpace(name)
 		switch strings.ToLower(name) {
@@ -170,10 +169,7 @@ func (p *plan) row(in line) {
 		refuse("there is no one device called “%s”", name)
 		return
 	}
-	d, _ := lab.Find[lab.Device](p.lab, id)
-	if now, touched := p.after[d.Key()]; touched {
-		d = now
-	}
+	d := p.is.Now(lab.Key{Kind: lab.KindDevice, ID: id}).(lab.Device)
 	ports := p.lab.PortsOf(d)
 	port, ok := ports.Find(said)
 	if !ok {
@@ -191,19 +187,12 @@ func (p *plan) row(in line) {
 	if r.Verb = RowSame; !lab.Same(is, d) {
 		r.Verb, r.Say = RowChanged, fmt.Sprintf("%s (was %s)", carriedWords(is, port), carriedWords(d, port))
 	}
-	if _, touched := p.after[d.Key()]; !touched {
-		p.order = append(p.order, d.Key())
-	}
-	p.after[d.Key()] = is
+	p.is.Put(is)
 }
 
 // carriedWords is what a port carries as one reads it.
 func carriedWords(d lab.Device, port string) string {
-	m := lab.PortMark{}
-	if i := slices.IndexFunc(d.Marks, func(m lab.PortMark) bool { return m.Port == port }); i >= 0 {
-		m = d.Marks[i]
-	}
-	c := d.Carries(m)
+	c := d.CarriesAt(port)
 	var said []string
 	if c.Untagged > 0 {
 		said = append(said, fmt.Sprintf("untagged %d", c.Untagged))
@@ -247,15 +236,10 @@ func (p *plan) carrying(d lab.Device, port string, cells []string) (lab.Device, 
 }
 
 func (p *plan) sheet() Sheet {
-	s := Sheet{Rows: p.rows}
+	s := Sheet{Rows: p.rows, Changes: p.is.Changes()}
 	for _, r := range p.rows {
 		if r.Verb == RowRefused {
 			s.Refused++
-		}
-	}
-	for _, key := range p.order {
-		if c, ok := p.lab.Put(p.after[key]); ok {
-			s.Changes = append(s.Changes, c)
 		}
 	}
 	return s
@@ -282,7 +266,7 @@ func PasteVLANs(l *lab.Lab, device lab.ID, port string, number int, pasted strin
 	if len(lines) > len(ports) {
 		return nil, fmt.Errorf("%d lines were pasted, and %s has %d ports from %s on", len(lines), d.Title(), len(ports), port)
 	}
-	p := &plan{lab: l, after: map[lab.Key]lab.Device{}}
+	p := &plan{lab: l}
 	wide := len(strings.Split(lines[0], "\t"))
 	for n, line := range lines {
 		cells := strings.Split(line, "\t")

@@ -116,16 +116,11 @@ func (s *Server) vlanCells(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, cellsLabel(in.Cells), func(l *lab.Lab) ([]lab.Change, error) {
-		after := map[lab.ID]lab.Device{}
-		var order []lab.ID
+		is := l.Changing()
 		for i, cell := range in.Cells {
-			d, touched := after[cell.Device]
-			if !touched {
-				var err error
-				if d, err = recordOf[lab.Device](l, cell.Device); err != nil {
-					return nil, err
-				}
-				order = append(order, cell.Device)
+			d, ok := is.Now(lab.Key{Kind: lab.KindDevice, ID: cell.Device}).(lab.Device)
+			if !ok {
+				return nil, noSuch(lab.KindDevice, cell.Device)
 			}
 			switch cell.As {
 			case "untagged", "tagged":
@@ -136,15 +131,9 @@ func (s *Server) vlanCells(c fiber.Ctx) error {
 				return nil, wrongField(fiber.StatusUnprocessableEntity, fmt.Sprintf("cells:%d", i+1),
 					"A port carries a VLAN untagged, tagged or not (none), not %q.", cell.As)
 			}
-			after[cell.Device] = d
+			is.Put(d)
 		}
-		var changes []lab.Change
-		for _, id := range order {
-			if change, ok := l.Put(after[id]); ok {
-				changes = append(changes, change)
-			}
-		}
-		return changes, nil
+		return is.Changes(), nil
 	})
 }
 

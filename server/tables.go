@@ -121,33 +121,23 @@ func (s *Server) cells(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		after := map[lab.Key]lab.Record{}
-		var order []lab.Key
+		is := l.Changing()
 		for i, cell := range in.Cells {
 			if err := c.Context().Err(); err != nil {
 				return nil, err
 			}
-			r := after[cell.Record]
+			r := is.Now(cell.Record)
 			if r == nil {
-				if r = l.Get(cell.Record); r == nil {
-					return nil, noSuch(cell.Record.Kind, cell.Record.ID)
-				}
-				order = append(order, cell.Record)
+				return nil, noSuch(cell.Record.Kind, cell.Record.ID)
 			}
 			r, err := rundown.SetFact(l, r, cell.Field, cell.Text, "")
 			if err != nil {
 				return nil, wrongField(fiber.StatusUnprocessableEntity, "cells["+strconv.Itoa(i)+"].text", "%s: %s", l.Get(cell.Record).Title(),
 					text.Sentence(err.Error()))
 			}
-			after[cell.Record] = r
+			is.Put(r)
 		}
-		var changes []lab.Change
-		for _, key := range order {
-			if change, ok := l.Put(after[key]); ok {
-				changes = append(changes, change)
-			}
-		}
-		return changes, nil
+		return is.Changes(), nil
 	})
 }
 

@@ -11,57 +11,38 @@ import (
 // that says neither, Apply refuses the removal. Records that are not there are
 // passed over.
 func (l *Lab) Removal(keys ...Key) []Change {
-	rm := removal{lab: l, after: map[Key]Record{}, going: map[Key]bool{}}
+	rm := removal{l.Changing(), map[Key]bool{}}
 	for _, k := range keys {
 		rm.remove(k)
 	}
-	var changes []Change
-	for _, k := range rm.order {
-		changes = append(changes, Change{l.Get(k), rm.after[k]})
-	}
-	return changes
+	return rm.Changes()
 }
 
+// removal is one while it is worked out: what follows from it comes before what is
+// removed.
 type removal struct {
-	lab   *Lab
-	after map[Key]Record // nil for what goes
+	*Changing
 	going map[Key]bool
-	order []Key // what follows from a removal before what is removed
-}
-
-// now is a record as the removal has left it so far; nil if it goes.
-func (rm *removal) now(k Key) Record {
-	if r, touched := rm.after[k]; touched {
-		return r
-	}
-	return rm.lab.Get(k)
-}
-
-func (rm *removal) put(k Key, r Record) {
-	if _, touched := rm.after[k]; !touched {
-		rm.order = append(rm.order, k)
-	}
-	rm.after[k] = r
 }
 
 func (rm *removal) remove(k Key) {
-	if rm.going[k] || rm.now(k) == nil {
+	if rm.going[k] || rm.Now(k) == nil {
 		return
 	}
 	rm.going[k] = true
 	for by := range rm.lab.UsersOf(k) {
 		for _, ref := range by.Refs() {
-			now := rm.now(by.Key())
+			now := rm.Now(by.Key())
 			switch {
 			case ref.To != k || now == nil || by.Key() == k:
 			case ref.Gone == GoAlong:
 				rm.remove(by.Key())
 			case ref.Gone == Clear:
-				rm.put(by.Key(), cleared(now, ref.Field, k))
+				rm.set(by.Key(), cleared(now, ref.Field, k))
 			}
 		}
 	}
-	rm.put(k, nil)
+	rm.Remove(k)
 }
 
 // cleared is a record without what it says in a field of another one: all of

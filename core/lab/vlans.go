@@ -248,6 +248,14 @@ func (d Device) Carries(m PortMark) Carried {
 	return carried(untagged, tagged, m.Routed, d.Routes())
 }
 
+// CarriesAt is what a port of a device carries, by the port's key; see Carries.
+func (d Device) CarriesAt(port string) Carried {
+	if i := slices.IndexFunc(d.Marks, func(m PortMark) bool { return m.Port == port }); i >= 0 {
+		return d.Carries(d.Marks[i])
+	}
+	return d.Carries(PortMark{})
+}
+
 // Carries is what a link without a cable carries, as it is said of the link.
 func (c Cable) Carries() Carried { return carried(c.Untagged, c.Tagged, false, false) }
 

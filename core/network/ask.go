@@ -124,15 +124,8 @@ func (n *Network) SpeedsOf(links []int32) []string {
 // DifferIn finds two ports of an aggregate that carry different VLANs.
 func (n *Network) DifferIn(g Group) (a, b string, differ bool) {
 	d := n.w.DeviceAt(g.Device)
-	carried := func(port string) lab.Carried {
-		i := slices.IndexFunc(d.Marks, func(m lab.PortMark) bool { return m.Port == port })
-		if i < 0 {
-			return d.Carries(lab.PortMark{})
-		}
-		return d.Carries(d.Marks[i])
-	}
 	for _, port := range g.Ports[1:] {
-		if carried(port) != carried(g.Ports[0]) {
+		if d.CarriesAt(port) != d.CarriesAt(g.Ports[0]) {
 			return g.Ports[0], port, true
 		}
 	}

@@ -62,36 +62,20 @@ func (n *Network) whereOf(e Edit) string {
 
 // Changes are a fix as changes of the lab.
 func (n *Network) Changes(m Fix) []lab.Change {
-	after := map[lab.Key]lab.Record{}
-	var order []lab.Key
-	now := func(key lab.Key) lab.Record {
-		if r, touched := after[key]; touched {
-			return r
-		}
-		order = append(order, key)
-		return n.lab.Get(key)
-	}
+	is := n.lab.Changing()
 	for _, e := range m {
 		if e.Air != "" {
-			key := lab.Key{Kind: lab.KindCable, ID: e.Air}
-			if c, ok := now(key).(lab.Cable); ok {
+			if c, ok := is.Now(lab.Key{Kind: lab.KindCable, ID: e.Air}).(lab.Cable); ok {
 				c.Tagged = c.Tagged.With(e.VLAN)
-				after[key] = c
+				is.Put(c)
 			}
 			continue
 		}
-		key := n.w.DeviceAt(e.Device).Key()
-		if d, ok := now(key).(lab.Device); ok {
-			after[key] = d.Carrying(e.Port, e.VLAN, e.Tagged)
+		if d, ok := is.Now(n.w.DeviceAt(e.Device).Key()).(lab.Device); ok {
+			is.Put(d.Carrying(e.Port, e.VLAN, e.Tagged))
 		}
 	}
-	var changes []lab.Change
-	for _, key := range order {
-		if c, ok := n.lab.Put(after[key]); ok {
-			changes = append(changes, c)
-		}
-	}
-	return changes
+	return is.Changes()
 }
 
 // Join is the cheapest way to join a piece of a VLAN's spread to another one: the
