@@ -2,7 +2,10 @@ import { cardOf, drawn, expect, onStaff, test } from '../fixtures'
 
 test.use({ demo: true })
 
-test('the address says what is looked at: reload stays, Back goes step by step', async ({ page }) => {
+test('the address says what is looked at: reload stays, Back goes step by step', async ({ page, lab }) => {
+  const ofSilo = new RegExp(
+    `device=${(await lab.get<{ id: string; name: string }[]>('/api/v1/devices')).find((d) => d.name === 'silo')!.id}`,
+  )
   await page.getByRole('button', { name: /As built/ }).click()
   await page.getByText('Draft: Quiet ember').click()
   await expect(page.getByText('Draft: Quiet ember.')).toBeVisible()
@@ -10,12 +13,15 @@ test('the address says what is looked at: reload stays, Back goes step by step',
   await drawn(page, 'silo, NAS, 9-11').click()
   const card = cardOf(page)
   await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
+  // The address is written a moment after the card; nobody goes back faster than that.
+  await expect(page).toHaveURL(ofSilo)
 
   await page.reload()
   await expect(page.getByText('Draft: Quiet ember.')).toBeVisible()
   await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
   for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown']) await page.keyboard.press(key)
   await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeHidden()
+  await expect(page).not.toHaveURL(ofSilo)
   await page.goBack()
   await expect(card.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
   await page.goBack()
@@ -46,6 +52,7 @@ test.describe('on a phone', () => {
     await onStaff(page, 'anvil').click()
     const card = cardOf(page)
     await expect(card).toBeVisible()
+    await expect(page).toHaveURL(/card=1/)
     await page.goBack()
     await expect(card).toBeHidden()
     await expect(onStaff(page, 'anvil')).toBeVisible()

@@ -76,6 +76,7 @@ test('on a phone a rack is drawn, scrolled by a finger, coloured by a lens, aske
 
   await drawn(page, 'silo, NAS, 9-11').tap()
   await expect(page.getByRole('button', { name: 'Name: silo, edit' })).toBeVisible()
+  await expect(page).toHaveURL(/card=1/)
   await page.goBack()
   await expect(page.getByRole('dialog', { name: 'Card' })).toBeHidden()
 
