@@ -15,9 +15,10 @@ import (
 var below = map[string][]string{
 	"core/text":      {},
 	"core/lab":       {},
+	"core/need":      {"core/lab"},
 	"core/rack":      {"core/text", "core/lab"},
 	"core/cabling":   {"core/lab"},
-	"core/network":   {"core/lab", "core/cabling"},
+	"core/network":   {"core/lab", "core/cabling", "core/need"},
 	"core/rundown":   {"core/text", "core/lab", "core/rack"},
 	"core/gear":      {"core/text", "core/lab", "core/rack", "core/rundown"},
 	"core/draft":     {"core/lab", "core/rack", "core/cabling", "core/network", "core/rundown", "core/finding"},

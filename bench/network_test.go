@@ -81,6 +81,78 @@ func searched(n *network.Network) time.Duration {
 	return time.Since(from)
 }
 
+// BenchmarkThreads finds what the large lab hangs by, and walks the bare graph of its
+// links once depth first, in the same run.
+func BenchmarkThreads(b *testing.B) {
+	l, err := demo.LargeNetwork()
+	require.NoError(b, err)
+	var threads, bare time.Duration
+	list, runs := 0, 0
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		n := network.Of(touched(b, l, i))
+		runtime.GC()
+		bare += walked(n)
+		runtime.GC()
+		b.StartTimer()
+		from := time.Now()
+		list = len(n.Threads().List)
+		threads += time.Since(from)
+		runs++
+	}
+	b.ReportMetric(float64(threads.Microseconds())/1000/float64(runs), "ms/threads")
+	b.ReportMetric(float64(bare.Microseconds())/1000/float64(runs), "ms/bare-walk")
+	b.ReportMetric(float64(threads)/float64(bare), "times")
+	b.ReportMetric(float64(list), "threads")
+}
+
+// walked is how long it takes to walk the graph of all links depth first, once.
+func walked(n *network.Network) time.Duration {
+	next := make([][]int32, n.Wiring().DeviceCount())
+	for _, l := range n.Links() {
+		next[l.A.Device] = append(next[l.A.Device], l.B.Device)
+		next[l.B.Device] = append(next[l.B.Device], l.A.Device)
+	}
+	from := time.Now()
+	seen := make([]bool, len(next))
+	stack := make([]int32, 0, len(next))
+	for start := range next {
+		stack = append(stack, int32(start))
+		for len(stack) > 0 {
+			at := stack[len(stack)-1]
+			stack = stack[:len(stack)-1]
+			if seen[at] {
+				continue
+			}
+			seen[at] = true
+			for _, far := range next[at] {
+				if !seen[far] {
+					stack = append(stack, far)
+				}
+			}
+		}
+	}
+	return time.Since(from)
+}
+
+// BenchmarkWay finds the widest way between two devices of the large lab, others each
+// time.
+func BenchmarkWay(b *testing.B) {
+	l, err := demo.LargeNetwork()
+	require.NoError(b, err)
+	n := network.Of(l)
+	in := n.Everywhere()
+	many := int32(n.Wiring().DeviceCount())
+	in.Way(0, 1) // what is known of the lab as such
+	found := 0
+	for i := int32(0); b.Loop(); i++ {
+		if len(in.Way(i*7919%many, i*104729%many).Hops) > 0 {
+			found++
+		}
+	}
+	b.ReportMetric(float64(found)/float64(b.N), "found")
+}
+
 // BenchmarkNetworkChecks runs the checks about the network on the large lab.
 func BenchmarkNetworkChecks(b *testing.B) {
 	l, err := demo.LargeNetwork()

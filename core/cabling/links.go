@@ -28,7 +28,10 @@ type Link struct {
 	AtMost bool
 	// Down: something on the way is faulty, or a device at an end does not run.
 	Down bool
-	path Path
+	// LengthM is that of its cables in metres, but for so many of unknown length.
+	LengthM float64
+	Lacks   int
+	path    Path
 }
 
 // other is a family of ports that has nothing to do with a network.
@@ -55,7 +58,7 @@ func (w *Wiring) Links() []Link {
 			continue
 		}
 		l := Link{A: AirTip(w.byID[c.A.Device], c.A.Port), B: AirTip(w.byID[c.B.Device], c.B.Port), Air: c,
-			Down: c.State == lab.CableFaulty}
+			Down: c.State == lab.CableFaulty, Lacks: 1}
 		if c.SpeedMb != nil {
 			l.Mb = *c.SpeedMb
 		}
@@ -79,7 +82,7 @@ func (w *Wiring) linkOf(r Route) (Link, bool) {
 	if otherFamily(familyA) || otherFamily(familyB) {
 		return Link{}, false
 	}
-	l := Link{A: w.tip(r.first), B: w.tip(r.last), path: r.Path, AtMost: r.Speed.AtMost}
+	l := Link{A: w.tip(r.first), B: w.tip(r.last), path: r.Path, AtMost: r.Speed.AtMost, LengthM: r.LengthM, Lacks: r.Lacks}
 	if r.Speed.Mb != nil {
 		l.Mb = *r.Speed.Mb
 	}
@@ -148,6 +151,55 @@ func (w *Wiring) TrailOf(l Link) Trail {
 		}
 	}
 	return Trail{}
+}
+
+// OnWay goes through the records that a link is made of beside its two ends: its
+// cables, and the panels and plates between them.
+func (w *Wiring) OnWay(l Link, yield func(lab.Key) bool) {
+	if l.Air != nil {
+		yield(l.Air.Key())
+		return
+	}
+	s := l.path.first
+	for i := range l.path.pieces {
+		if !yield(w.cables[w.sockets[s].cable].Key()) || i == l.path.pieces-1 {
+			return
+		}
+		far := w.sockets[s].far
+		d, _ := w.at(far)
+		if !yield(d.Key()) {
+			return
+		}
+		s = w.sockets[far].through
+	}
+}
+
+// HoldsDown lists what keeps a link at its speed: the ports and cables on its way
+// that allow no more, as one writes them (core/s3). It is empty while its speed is
+// unknown.
+func (w *Wiring) HoldsDown(l Link) []string {
+	if l.Mb == 0 {
+		return nil
+	}
+	if l.Air != nil {
+		return []string{w.lab.CableWords(*l.Air)}
+	}
+	u := newSum(w)
+	u.along(l.path)
+	u.speed(EndsInPort) // takes the cables' limits in
+	least := u.least()
+	var names []string
+	for _, of := range u.limits {
+		name := w.limitWords(of)
+		if of.cable == none {
+			d, i := w.at(of.port)
+			name = d.Title() + "/" + lab.PortWords(d.key(i))
+		}
+		if of.mb == least && !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	return names
 }
 
 // CableOf is the first cable of a link.

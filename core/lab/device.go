@@ -153,6 +153,9 @@ func (d Device) Passes() bool {
 // IsSwitch reports whether a device is a switch, or one besides.
 func (d Device) IsSwitch() bool { return d.Kind == Switch || slices.Contains(d.Also, Switch) }
 
+// IsModem reports whether a line from outside ends in a device.
+func (d Device) IsModem() bool { return d.Kind == Modem || slices.Contains(d.Also, Modem) }
+
 // Switching is what is said of how a device passes frames on.
 type Switching struct {
 	Domain     string      `json:"switching_domain,omitempty" maxLength:"80" description:"Whose VLANs it carries; absent for the usual one"`

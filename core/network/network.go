@@ -48,6 +48,10 @@ type Network struct {
 	groups  func() []Group
 	bridged func() bridging
 	tips    func() map[cabling.Tip]int32
+	crossed func() *crossing
+	meshed  func() *mesh
+	hung    func() Threads
+	needed  func() *needing
 }
 
 // node is one device in the network.
@@ -60,6 +64,8 @@ type node struct {
 	named   map[string]int32 // what is said of the air, by the end's name
 	rest    int32            // of ports of which nothing is said
 	hasSaid bool             // something is said of VLANs on it
+	modem   bool             // a line from outside ends in it
+	through bool             // what comes in over one of its links goes on: it bridges, routes, or is a modem
 }
 
 // Link is a link of the wiring, or the air between an access point and a guest.
@@ -135,6 +141,10 @@ func build(l *lab.Lab) *Network {
 	n.groups = sync.OnceValue(n.aggregate)
 	n.bridged = sync.OnceValue(n.bridge)
 	n.tips = sync.OnceValue(n.byTip)
+	n.crossed = sync.OnceValue(n.cross)
+	n.meshed = sync.OnceValue(n.joined)
+	n.hung = sync.OnceValue(n.hang)
+	n.needed = sync.OnceValue(n.needing)
 	n.nodes = make([]node, n.w.DeviceCount())
 	for i := range n.nodes {
 		n.nodes[i] = n.nodeOf(int32(i))
@@ -157,6 +167,10 @@ func (n *Network) nodeOf(i int32) node {
 	is.hasSaid = d.Untagged != "" || d.Tagged != "" ||
 		slices.ContainsFunc(d.Marks, func(m lab.PortMark) bool { return m.Untagged != "" || m.Tagged != "" || m.Routed })
 	managed := n.lab.SpecOf(*d).Managed
+	if d.State == lab.Running {
+		is.modem = d.IsModem()
+		is.through = is.modem || d.Passes() || d.Routes()
+	}
 	switch {
 	case d.Passes() && d.State != lab.Running:
 		is.role = Idle
