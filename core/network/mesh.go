@@ -16,8 +16,6 @@ type mesh struct {
 	// roots are where walks over it begin: the world outside where a line comes in,
 	// then what passes frames on, what has most links first.
 	roots []int32
-	piece []int32 // by device the number of the piece it is in, from 1; 0 where it has no link
-	loose []bool  // which devices end links at several of their piece, so that none is theirs alone
 }
 
 // edge is a link as one end of it has it. To the world outside it has a number below
@@ -48,8 +46,7 @@ func (n *Network) joined() *mesh {
 	}
 	for i := range n.links {
 		l := &n.links[i]
-		a, b := l.A.Device, l.B.Device
-		switch {
+		switch a, b := l.A.Device, l.B.Device; {
 		case l.Down || l.lost || a == b:
 		case m.passes[a] && m.passes[b]:
 			join(a, b, int32(i))
@@ -87,38 +84,8 @@ func (n *Network) joined() *mesh {
 	if len(lines) > 0 {
 		m.roots = slices.Insert(m.roots, 0, m.outside())
 	}
-	m.part()
 	return m
 }
-
-// part finds the pieces there are, that with the world outside first. What ends links in
-// several of them is in the first one.
-func (m *mesh) part() {
-	m.piece, m.loose = make([]int32, len(m.n.nodes)+1), make([]bool, len(m.n.nodes))
-	pieces := int32(0)
-	for _, root := range m.roots {
-		if m.piece[root] == 0 {
-			pieces++
-			m.flood(root, func(device int32) bool {
-				fresh := m.piece[device] == 0
-				m.piece[device] = pieces
-				return fresh
-			}, nil)
-		}
-	}
-	first := make([]int32, len(m.n.nodes)) // what each is linked to in its piece, and 1
-	for _, h := range m.hooks {
-		switch of := m.piece[h.at]; {
-		case m.piece[h.device] == 0 || of < m.piece[h.device]:
-			m.piece[h.device], m.loose[h.device], first[h.device] = of, false, h.at+1
-		case of == m.piece[h.device] && first[h.device] != h.at+1:
-			m.loose[h.device] = true
-		}
-	}
-}
-
-// counts reports whether a hook is in the piece that its device is in.
-func (m *mesh) counts(h hook) bool { return m.piece[h.at] == m.piece[h.device] }
 
 // lines reports whether a line comes in, so that piece 1 is what it comes in at.
 func (m *mesh) lines() bool { return len(m.roots) > 0 && m.roots[0] == m.outside() }

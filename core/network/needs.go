@@ -27,10 +27,10 @@ func (n *Network) Needs(g *need.Graph) { n.addTo(g) }
 func (n *Network) needing() *needing { return n.addTo(need.New()) }
 
 func (n *Network) addTo(g *need.Graph) *needing {
-	m := n.meshed()
+	m, hung := n.mesh, n.Threads()
 	is := &needing{g, make([]int32, len(n.nodes)), make([]int32, len(n.links))}
 	for i := range n.nodes {
-		if is.linked[i] = -1; m.piece[i] > 0 {
+		if is.linked[i] = -1; hung.piece[i] > 0 {
 			is.linked[i] = g.Thing(need.Thing{Key: n.w.DeviceAt(int32(i)).Key(), Side: Linked})
 		}
 	}
@@ -42,7 +42,7 @@ func (n *Network) addTo(g *need.Graph) *needing {
 		}
 		is.links[i] = n.linkThing(g, l)
 		for _, hop := range [][2]int32{{l.A.Device, l.B.Device}, {l.B.Device, l.A.Device}} {
-			if from, to := hop[0], hop[1]; m.passes[from] && m.piece[from] == m.piece[to] {
+			if from, to := hop[0], hop[1]; m.passes[from] && hung.piece[from] == hung.piece[to] {
 				at := g.Step()
 				g.Needs(at, need.Need{Any: []int32{is.links[i]}})
 				g.Needs(at, need.Need{Any: []int32{is.linked[from]}, Comes: true})
@@ -108,13 +108,13 @@ func (n *Network) CutOff(gone ...lab.Key) []int32 {
 // middles are what stays linked where no line comes in: one device of the largest part
 // that is left of each piece, as its side of the network.
 func (n *Network) middles(is *needing, left need.Outcome) []int32 {
-	m := n.meshed()
+	m, hung := n.mesh, n.Threads()
 	up := func(link int32) bool { return link >= 0 && left.Up(is.links[link]) }
 	part := make([]int32, len(n.nodes)) // by device the root it was reached from, and 1
 	size := map[int32]int{}
 	var roots []int32
 	for _, root := range m.roots {
-		if root == m.outside() || m.lines() && m.piece[root] == 1 || part[root] > 0 || !n.runs(is, left, root) {
+		if root == m.outside() || m.lines() && hung.piece[root] == 1 || part[root] > 0 || !n.runs(is, left, root) {
 			continue
 		}
 		roots = append(roots, root)
@@ -127,16 +127,16 @@ func (n *Network) middles(is *needing, left need.Outcome) []int32 {
 			return fresh
 		}, up)
 	}
-	hung := make([]bool, len(n.nodes))
+	counted := make([]bool, len(n.nodes))
 	for _, h := range m.hooks {
-		if m.counts(h) && !m.loose[h.device] && part[h.at] > 0 && !hung[h.device] && up(h.link) {
-			hung[h.device] = true
+		if hung.piece[h.at] == hung.piece[h.device] && !hung.loose[h.device] && part[h.at] > 0 && !counted[h.device] && up(h.link) {
+			counted[h.device] = true
 			size[part[h.at]-1]++
 		}
 	}
 	best := map[int32]int32{}
 	for _, root := range roots {
-		piece := m.piece[root]
+		piece := hung.piece[root]
 		if was, known := best[piece]; !known || size[root] > size[was] {
 			best[piece] = root
 		}

@@ -35,6 +35,7 @@ type Network struct {
 	w        *cabling.Wiring
 	nodes    []node // by a device's number in the wiring
 	links    []Link
+	mesh     *mesh
 	clouds   []cloud
 	switches []int32 // the devices that switch by VLAN
 	said     []carry // what ports carry, each once; see open and nothing
@@ -49,7 +50,6 @@ type Network struct {
 	bridged func() bridging
 	tips    func() map[cabling.Tip]int32
 	crossed func() *crossing
-	meshed  func() *mesh
 	hung    func() Threads
 	needed  func() *needing
 }
@@ -64,6 +64,7 @@ type node struct {
 	named   map[string]int32 // what is said of the air, by the end's name
 	rest    int32            // of ports of which nothing is said
 	hasSaid bool             // something is said of VLANs on it
+	routes  bool             // it is a router or a firewall
 	modem   bool             // a line from outside ends in it
 	through bool             // what comes in over one of its links goes on: it bridges, routes, or is a modem
 }
@@ -142,7 +143,6 @@ func build(l *lab.Lab) *Network {
 	n.bridged = sync.OnceValue(n.bridge)
 	n.tips = sync.OnceValue(n.byTip)
 	n.crossed = sync.OnceValue(n.cross)
-	n.meshed = sync.OnceValue(n.joined)
 	n.hung = sync.OnceValue(n.hang)
 	n.needed = sync.OnceValue(n.needing)
 	n.nodes = make([]node, n.w.DeviceCount())
@@ -153,6 +153,7 @@ func build(l *lab.Lab) *Network {
 		n.links = append(n.links, Link{Link: l})
 	}
 	n.guests()
+	n.mesh = n.joined()
 	n.gather()
 	n.mix()
 	n.declare()
@@ -167,9 +168,10 @@ func (n *Network) nodeOf(i int32) node {
 	is.hasSaid = d.Untagged != "" || d.Tagged != "" ||
 		slices.ContainsFunc(d.Marks, func(m lab.PortMark) bool { return m.Untagged != "" || m.Tagged != "" || m.Routed })
 	managed := n.lab.SpecOf(*d).Managed
+	is.routes = d.Routes()
 	if d.State == lab.Running {
 		is.modem = d.IsModem()
-		is.through = is.modem || d.Passes() || d.Routes()
+		is.through = is.modem || is.routes || d.Passes()
 	}
 	switch {
 	case d.Passes() && d.State != lab.Running:
@@ -179,7 +181,7 @@ func (n *Network) nodeOf(i int32) node {
 		return is
 	case d.Passes():
 		is.role, is.def = Switches, true
-	case d.Routes() && is.hasSaid && d.State == lab.Running:
+	case is.routes && is.hasSaid && d.State == lab.Running:
 		is.role, is.def = Switches, d.Domain != ""
 	}
 	if !is.hasSaid {

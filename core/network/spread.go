@@ -106,7 +106,7 @@ type spreading struct {
 func (s *spreading) place(l *Link, t cabling.Tip, tagged bool) int32 {
 	switch is := &s.nodes[t.Device]; is.role {
 	case Switches:
-		if s.w.DeviceAt(t.Device).Routes() && l.Guest == "" && s.at(l, t) == anything {
+		if is.routes && l.Guest == "" && s.at(l, t) == anything {
 			return -1
 		}
 		return int32(2*len(s.clouds)) + is.at

@@ -25,6 +25,8 @@ type Threads struct {
 	List  []Thread
 	order []int32 // devices, each with what hangs on it right behind it
 	parts []interval
+	piece []int32 // by device the number of the piece it is in, from 1, what a line comes in at first; 0 where it has no link
+	loose []bool  // which devices end links at several of their piece, so that none is theirs alone
 }
 
 // CutsOff lists the devices that a thread cuts off.
@@ -55,20 +57,24 @@ type hanging struct {
 	cut, sister []int32 // the last that was reached over it and hangs on it, and the one before; -1 for none
 	ends        []hook  // what ends links, by what it hangs on: that of a device is ends[first[device]:first[device+1]]
 	first       []int32
-	single      []bool  // what ends one link there alone
-	at, from    []int32 // where in the order it is, and where what is reached over it begins
-	to          []int32 // and where that ends
-	count       []int32 // how many of the order before a place count in the size of a piece
+	single      []bool     // what ends one link there alone
+	at, from    []int32    // where in the order it is, and where what is reached over it begins
+	to          []int32    // and where that ends
+	room        []interval // for what is cut off by one thing, which is used again for the next
+	count       []int32    // how many of the order before a place count in the size of a piece
 }
 
 // hang finds what a network hangs by. It takes as long as there are links.
 func (n *Network) hang() Threads {
-	h := &hanging{mesh: n.meshed(), next: slices.Clone(n.meshed().from)}
+	h := &hanging{mesh: n.mesh, next: slices.Clone(n.mesh.from)}
 	many := len(n.nodes) + 1 // with the world outside
-	for _, list := range []*[]int32{&h.pre, &h.low, &h.parent, &h.via, &h.below, &h.top, &h.depth, &h.cut, &h.sister, &h.at, &h.from, &h.to} {
-		*list = make([]int32, many)
+	room := make([]int32, 13*many)
+	for _, list := range []*[]int32{&h.pre, &h.low, &h.parent, &h.via, &h.below, &h.top, &h.depth, &h.cut, &h.sister, &h.at, &h.from, &h.to,
+		&h.piece} {
+		*list, room = room[:many:many], room[many:]
 	}
-	h.first, h.single = make([]int32, many+1), make([]bool, many)
+	h.first, h.single, h.loose = make([]int32, many+1), make([]bool, many), make([]bool, many)
+	h.room = make([]interval, 0, 8)
 	h.walked, h.order, h.count = make([]int32, 0, many), make([]int32, 0, many), make([]int32, 0, many)
 	for _, root := range h.roots {
 		if h.pre[root] == 0 {
@@ -88,10 +94,14 @@ func (n *Network) hang() Threads {
 
 // walk goes depth first from a device to all that are joined to it.
 func (h *hanging) walk(root int32) {
+	piece := int32(1)
+	if n := len(h.walked); n > 0 {
+		piece = h.piece[h.walked[n-1]] + 1
+	}
 	enter := func(device, from, link int32) {
 		h.walked = append(h.walked, device)
 		h.pre[device] = int32(len(h.walked))
-		h.low[device], h.parent[device], h.via[device], h.below[device], h.cut[device] = h.pre[device], from, link, 1, -1
+		h.low[device], h.parent[device], h.via[device], h.below[device], h.cut[device], h.piece[device] = h.pre[device], from, link, 1, -1, piece
 	}
 	enter(root, -1, -1)
 	for stack := []int32{root}; len(stack) > 0; {
@@ -128,19 +138,24 @@ func (h *hanging) walk(root int32) {
 	}
 }
 
-// hook hangs what ends links on what it cannot be reached without.
+// hook hangs what ends links on what it cannot be reached without. Of several pieces
+// that it is linked to the first one counts.
 func (h *hanging) hook() {
 	hung := make([]hook, len(h.n.nodes)) // what each hangs on so far
 	for i := range hung {
 		hung[i].at = -1
 	}
+	near := make([]int32, len(h.n.nodes)) // the first that each is linked to
 	for _, k := range h.hooks {
 		switch is := &hung[k.device]; {
-		case !h.counts(k):
-		case is.at < 0:
-			h.single[k.device], *is = true, k
-		default:
-			h.single[k.device], is.at = false, h.meet(is.at, k.at)
+		case is.at < 0 || h.piece[k.at] < h.piece[k.device]:
+			*is, near[k.device], h.piece[k.device] = k, k.at, h.piece[k.at]
+			h.single[k.device], h.loose[k.device] = true, false
+		case h.piece[k.at] == h.piece[k.device]:
+			h.single[k.device] = false
+			if k.at != near[k.device] {
+				h.loose[k.device], is.at = true, h.meet(is.at, k.at)
+			}
 		}
 	}
 	for _, k := range hung {
@@ -218,20 +233,20 @@ func (h *hanging) tell(root int32) {
 	for _, device := range reached {
 		for _, k := range h.endsAt(device) {
 			if h.single[k.device] {
-				h.add(-1, k.link, interval{h.at[k.device], h.at[k.device] + 1})
+				h.add(-1, k.link, append(h.room[:0], interval{h.at[k.device], h.at[k.device] + 1}))
 			}
 		}
 		if device == h.outside() {
 			continue
 		}
-		h.add(device, -1, h.withoutDevice(device, root, all)...)
+		h.add(device, -1, h.withoutDevice(device, root, all))
 		if up := h.parent[device]; up >= 0 && h.via[device] >= 0 && h.low[device] > h.pre[up] {
-			h.add(-1, h.via[device], h.withoutLink(device, root, all)...)
+			h.add(-1, h.via[device], h.withoutLink(device, root, all))
 		}
 	}
 }
 
-func (h *hanging) add(device, link int32, parts ...interval) {
+func (h *hanging) add(device, link int32, parts []interval) {
 	from, cuts := int32(len(h.parts)), 0
 	for _, in := range parts {
 		if in.len() > 0 {
@@ -247,11 +262,12 @@ func (h *hanging) add(device, link int32, parts ...interval) {
 // line comes in, all but the largest piece that is left.
 func (h *hanging) withoutDevice(device, root int32, all interval) []interval {
 	at := h.at[device]
-	cut := []interval{{at + 1, at + 1 + int32(len(h.endsAt(device)))}}
+	cut := append(h.room[:0], interval{at + 1, at + 1 + int32(len(h.endsAt(device)))})
 	rest, best := h.size(all)-1-h.size(cut[0]), int32(-1)
 	for child := h.cut[device]; child >= 0; child = h.sister[child] {
 		in := h.over(child)
 		cut, rest = append(cut, in), rest-h.size(in)
+		h.room = cut
 		if best < 0 || h.size(in) > h.size(h.over(best)) || h.size(in) == h.size(h.over(best)) && h.sooner(in, h.over(best)) {
 			best = child
 		}
@@ -267,7 +283,7 @@ func (h *hanging) withoutDevice(device, root int32, all interval) []interval {
 func (h *hanging) withoutLink(device, root int32, all interval) []interval {
 	in := h.over(device)
 	if root == h.outside() || 2*h.size(in) <= h.size(all) {
-		return []interval{in}
+		return append(h.room[:0], in)
 	}
 	return h.besides(in, interval{all.from, in.from}, interval{in.to, all.to})
 }
@@ -289,17 +305,16 @@ func (h *hanging) sooner(a, b interval) bool {
 
 // besides are parts without what also ends a link in the part that is kept.
 func (h *hanging) besides(kept interval, parts ...interval) []interval {
-	var stays []int32
+	stays := make([]bool, len(h.order))
 	for _, k := range h.hooks {
-		if at := h.at[k.at]; h.loose[k.device] && h.counts(k) && kept.from <= at && at < kept.to {
-			stays = append(stays, h.at[k.device])
+		if at := h.at[k.at]; h.loose[k.device] && kept.from <= at && at < kept.to {
+			stays[h.at[k.device]] = true
 		}
 	}
-	slices.Sort(stays)
 	var left []interval
 	for _, in := range parts {
-		for _, at := range slices.Compact(slices.Clone(stays)) {
-			if in.from <= at && at < in.to {
+		for at := in.from; at < in.to; at++ {
+			if stays[at] {
 				left = append(left, interval{in.from, at})
 				in.from = at + 1
 			}

@@ -55,13 +55,13 @@ func (n *Network) Trees() []Tree { return n.trees() }
 // takesPart reports whether a device takes part in the spanning tree: a switch
 // that is not unmanaged, or a router that switches VLANs.
 func (n *Network) takesPart(device int32) bool {
-	d := n.w.DeviceAt(device)
 	switch is := &n.nodes[device]; {
 	case is.role == Idle || is.role == Ends:
 		return false
-	case d.Routes():
+	case is.routes:
 		return true
 	}
+	d := n.w.DeviceAt(device)
 	return d.IsSwitch() && n.lab.SpecOf(*d).Managed != lab.Unmanaged
 }
 
@@ -106,7 +106,7 @@ func (n *Network) bridges(l *Link, device int32) bool {
 	case Passes:
 		return true
 	case Switches:
-		if !n.w.DeviceAt(device).Routes() {
+		if !n.nodes[device].routes {
 			return true // whatever its VLANs, a switch's tree is one
 		}
 		t := l.A

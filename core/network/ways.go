@@ -62,7 +62,7 @@ type crossing struct {
 // cross lists what carries between devices. Links that the spanning tree keeps
 // from carrying, and those that stand by in an aggregate, are apart.
 func (n *Network) cross() *crossing {
-	c := &crossing{at: make([][]int32, len(n.nodes)), passes: n.meshed().passes}
+	c := &crossing{at: make([][]int32, len(n.nodes)), passes: n.mesh.passes}
 	rests, unsure := map[int32]bool{}, map[int32]bool{}
 	for _, t := range n.Trees() {
 		for _, l := range t.Resting {
