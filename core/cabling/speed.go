@@ -2,6 +2,7 @@ package cabling
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -196,16 +197,25 @@ func (u *sum) speed(end TrailEnd) Speed {
 		}
 		unsure, b = true, a
 	}
-	mb, least := 0, u.least()
+	mb := 0
+	if u.carries > 0 {
+		mb = min(common(a, b, math.MaxInt), u.least()) // a link by another medium need not carry what a port runs at
+	} else {
+		mb = common(a, b, u.least())
+	}
+	return Speed{Mb: &mb, AtMost: unsure && mb > 0}
+}
+
+// common is the fastest that both ends run at, and what is between them allows; 0
+// where there is none.
+func common(a, b []int, most int) int {
+	mb := 0
 	for _, s := range a {
-		if (s <= least || u.carries > 0) && slices.Contains(b, s) {
+		if s <= most && slices.Contains(b, s) {
 			mb = max(mb, s)
 		}
 	}
-	if u.carries > 0 {
-		mb = min(mb, least) // a link by another medium need not carry what a port runs at
-	}
-	return Speed{Mb: &mb, AtMost: unsure && mb > 0}
+	return mb
 }
 
 // channelOf is how long the channel is that a cable of the way is part of.

@@ -255,8 +255,11 @@ func fastRests(l *lab.Lab, tell found) {
 			a, b := n.EndWords(rest)
 			c, d := n.EndWords(slow)
 			fast, held := n.Links()[rest].Mb, n.Links()[slow].Mb
-			tell(Watch, fmt.Sprintf("%s - %s rests at %s, and %s - %s carries in its stead at %s.", a, b, cabling.SpeedWords(fast), c, d,
+			f := tell(Watch, fmt.Sprintf("%s - %s rests at %s, and %s - %s carries in its stead at %s.", a, b, cabling.SpeedWords(fast), c, d,
 				cabling.SpeedWords(held)), n.Wiring().CableOf(n.Links()[rest].Link), n.Wiring().CableOf(n.Links()[slow].Link))
+			if say, changes := n.Reroot(t, rest); say != "" {
+				f.fixedBy(say, changes)
+			}
 		}
 	}
 }

@@ -65,7 +65,7 @@ func (Management) Enum() []any { return anys(Managements()) }
 const (
 	UsualPriority = 32768
 	mostPriority  = 61440
-	priorityStep  = 4096
+	PriorityStep  = 4096
 )
 
 var macForm = regexp.MustCompile(`^[0-9a-f]{2}(:[0-9a-f]{2}){5}$`)
@@ -74,8 +74,8 @@ func (s Switching) check(f *faults) {
 	f.name("switching_domain", s.Domain)
 	f.untagged("untagged", s.Untagged)
 	f.vlans("tagged", s.Tagged)
-	if p := s.Priority; p != nil && (*p < 0 || *p > mostPriority || *p%priorityStep != 0) {
-		f.add("bridge_priority", "a bridge's priority is 0 to %d in steps of %d, not %d", mostPriority, priorityStep, *p)
+	if p := s.Priority; p != nil && (*p < 0 || *p > mostPriority || *p%PriorityStep != 0) {
+		f.add("bridge_priority", "a bridge's priority is 0 to %d in steps of %d, not %d", mostPriority, PriorityStep, *p)
 	}
 	if s.MAC != "" && !macForm.MatchString(s.MAC) {
 		f.add("mac", "%s is not a MAC address; write one such as 02:00:5e:00:00:01", quote(s.MAC))

@@ -45,6 +45,7 @@ type Network struct {
 	all      map[string][]int32 // every VLAN of a domain
 
 	spreads func() []Spread
+	spans   func() []*spanning
 	trees   func() []Tree
 	groups  func() []Group
 	bridged func() bridging
@@ -138,7 +139,8 @@ func Of(l *lab.Lab) *Network { return lab.Derived(l, build) }
 func build(l *lab.Lab) *Network {
 	n := &Network{lab: l, w: cabling.Of(l), said: []carry{{}, {}}, byCarry: map[carry]int32{}, byVLAN: map[vlanKey]int32{}}
 	n.spreads = sync.OnceValue(n.spread)
-	n.trees = sync.OnceValue(n.span)
+	n.spans = sync.OnceValue(n.span)
+	n.trees = sync.OnceValue(n.workOut)
 	n.groups = sync.OnceValue(n.aggregate)
 	n.bridged = sync.OnceValue(n.bridge)
 	n.tips = sync.OnceValue(n.byTip)

@@ -244,8 +244,8 @@ func (n *Network) Loops() []Loop {
 	return loops
 }
 
-// span works the trees out.
-func (n *Network) span() []Tree {
+// span finds the trees there are.
+func (n *Network) span() []*spanning {
 	list, _ := n.segments()
 	part := n.bridged().part
 	sets := newSets(len(n.nodes))
@@ -277,8 +277,13 @@ func (n *Network) span() []Tree {
 		}
 		t.segments = append(t.segments, s)
 	}
+	return of
+}
+
+// workOut works the trees out.
+func (n *Network) workOut() []Tree {
 	trees := []Tree{}
-	for _, t := range of {
+	for _, t := range n.spans() {
 		trees = append(trees, t.tree())
 	}
 	slices.SortStableFunc(trees, func(a, b Tree) int {

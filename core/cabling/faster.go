@@ -1,0 +1,254 @@
+package cabling
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"levelstaff/core/lab"
+)
+
+// Faster is what would make a link faster than it is.
+type Faster struct {
+	Mb int // what it would run at then; where nothing makes it so, what its faster end could do
+	// Do are the things to do, each as one asks for it: "move the lead from core/5 to
+	// core/s3". It is empty where nothing that is there makes the link faster.
+	Do []string
+	// Why is what is in the way where there is nothing to do.
+	Why string
+}
+
+// What it costs to do one thing, so that the cheapest is proposed: a lead that is
+// moved costs nothing, one that is bought less than a transceiver.
+const (
+	costMove  = 1
+	costLead  = 3
+	costOptic = 5
+)
+
+// ending is one way that an end of a link could be.
+type ending struct {
+	speeds []int
+	cost   int
+	do     string
+}
+
+func (e ending) most() int {
+	if len(e.speeds) == 0 {
+		return 0
+	}
+	return e.speeds[len(e.speeds)-1]
+}
+
+// freePort is one that a network could run over.
+type freePort struct {
+	at        int
+	connector string
+	mode      string
+	cage      string // the connector of an empty cage
+	speeds    []int
+}
+
+// Upgrades finds what would make links faster. It remembers the free ports of each
+// device while it does.
+type Upgrades struct {
+	w    *Wiring
+	free map[*device][]freePort
+}
+
+// Upgrades is a new one.
+func (w *Wiring) Upgrades() Upgrades { return Upgrades{w, map[*device][]freePort{}} }
+
+// Of is the cheapest that makes a link faster, by moving an end to a free port of the
+// same device, another lead or another transceiver; of equally cheap ones the one that
+// wins most. ok is false where the link is as fast as its ends and cables can be, and
+// where its speed is unknown.
+func (up Upgrades) Of(l Link) (f Faster, ok bool) {
+	w := up.w
+	if l.Air != nil || l.Mb == 0 || l.Down {
+		return Faster{}, false
+	}
+	u := newSum(w)
+	u.along(l.path)
+	if u.ended < 2 || u.carries > 0 {
+		return Faster{}, false // what a link by another medium carries is measured
+	}
+	a, b := up.endings(l.path.first, l.Mb), up.endings(l.path.last, l.Mb)
+	fast := func(e ending) bool { return e.most() > l.Mb }
+	if !slices.ContainsFunc(a, fast) && !slices.ContainsFunc(b, fast) {
+		return Faster{}, false
+	}
+	best := -1
+	for _, x := range a {
+		for _, y := range b {
+			for _, z := range u.leads(x, y) {
+				cost := x.cost + y.cost + z.cost
+				if mb := common(x.speeds, y.speeds, z.mb); mb > l.Mb && (best < 0 || cost < best || cost == best && mb > f.Mb) {
+					best, f = cost, Faster{Mb: mb, Do: slices.Concat(done(x.do), done(y.do), done(z.do))}
+				}
+			}
+		}
+	}
+	if best >= 0 {
+		return f, true
+	}
+	if f.Mb = max(a[0].most(), b[0].most()); f.Mb <= l.Mb {
+		return Faster{}, false
+	}
+	f.Why = "no cable carries more that far"
+	for k, end := range [][]ending{a, b} {
+		if !slices.ContainsFunc(end, fast) {
+			d, _ := w.at([]int32{l.path.first, l.path.last}[k])
+			f.Why = fmt.Sprintf("%s has no free port faster than %s", d.Title(), SpeedWords(l.Mb))
+		}
+	}
+	return f, true
+}
+
+func done(do string) []string {
+	if do == "" {
+		return nil
+	}
+	return []string{do}
+}
+
+// endings are the ways an end could be: as it is first.
+func (up Upgrades) endings(s int32, now int) []ending {
+	w := up.w
+	d, i := w.at(s)
+	p := d.port(i)
+	_, speeds := w.linkAt(d, i)
+	list := []ending{{speeds: speeds}}
+	name := func(i int) string { return d.Title() + "/" + lab.PortWords(d.key(i)) }
+	connector, _ := w.connectorOf(d, i, p)
+	_, optic := w.transceiver(d, i)
+	if optic {
+		family, cage := d.ports.Link(i)
+		if len(cage) < 2 {
+			cage = fallBack(family, d.ports.Connector(i), cage)
+		}
+		if n := len(cage); n > 0 && cage[n-1] > list[0].most() && cage[n-1] > now {
+			list = append(list, ending{cage[n-1:], costOptic, fmt.Sprintf("put a %s transceiver in %s", SpeedWords(cage[n-1]), name(i))})
+		}
+	}
+	move, with := ending{}, ending{}
+	for _, o := range up.freeOf(d) {
+		most := o.speeds[len(o.speeds)-1]
+		switch {
+		case most <= now || most <= list[0].most():
+		case connector != "" && o.connector == connector && o.mode == w.modeOf(d, i), !optic && small(connector) && small(o.cage):
+			if most > move.most() {
+				move = ending{o.speeds, costMove, fmt.Sprintf("move the lead from %s to %s", name(i), name(o.at))}
+			}
+		case connector == "rj45" && small(o.cage) && most > with.most():
+			with = ending{o.speeds[len(o.speeds)-1:], costMove + costOptic,
+				fmt.Sprintf("move the lead from %s to %s with a %s RJ45 transceiver", name(i), name(o.at), SpeedWords(most))}
+		}
+	}
+	for _, e := range []ending{move, with} {
+		if e.cost > 0 {
+			list = append(list, e)
+		}
+	}
+	return list
+}
+
+// small reports whether a connector is a cage of the size that takes one lane, which
+// the same plugs go into.
+func small(connector string) bool {
+	return slices.Contains([]string{"sfp", "sfp+", "sfp28"}, connector)
+}
+
+// freeOf lists the free ports of a device that a network could run over.
+func (up Upgrades) freeOf(d *device) []freePort {
+	if list, known := up.free[d]; known {
+		return list
+	}
+	var list []freePort
+	for i := range d.count() {
+		if s := 2 * (d.from + int32(i)); up.w.sockets[s].cable != none {
+			continue
+		}
+		family, speeds := up.w.linkAt(d, i)
+		if family != lab.Copper && family != lab.Cages && family != lab.Fibre || len(speeds) == 0 {
+			continue
+		}
+		p := d.port(i)
+		if p.Mark.Broken || p.Mark.Reserved != "" {
+			continue
+		}
+		o := freePort{at: i, speeds: speeds, mode: up.w.modeOf(d, i)}
+		if _, optic := up.w.transceiver(d, i); family == lab.Cages && !optic {
+			o.cage = p.Connector
+		} else {
+			o.connector, _ = up.w.connectorOf(d, i, p)
+		}
+		list = append(list, o)
+	}
+	up.free[d] = list
+	return list
+}
+
+// leading is one way that the cables of a link could be, and what they allow.
+type leading struct {
+	mb, cost int
+	do       string
+}
+
+// leads are the ways the cables could be for two ends: as they are, and with those
+// that hold them down replaced by what carries more.
+func (u *sum) leads(a, b ending) []leading {
+	ports := min(a.most(), b.most())
+	for _, l := range u.limits {
+		if l.port == none {
+			continue
+		}
+		if d, _ := u.w.at(l.port); d.ports.Joined() {
+			ports = min(ports, l.mb) // a panel on the way
+		}
+	}
+	now, better := ports, ports
+	var instead []string
+	for at, n := range u.cables {
+		k, ok := KindOf(u.w.cables[n].Kind)
+		if !ok || len(k.Carries) == 0 {
+			continue // what it carries is unknown
+		}
+		m := u.channelOf(at)
+		most := k.Most(m, ports)
+		now = min(now, most)
+		if most < ports {
+			by, carries := bestKind(k, m, ports)
+			better = min(better, max(most, carries))
+			if carries > most {
+				instead = append(instead, fmt.Sprintf("%s instead of %s", by.Name, u.w.leadWords(n, k)))
+			}
+		}
+	}
+	list := []leading{{mb: now}}
+	if len(instead) > 0 && better > now {
+		list = append(list, leading{better, costLead * len(instead), "take " + strings.Join(instead, " and ")})
+	}
+	return list
+}
+
+// bestKind is the plainest kind of cable that goes where another one does and carries
+// most of what is asked over its length.
+func bestKind(now Kind, m float64, mb int) (best Kind, carries int) {
+	for _, k := range kinds {
+		if k.Mode() == now.Mode() && slices.Equal(k.Fits, now.Fits) {
+			if most := k.Most(m, mb); most > carries {
+				best, carries = k, most
+			}
+		}
+	}
+	return best, carries
+}
+
+// leadWords is a cable as one asks for it at the rack.
+func (w *Wiring) leadWords(n int32, k Kind) string {
+	if c := w.cables[n]; c.Label != "" {
+		return "lead " + c.Label + " (" + k.Name + ")"
+	}
+	return k.Name
+}
