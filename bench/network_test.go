@@ -153,6 +153,32 @@ func BenchmarkWay(b *testing.B) {
 	b.ReportMetric(float64(found)/float64(b.N), "found")
 }
 
+// BenchmarkSlowLinks finds what would make links of the large lab faster.
+func BenchmarkSlowLinks(b *testing.B) {
+	l, err := demo.LargeNetwork()
+	require.NoError(b, err)
+	n := network.Of(l)
+	list := 0
+	n.Trees() // what is known of the lab as such
+	for b.Loop() {
+		list = len(n.Slow())
+	}
+	b.ReportMetric(float64(list), "slow")
+}
+
+// BenchmarkCutOff finds what is cut off while a device of the large lab is out, another
+// one each time.
+func BenchmarkCutOff(b *testing.B) {
+	l, err := demo.LargeNetwork()
+	require.NoError(b, err)
+	n := network.Of(l)
+	many := n.Wiring().DeviceCount()
+	n.CutOff() // what needs what is known
+	for i := 0; b.Loop(); i++ {
+		n.CutOff(n.Wiring().DeviceAt(int32(i % many)).Key())
+	}
+}
+
 // BenchmarkNetworkChecks runs the checks about the network on the large lab.
 func BenchmarkNetworkChecks(b *testing.B) {
 	l, err := demo.LargeNetwork()

@@ -7,6 +7,7 @@ import (
 
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
+	"levelstaff/core/network"
 	"levelstaff/core/report"
 )
 
@@ -19,7 +20,7 @@ func (s *Server) cablingRoutes() []route {
 		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What one port leads to", in: portQuery{}, out: PortCard{},
 			do: s.port, seen: true},
 		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{},
-			out: cabling.PullSheet{}, do: s.pullSheet, seen: true},
+			out: network.PullSheet{}, do: s.pullSheet, seen: true},
 		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{},
 			out: RackWiring{}, do: s.wiring, seen: true},
 		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts",
@@ -70,7 +71,7 @@ func (s *Server) pullSheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	sheet, _ := cabling.Of(v.lab).PullSheetOf(d.ID)
+	sheet, _ := network.Of(v.lab).PullSheetOf(d.ID)
 	return c.JSON(sheet)
 }
 
@@ -174,7 +175,8 @@ type portQuery struct {
 // PortCard is what the card of a port shows.
 type PortCard struct {
 	cabling.PortInfo
-	Lead *report.Lead `json:"lead,omitempty" description:"What is in it"`
+	Lead   *report.Lead    `json:"lead,omitempty" description:"What is in it"`
+	Pulled *network.CutOff `json:"pulled,omitempty" description:"What is cut off while that is pulled"`
 }
 
 func (s *Server) port(c fiber.Ctx) error {
@@ -186,7 +188,8 @@ func (s *Server) port(c fiber.Ctx) error {
 	card := PortCard{PortInfo: cabling.Of(v.lab).PortOf(e)}
 	if cable, ok := v.lab.CableAt(e); ok {
 		row := report.LeadOf(v.lab, cable)
-		card.Lead = &row
+		cut := network.Of(v.lab).CutOffBy(cable.Key())
+		card.Lead, card.Pulled = &row, &cut
 	}
 	return c.JSON(card)
 }

@@ -10,6 +10,7 @@ import (
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
+	"levelstaff/core/report"
 	"levelstaff/core/text"
 	"levelstaff/exchange"
 )
@@ -49,6 +50,10 @@ func (s *Server) networkRoutes() []route {
 				in: WholeFile{}, out: Delta{}, do: plan.load, seen: true},
 			route{method: post, path: path + "/check", id: "check" + id, summary: "What each line of it would do, without doing it", large: true,
 				in: WholeFile{}, out: Import{}, do: plan.check, seen: true})
+	}
+	if ways, ok := report.Named("ways"); ok {
+		list = append(list, route{method: get, path: "/api/v1/ways", id: "getWay", summary: ways.Says, in: asked(ways), out: ways.Answer,
+			do: s.report(ways), seen: true})
 	}
 	slices.SortFunc(list, func(a, b route) int { return bytes.Compare([]byte(a.path+a.method), []byte(b.path+b.method)) })
 	return list

@@ -14,8 +14,8 @@ type Faster struct {
 	// Do are the things to do, each as one asks for it: "move the lead from core/5 to
 	// core/s3". It is empty where nothing that is there makes the link faster.
 	Do []string
-	// Why is what is in the way where there is nothing to do.
-	Why string
+	// Lacks is what it would take then.
+	Lacks string
 }
 
 // What it costs to do one thing, so that the cheapest is proposed: a lead that is
@@ -95,11 +95,11 @@ func (up Upgrades) Of(l Link) (f Faster, ok bool) {
 	if f.Mb = max(a[0].most(), b[0].most()); f.Mb <= l.Mb {
 		return Faster{}, false
 	}
-	f.Why = "no cable carries more that far"
+	f.Lacks = "this takes another kind of cable: none like it carries more that far"
 	for k, end := range [][]ending{a, b} {
 		if !slices.ContainsFunc(end, fast) {
 			d, _ := w.at([]int32{l.path.first, l.path.last}[k])
-			f.Why = fmt.Sprintf("%s has no free port faster than %s", d.Title(), SpeedWords(l.Mb))
+			f.Lacks = fmt.Sprintf("this takes a port faster than %s on %s: none is free", SpeedWords(l.Mb), d.Title())
 		}
 	}
 	return f, true

@@ -26,7 +26,7 @@ type Link struct {
 	// Mb is what it carries in Mbit/s, 0 while unknown; AtMost where it may be less.
 	Mb     int
 	AtMost bool
-	// Down: something on the way is faulty, or a device at an end does not run.
+	// Down: something on the way is faulty, or a cable is in a port that it does not fit.
 	Down bool
 	// LengthM is that of its cables in metres, but for so many of unknown length.
 	LengthM float64
@@ -82,7 +82,7 @@ func (w *Wiring) linkOf(r Route) (Link, bool) {
 	if otherFamily(familyA) || otherFamily(familyB) {
 		return Link{}, false
 	}
-	l := Link{A: w.tip(r.first), B: w.tip(r.last), path: r.Path, AtMost: r.Speed.AtMost, LengthM: r.LengthM, Lacks: r.Lacks}
+	l := Link{A: w.tip(r.first), B: w.tip(r.last), path: r.Path, AtMost: r.Speed.AtMost, Down: r.Misfit, LengthM: r.LengthM, Lacks: r.Lacks}
 	if r.Speed.Mb != nil {
 		l.Mb = *r.Speed.Mb
 	}

@@ -270,6 +270,7 @@ type Route struct {
 	FastMb  int   // what the faster of its two ports could
 	PortMb  int   // the least that a port on the way allows; 0 while unknown
 	CableMb int   // the least that a cable of the way carries over all of it; -1 where none carries a network
+	Misfit  bool  // a cable does not fit a port on the way
 	w       *Wiring
 }
 
@@ -298,7 +299,7 @@ func (w *Wiring) sweep() []Route {
 	for p := range w.Paths {
 		u.reset()
 		u.along(p)
-		r := Route{Path: p, w: w, Speed: u.speed(w.endOf(p)), LengthM: u.lengthM, Lacks: u.lacks, FastMb: u.fast, CableMb: -1}
+		r := Route{Path: p, w: w, Speed: u.speed(w.endOf(p)), LengthM: u.lengthM, Lacks: u.lacks, FastMb: u.fast, CableMb: -1, Misfit: u.misfit}
 		for _, l := range u.limits {
 			switch {
 			case l.cable == none && (r.PortMb == 0 || l.mb < r.PortMb):

@@ -24,6 +24,9 @@ type Figures struct {
 	Carried  int               `json:"carried" required:"true" description:"How many of those a cable carries"`
 	Whole    int               `json:"whole" required:"true" description:"How many of those are in one piece"`
 	Rests    int               `json:"rests" required:"true" description:"How many links rest"`
+	Threads  int               `json:"threads" required:"true" description:"Links and devices whose loss cuts off more than one device"`
+	Worst    string            `json:"worst,omitempty" description:"The one of them that cuts off most"`
+	Cuts     int               `json:"cuts,omitempty" description:"How many devices that is"`
 }
 
 // Figures are what the network comes to.
@@ -43,6 +46,14 @@ func (n *Network) Figures() Figures {
 	}
 	for _, t := range n.Trees() {
 		f.Rests += t.Spare
+	}
+	for _, th := range n.Threads().List {
+		if th.Cuts > 1 {
+			f.Threads++
+		}
+		if th.Cuts > 1 && f.Threads == 1 {
+			f.Worst, f.Cuts = n.ThreadWords(th), th.Cuts
+		}
 	}
 	return f
 }
@@ -80,6 +91,7 @@ type MapNode struct {
 	Place   string    `json:"place,omitempty" description:"The rack or place it is in"`
 	State   lab.State `json:"state" required:"true"`
 	Root    bool      `json:"root,omitempty" description:"The root of a spanning tree"`
+	CutsOff int       `json:"cuts_off,omitempty" description:"How many devices are cut off when it is lost"`
 	Leaf    lab.ID    `json:"leaf_of,omitempty" description:"The one device that it is linked to, where it passes nothing on"`
 }
 
@@ -99,6 +111,7 @@ type MapLink struct {
 	Unsure  bool     `json:"unsure,omitempty" description:"It may rest: which does cannot be told"`
 	Standby bool     `json:"standby,omitempty" description:"It stands by for another link of its aggregate"`
 	Group   string   `json:"aggregate,omitempty" description:"The aggregate it is in, at either end"`
+	CutsOff int      `json:"cuts_off,omitempty" description:"How many devices are cut off when it is lost"`
 	PoE     bool     `json:"poe,omitempty" description:"It feeds the device at one end"`
 	Via     []string `json:"via,omitempty" nullable:"false" description:"Panels and plates on the way"`
 }
@@ -165,6 +178,7 @@ func (n *Network) drawn(place []int) []MapLink {
 			}
 		}
 	}
+	_, cuts := n.cutsBy()
 	list := []MapLink{}
 	for i := range n.links {
 		l := &n.links[i]
@@ -174,7 +188,8 @@ func (n *Network) drawn(place []int) []MapLink {
 		at := int32(i)
 		a, b := n.w.DeviceAt(l.A.Device), n.w.DeviceAt(l.B.Device)
 		is := MapLink{A: a.ID, B: b.ID, PortA: n.w.KeyOf(l.A), PortB: n.w.KeyOf(l.B), SpeedMb: l.Mb, AtMost: l.AtMost, Strands: strands[i],
-			Air: !l.A.Plugged(), Down: l.Down, Rests: rests[at], Unsure: unsure[at], Standby: standby[at], Group: group[at]}
+			Air: !l.A.Plugged(), Down: l.Down, Rests: rests[at], Unsure: unsure[at], Standby: standby[at], Group: group[at],
+			CutsOff: cuts[at]}
 		if l.Guest == "" || l.Air != nil {
 			is.Cable = n.w.CableOf(l.Link).ID
 			is.PoE = n.w.FedOver(l.Link)
@@ -210,6 +225,7 @@ func (n *Network) mapNodes() []MapNode {
 			root[t.Root] = true
 		}
 	}
+	cuts, _ := n.cutsBy()
 	list := []MapNode{}
 	for i := range n.nodes {
 		d := n.w.DeviceAt(int32(i))
@@ -217,7 +233,7 @@ func (n *Network) mapNodes() []MapNode {
 			continue
 		}
 		is := MapNode{Device: d.ID, Title: d.Title(), Kind: d.KindWords(), Short: d.Kind.Short(), State: d.State, Root: root[int32(i)],
-			Stratum: n.stratum(d, core[int32(i)]), Place: n.placeOf(*d)}
+			Stratum: n.stratum(d, core[int32(i)]), Place: n.placeOf(*d), CutsOff: cuts[int32(i)]}
 		slices.Sort(others[i])
 		if near := slices.Compact(others[i]); len(near) == 1 && is.Stratum == Things {
 			is.Leaf = n.w.DeviceAt(near[0]).ID
@@ -225,6 +241,19 @@ func (n *Network) mapNodes() []MapNode {
 		list = append(list, is)
 	}
 	return list
+}
+
+// cutsBy is how many devices the loss of each device and of each link cuts off.
+func (n *Network) cutsBy() (devices, links map[int32]int) {
+	devices, links = map[int32]int{}, map[int32]int{}
+	for _, th := range n.Threads().List {
+		if th.Device >= 0 {
+			devices[th.Device] = th.Cuts
+		} else {
+			links[th.Link] = th.Cuts
+		}
+	}
+	return devices, links
 }
 
 func (n *Network) placeOf(d lab.Device) string {

@@ -1,8 +1,10 @@
 package network
 
 import (
+	"cmp"
 	"slices"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 	"levelstaff/core/need"
 )
@@ -78,6 +80,49 @@ func (n *Network) linkThing(g *need.Graph, l *Link) int32 {
 		g.Needs(at, need.Need{Any: []int32{g.Thing(need.Thing{Key: key})}})
 	}
 	return at
+}
+
+// PullSheet is what to do to take a device out, with what is cut off meanwhile.
+type PullSheet struct {
+	cabling.PullSheet
+	CutOff
+}
+
+// CutOff is what loses its way out of the network.
+type CutOff struct {
+	Devices []Cut `json:"cut_off" required:"true" nullable:"false" description:"What is cut off"`
+	Line    bool  `json:"from_line" required:"true" description:"From the line outside; otherwise from the largest piece of the network"`
+}
+
+// Cut is a device that is cut off.
+type Cut struct {
+	Device lab.ID `json:"device_id" required:"true"`
+	Title  string `json:"title" required:"true"`
+}
+
+// PullSheetOf is a device's pull sheet; ok is false where there is no such device.
+func (n *Network) PullSheetOf(id lab.ID) (sheet PullSheet, ok bool) {
+	d, ok := lab.Find[lab.Device](n.lab, id)
+	if !ok {
+		return sheet, false
+	}
+	sheet.PullSheet, _ = n.w.PullSheetOf(id)
+	gone := []lab.Key{d.Key()}
+	for _, on := range n.lab.ComingAlong(d) {
+		gone = append(gone, on.Key())
+	}
+	sheet.CutOff = n.CutOffBy(gone...)
+	return sheet, true
+}
+
+// CutOffBy is what is cut off when records are gone, by name.
+func (n *Network) CutOffBy(gone ...lab.Key) CutOff {
+	cut := CutOff{Devices: []Cut{}, Line: n.FromALine()}
+	for _, device := range n.CutOff(gone...) {
+		cut.Devices = append(cut.Devices, Cut{n.w.DeviceAt(device).ID, n.title(device)})
+	}
+	slices.SortFunc(cut.Devices, func(a, b Cut) int { return cmp.Or(cmp.Compare(a.Title, b.Title), cmp.Compare(a.Device, b.Device)) })
+	return cut
 }
 
 // CutOff lists the devices that lose their way to the line outside when records are

@@ -171,10 +171,8 @@ func (n *Network) nodeOf(i int32) node {
 		slices.ContainsFunc(d.Marks, func(m lab.PortMark) bool { return m.Untagged != "" || m.Tagged != "" || m.Routed })
 	managed := n.lab.SpecOf(*d).Managed
 	is.routes = d.Routes()
-	if d.State == lab.Running {
-		is.modem = d.IsModem()
-		is.through = is.modem || is.routes || d.Passes()
-	}
+	is.modem = d.IsModem() && (d.State == lab.Running || d.State == lab.Resting) // a second line rests until the first one fails
+	is.through = is.modem || d.State == lab.Running && (is.routes || d.Passes())
 	switch {
 	case d.Passes() && d.State != lab.Running:
 		is.role = Idle

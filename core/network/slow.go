@@ -12,14 +12,14 @@ import (
 // Slow is a link that runs below what one of its ends or its cables could do.
 type Slow struct {
 	Link      int32
-	Mb, Could int          // in Mbit/s, now and with the fix; without one what its faster end could do
-	Fix       string       // the cheapest thing to do; "" where nothing that is there makes it faster
-	Why       string       // what is in the way then
+	Mb, Could int          // in Mbit/s, now and with the fix
+	Fix       string       // the cheapest thing to do, or what it would take
+	Lacks     bool         // nothing that is there or can be plugged in makes it faster
 	Changes   []lab.Change // what does it, where no more than a setting is
 }
 
 // Slow lists the links that could be faster, those that win most first. It takes as
-// long as the lab has ports.
+// long as the lab has ports. A setting is cheaper than anything one does at the rack.
 func (n *Network) Slow() []Slow {
 	var list []Slow
 	told := map[int32]bool{}
@@ -36,16 +36,13 @@ func (n *Network) Slow() []Slow {
 			continue
 		}
 		if f, ok := up.Of(l.Link); ok {
-			s := Slow{Link: int32(i), Mb: l.Mb, Could: f.Mb, Why: f.Why}
-			if len(f.Do) > 0 {
-				s.Fix = sentence(strings.Join(f.Do, ", and "))
-			}
-			list = append(list, s)
+			list = append(list, Slow{Link: int32(i), Mb: l.Mb, Could: f.Mb, Fix: sentence(cmp.Or(strings.Join(f.Do, ", and "), f.Lacks)),
+				Lacks: f.Lacks != ""})
 		}
 	}
 	slices.SortStableFunc(list, func(a, b Slow) int {
-		fixed := func(s Slow) int { return map[bool]int{true: 1}[s.Fix == ""] }
-		return cmp.Or(fixed(a)-fixed(b), (b.Could-b.Mb)-(a.Could-a.Mb))
+		lacks := func(s Slow) int { return map[bool]int{true: 1}[s.Lacks] }
+		return cmp.Or((b.Could-b.Mb)-(a.Could-a.Mb), lacks(a)-lacks(b))
 	})
 	return list
 }

@@ -17,11 +17,7 @@ func slow(t *testing.T, text string) []string {
 	list := []string{}
 	for _, s := range n.Slow() {
 		a, b := n.EndWords(s.Link)
-		say := s.Fix
-		if say == "" {
-			say = s.Why
-		}
-		list = append(list, fmt.Sprintf("%s - %s %d to %d: %s", a, b, s.Mb, s.Could, say))
+		list = append(list, fmt.Sprintf("%s - %s %d to %d: %s", a, b, s.Mb, s.Could, s.Fix))
 	}
 	return list
 }
@@ -37,25 +33,28 @@ switch "core": 2 ports rj45 10G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat5e 2m, label "12"
 `), "another lead")
-	assert.Equal(t, []string{"core/s1 - silo/s1 1000 to 10000: Put a 10 Gb/s transceiver in core/s1, and put a 10 Gb/s transceiver in silo/s1."},
-		slow(t, `
+	assert.Equal(t, []string{
+		"core/s1 - silo/s1 1000 to 10000: Put a 10 Gb/s transceiver in core/s1, and put a 10 Gb/s transceiver in silo/s1.",
+	}, slow(t, `
 switch "core": 2 ports sfp+ 10G
   cage 1 transceiver: 1000 mbit, offers "lc", multimode
 NAS "silo": 1 port sfp+ 10G
   cage 1 transceiver: 1000 mbit, offers "lc", multimode
 core/s1 - silo/s1 om3 10m
 `), "two transceivers")
-	assert.Equal(t, []string{"core/1 - anvil/1 1000 to 10000: Move the lead from core/1 to core/s1 with a 10 Gb/s RJ45 transceiver."}, slow(t, `
+	assert.Equal(t, []string{"core/1 - anvil/1 1000 to 10000: Move the lead from core/1 to core/s1 with a 10 Gb/s RJ45 transceiver."},
+		slow(t, `
 switch "core": 2 ports rj45 1G, 1 port sfp+ 10G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat6 2m
 `), "an empty cage")
-	assert.Equal(t, []string{"core/1 - anvil/1 1000 to 10000: core has no free port faster than 1 Gb/s"}, slow(t, `
+	assert.Equal(t, []string{"core/1 - anvil/1 1000 to 10000: This takes a port faster than 1 Gb/s on core: none is free."}, slow(t, `
 switch "core": 2 ports rj45 1G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat6 2m
 `), "nothing that is there")
-	assert.Equal(t, []string{"core/s1 - anvil/s1 10000 to 25000: no cable carries more that far"}, slow(t, `
+	assert.Equal(t, []string{"core/s1 - anvil/s1 10000 to 25000: This takes another kind of cable: none like it carries more that far."},
+		slow(t, `
 switch "core": 2 ports sfp28 25G
 server "anvil": 1 port sfp28 25G
 core/s1 - anvil/s1 dac 6m

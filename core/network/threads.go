@@ -38,6 +38,24 @@ func (t Threads) CutsOff(of Thread) []int32 {
 	return list
 }
 
+// ThreadWords is a thread as one calls it: a device's name, or core/23 - loft/8.
+func (n *Network) ThreadWords(of Thread) string {
+	if of.Device >= 0 {
+		return n.title(of.Device)
+	}
+	return n.LinkWords(of.Link)
+}
+
+// LinkWords is a link by its two ports: core/23 - loft/8.
+func (n *Network) LinkWords(link int32) string {
+	a, b := n.EndWords(link)
+	return a + " - " + b
+}
+
+// FromALine reports whether threads cut things off from a line outside, rather than from
+// the largest piece.
+func (n *Network) FromALine() bool { return n.mesh.lines() }
+
 // Threads are worked out once for a network.
 func (n *Network) Threads() Threads { return n.hung() }
 

@@ -66,6 +66,11 @@ func all() []Report {
 		report("to_buy", "Leads that are wanted, less what the spares bin has", toBuyOf, toBuyText),
 		report("ways_in", "Which console, KVM input or management port reaches which device", waysInOf, waysInText),
 		report("vlans", "Where each VLAN reaches over the cables, in how many pieces, and which links rest", vlansOf, vlansText),
+		report("ways", "The widest way between two devices: its hops, what holds it down, what stands by", waysOf, waysText,
+			Param{"from", "The device it begins at, by name or ID"}, Param{"to", "The device it leads to"},
+			Param{"vlan", "Only over links that carry this VLAN; over all if left out"}),
+		report("threads", "Links and devices whose loss cuts something off, the worst first", threadsOf, threadsText),
+		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }
 

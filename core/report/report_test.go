@@ -30,9 +30,9 @@ func TestWhatIsNotWeighedIsNotAZero(t *testing.T) {
 func TestEveryReportAnswersAndPrints(t *testing.T) {
 	small := labtest.From(t, `lab "Q", currency GBP
 rack "R": 9U
-9 switch "core": 24 ports rj45 1G, 4kg, paid 40 used 2024-03
+9 switch "core": 24 ports rj45 1G, 2 ports rj45 10G, 4kg, paid 40 used 2024-03
 8 patch panel "PP1": 24 ports rj45
-7 server "anvil": 2 ports rj45 1G front, 4 bays 3.5in, 4x 8TB hdd, 2x 8-core
+7 server "anvil": 2 ports rj45 2.5G front, 4 bays 3.5in, 4x 8TB hdd, 2x 8-core
 spare drive "old": 4TB
 run "stairs": 18m, inside 25mm
 core/1 - PP1/1
@@ -42,12 +42,21 @@ core/2 untagged 20
 vlan 20 "servers"
 `)
 	says := map[string]string{
-		"bin": "spares bin", "findings": "needs 0.39 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
+		"bin": "spares bin", "findings": "needs 0.42 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
 		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere", "vlans": "1 of 1",
+		"ways": "core to anvil: at most 1 Gb/s.\nHeld down by core/2.", "threads": "core/2 - anvil/1  1         anvil",
+		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}
 	for _, r := range All() {
 		for _, l := range []*lab.Lab{lab.New(), small} {
-			answer, err := r.Of(Ask{Lab: l, Built: l, Day: "2026-11-26", With: map[string]string{}})
+			with := map[string]string{}
+			if r.Name == "ways" {
+				with = map[string]string{"from": "core", "to": "anvil"}
+				if l != small {
+					continue // it has nothing to ask for: see below
+				}
+			}
+			answer, err := r.Of(Ask{Lab: l, Built: l, Day: "2026-11-26", With: with})
 			require.NoError(t, err, r.Name)
 			assert.IsType(t, r.Answer, answer, r.Name)
 			var out bytes.Buffer
@@ -64,10 +73,52 @@ vlan 20 "servers"
 }
 
 func TestAReportSaysWhichParameterIsWrong(t *testing.T) {
-	r, ok := Named("openings")
-	require.True(t, ok)
-	_, err := r.Of(Ask{Lab: lab.New(), With: map[string]string{"speed_mb": "fast"}})
-	var wrong *Wrong
-	require.ErrorAs(t, err, &wrong)
-	assert.Equal(t, "speed_mb", wrong.Param)
+	l := labtest.From(t, `switch "core": 4 ports
+server "anvil": 1 port`)
+	for _, of := range []struct {
+		report string
+		with   map[string]string
+		param  string
+		say    string
+	}{
+		{"openings", map[string]string{"speed_mb": "fast"}, "speed_mb", ""},
+		{"ways", map[string]string{"to": "anvil"}, "from", "Name the device the way leads from."},
+		{"ways", map[string]string{"from": "core"}, "to", "Name the device the way leads to."},
+		{"ways", map[string]string{"from": "core", "to": "anvik"}, "to", `There is no device "anvik", by name or ID.`},
+		{"ways", map[string]string{"from": "core", "to": "CORE"}, "to", "A way leads from one device to another one, and these are the same."},
+		{"ways", map[string]string{"from": "core", "to": "anvil", "vlan": "4095"}, "vlan", `A VLAN is a number from 1 to 4094, not "4095".`},
+		{"ways", map[string]string{"from": "core", "to": "anvil", "vlan": "twenty"}, "vlan", `A VLAN is a number from 1 to 4094, not "twenty".`},
+	} {
+		r, ok := Named(of.report)
+		require.True(t, ok)
+		_, err := r.Of(Ask{Lab: l, With: of.with})
+		var wrong *Wrong
+		require.ErrorAs(t, err, &wrong)
+		assert.Equal(t, of.param, wrong.Param)
+		assert.Contains(t, wrong.Say, of.say)
+	}
+}
+
+func TestWhyThereIsNoWay(t *testing.T) {
+	l := labtest.From(t, `switch "core": 8 ports
+server "anvil": 1 port
+server "mill": 1 port
+server "lone": 1 port
+core/1 - anvil/1
+core/2 - mill/1
+core/1 untagged 20
+core/2 untagged 30`)
+	why := func(from, to, vlan string) string {
+		r, _ := Named("ways")
+		answer, err := r.Of(Ask{Lab: l, With: map[string]string{"from": from, "to": to, "vlan": vlan}})
+		require.NoError(t, err)
+		w := answer.(Way)
+		assert.Nil(t, w.SpeedMb)
+		assert.Empty(t, w.Hops)
+		return w.Why
+	}
+	assert.Equal(t, "Nothing that is linked leads there.", why("anvil", "lone", ""))
+	assert.Equal(t, "VLAN 20 does not reach mill.", why("anvil", "mill", "20"))
+	assert.Equal(t, "VLAN 20 does not reach mill.", why("mill", "anvil", "20"))
+	assert.Equal(t, "VLAN 40 reaches neither mill nor anvil.", why("mill", "anvil", "40"))
 }
