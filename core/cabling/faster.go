@@ -30,7 +30,7 @@ const (
 type ending struct {
 	speeds []int
 	cost   int
-	do     string
+	do     func() string
 }
 
 func (e ending) most() int {
@@ -49,15 +49,18 @@ type freePort struct {
 	speeds    []int
 }
 
+func (o freePort) most() int { return o.speeds[len(o.speeds)-1] }
+
 // Upgrades finds what would make links faster. It remembers the free ports of each
 // device while it does.
 type Upgrades struct {
 	w    *Wiring
 	free map[*device][]freePort
+	sum  *sum // used for one link after another
 }
 
 // Upgrades is a new one.
-func (w *Wiring) Upgrades() Upgrades { return Upgrades{w, map[*device][]freePort{}} }
+func (w *Wiring) Upgrades() Upgrades { return Upgrades{w, map[*device][]freePort{}, newSum(w)} }
 
 // Of is the cheapest that makes a link faster, by moving an end to a free port of the
 // same device, another lead or another transceiver; of equally cheap ones the one that
@@ -68,15 +71,19 @@ func (up Upgrades) Of(l Link) (f Faster, ok bool) {
 	if l.Air != nil || l.Mb == 0 || l.Down {
 		return Faster{}, false
 	}
-	u := newSum(w)
-	u.along(l.path)
-	if u.ended < 2 || u.carries > 0 {
-		return Faster{}, false // what a link by another medium carries is measured
+	if !up.worth(l) {
+		return Faster{}, false
 	}
 	a, b := up.endings(l.path.first, l.Mb), up.endings(l.path.last, l.Mb)
 	fast := func(e ending) bool { return e.most() > l.Mb }
-	if !slices.ContainsFunc(a, fast) && !slices.ContainsFunc(b, fast) {
+	if !fast(a[0]) && !fast(b[0]) && !(slices.ContainsFunc(a, fast) && slices.ContainsFunc(b, fast)) {
 		return Faster{}, false
+	}
+	u := up.sum
+	u.reset()
+	u.along(l.path)
+	if u.ended < 2 || u.carries > 0 {
+		return Faster{}, false // what a link by another medium carries is measured
 	}
 	best := -1
 	for _, x := range a {
@@ -84,7 +91,7 @@ func (up Upgrades) Of(l Link) (f Faster, ok bool) {
 			for _, z := range u.leads(x, y) {
 				cost := x.cost + y.cost + z.cost
 				if mb := common(x.speeds, y.speeds, z.mb); mb > l.Mb && (best < 0 || cost < best || cost == best && mb > f.Mb) {
-					best, f = cost, Faster{Mb: mb, Do: slices.Concat(done(x.do), done(y.do), done(z.do))}
+					best, f = cost, Faster{Mb: mb, Do: done(x.do, y.do, z.do)}
 				}
 			}
 		}
@@ -105,44 +112,71 @@ func (up Upgrades) Of(l Link) (f Faster, ok bool) {
 	return f, true
 }
 
-func done(do string) []string {
-	if do == "" {
-		return nil
+// worth reports whether a link is to be looked at: one of its ends is faster than it
+// is, or both could be.
+func (up Upgrades) worth(l Link) bool {
+	both := true
+	for _, s := range []int32{l.path.first, l.path.last} {
+		d, i := up.w.at(s)
+		if _, speeds := up.w.linkAt(d, i); (ending{speeds: speeds}).most() > l.Mb {
+			return true
+		}
+		_, optic := up.w.transceiver(d, i)
+		both = both && (optic || slices.ContainsFunc(up.freeOf(d), func(o freePort) bool { return o.most() > l.Mb }))
 	}
-	return []string{do}
+	return both
+}
+
+func done(all ...func() string) (list []string) {
+	for _, do := range all {
+		if do != nil {
+			list = append(list, do())
+		}
+	}
+	return list
 }
 
 // endings are the ways an end could be: as it is first.
 func (up Upgrades) endings(s int32, now int) []ending {
 	w := up.w
 	d, i := w.at(s)
-	p := d.port(i)
-	_, speeds := w.linkAt(d, i)
-	list := []ending{{speeds: speeds}}
+	family, speeds := w.linkAt(d, i)
+	list := make([]ending, 1, 3)
+	list[0].speeds = speeds
 	name := func(i int) string { return d.Title() + "/" + lab.PortWords(d.key(i)) }
-	connector, _ := w.connectorOf(d, i, p)
 	_, optic := w.transceiver(d, i)
 	if optic {
-		family, cage := d.ports.Link(i)
+		_, cage := d.ports.Link(i)
 		if len(cage) < 2 {
 			cage = fallBack(family, d.ports.Connector(i), cage)
 		}
 		if n := len(cage); n > 0 && cage[n-1] > list[0].most() && cage[n-1] > now {
-			list = append(list, ending{cage[n-1:], costOptic, fmt.Sprintf("put a %s transceiver in %s", SpeedWords(cage[n-1]), name(i))})
+			list = append(list, ending{cage[n-1:], costOptic, func() string {
+				return fmt.Sprintf("put a %s transceiver in %s", SpeedWords(cage[n-1]), name(i))
+			}})
 		}
 	}
 	move, with := ending{}, ending{}
+	connector := ""
 	for _, o := range up.freeOf(d) {
-		most := o.speeds[len(o.speeds)-1]
+		most := o.most()
+		if most <= now || most <= list[0].most() {
+			continue
+		}
+		if connector == "" {
+			if connector, _ = w.connectorOf(d, i, lab.Port{Connector: d.ports.Connector(i), Family: family}); connector == "" {
+				break
+			}
+		}
 		switch {
-		case most <= now || most <= list[0].most():
-		case connector != "" && o.connector == connector && o.mode == w.modeOf(d, i), !optic && small(connector) && small(o.cage):
+		case o.connector == connector && o.mode == w.modeOf(d, i), !optic && small(connector) && small(o.cage):
 			if most > move.most() {
-				move = ending{o.speeds, costMove, fmt.Sprintf("move the lead from %s to %s", name(i), name(o.at))}
+				move = ending{o.speeds, costMove, func() string { return fmt.Sprintf("move the lead from %s to %s", name(i), name(o.at)) }}
 			}
 		case connector == "rj45" && small(o.cage) && most > with.most():
-			with = ending{o.speeds[len(o.speeds)-1:], costMove + costOptic,
-				fmt.Sprintf("move the lead from %s to %s with a %s RJ45 transceiver", name(i), name(o.at), SpeedWords(most))}
+			with = ending{o.speeds[len(o.speeds)-1:], costMove + costOptic, func() string {
+				return fmt.Sprintf("move the lead from %s to %s with a %s RJ45 transceiver", name(i), name(o.at), SpeedWords(most))
+			}}
 		}
 	}
 	for _, e := range []ending{move, with} {
@@ -192,7 +226,7 @@ func (up Upgrades) freeOf(d *device) []freePort {
 // leading is one way that the cables of a link could be, and what they allow.
 type leading struct {
 	mb, cost int
-	do       string
+	do       func() string
 }
 
 // leads are the ways the cables could be for two ends: as they are, and with those
@@ -227,7 +261,7 @@ func (u *sum) leads(a, b ending) []leading {
 	}
 	list := []leading{{mb: now}}
 	if len(instead) > 0 && better > now {
-		list = append(list, leading{better, costLead * len(instead), "take " + strings.Join(instead, " and ")})
+		list = append(list, leading{better, costLead * len(instead), func() string { return "take " + strings.Join(instead, " and ") }})
 	}
 	return list
 }

@@ -12,6 +12,7 @@ package need
 
 import (
 	"slices"
+	"sync"
 
 	"levelstaff/core/lab"
 )
@@ -27,15 +28,15 @@ type Thing struct {
 // Need is that a thing needs any Least of some others.
 type Need struct {
 	Any   []int32 // the alternatives, by their numbers in the graph
-	Least int     // how many of them; 1 where it is 0
+	Least int     // how many of them; 1 where that is not said
 	Soft  bool    // it only limps without
 	Comes bool    // it comes from somewhere, and a circle does not hold
 }
 
-// need is one that was added.
+// need is one that was added; its alternatives are by[from:to].
 type need struct {
-	Need
-	of int32
+	of, from, to, least int32
+	soft, comes         bool
 }
 
 // Graph is what needs what. It is made once and then only read.
@@ -43,9 +44,34 @@ type Graph struct {
 	things  []Thing
 	number  map[Thing]int32
 	needs   []need
+	by      []int32
 	sources []bool
-	at      [][]int32 // of each thing the needs it has
-	serves  [][]int32 // and those that it is an alternative of
+
+	settle sync.Once
+	at     lists   // by thing the needs it has
+	serves lists   // and those that it is an alternative of
+	comes  []int32 // how many hard ones it has of what comes from somewhere
+}
+
+// lists are one for each thing: that of n is all[from[n]:from[n+1]].
+type lists struct{ from, all []int32 }
+
+func (l *lists) of(n int32) []int32 { return l.all[l.from[n]:l.from[n+1]] }
+
+// listed makes the lists of what each sends, once counted and once kept.
+func listed(many int, each func(send func(n, what int32))) lists {
+	l := lists{from: make([]int32, many+1)}
+	each(func(n, _ int32) { l.from[n+1]++ })
+	for n := range many {
+		l.from[n+1] += l.from[n]
+	}
+	l.all = make([]int32, l.from[many])
+	next := slices.Clone(l.from)
+	each(func(n, what int32) {
+		l.all[next[n]] = what
+		next[n]++
+	})
+	return l
 }
 
 // New is a graph without things.
@@ -66,7 +92,6 @@ func (g *Graph) Thing(t Thing) int32 {
 func (g *Graph) Step() int32 {
 	g.things = append(g.things, Thing{})
 	g.sources = append(g.sources, false)
-	g.at, g.serves = append(g.at, nil), append(g.serves, nil)
 	return int32(len(g.things) - 1)
 }
 
@@ -81,14 +106,39 @@ func (g *Graph) At(n int32) Thing { return g.things[n] }
 
 // Needs adds what a thing needs.
 func (g *Graph) Needs(of int32, n Need) {
-	n.Least, n.Any = max(1, n.Least), slices.Compact(slices.Sorted(slices.Values(n.Any)))
-	at := int32(len(g.needs))
-	g.needs = append(g.needs, need{n, of})
-	g.at[of] = append(g.at[of], at)
-	for _, by := range n.Any {
-		g.serves[by] = append(g.serves[by], at)
-	}
+	from := int32(len(g.by))
+	g.by = append(g.by, n.Any...)
+	slices.Sort(g.by[from:])
+	g.by = g.by[:int(from)+len(slices.Compact(g.by[from:]))]
+	g.needs = append(g.needs, need{of, from, int32(len(g.by)), int32(max(1, n.Least)), n.Soft, n.Comes})
 }
+
+// settled makes the lists that questions are answered by.
+func (g *Graph) settled() {
+	g.settle.Do(func() {
+		g.at = listed(len(g.things), func(send func(n, what int32)) {
+			for at := range g.needs {
+				send(g.needs[at].of, int32(at))
+			}
+		})
+		g.serves = listed(len(g.things), func(send func(n, what int32)) {
+			for at := range g.needs {
+				for _, by := range g.any(int32(at)) {
+					send(by, int32(at))
+				}
+			}
+		})
+		g.comes = make([]int32, len(g.things))
+		for _, n := range g.needs {
+			if n.comes && !n.soft {
+				g.comes[n.of]++
+			}
+		}
+	})
+}
+
+// any are the alternatives of a need.
+func (g *Graph) any(at int32) []int32 { return g.by[g.needs[at].from:g.needs[at].to] }
 
 // Source says that what comes from somewhere comes from this thing.
 func (g *Graph) Source(n int32) { g.sources[n] = true }
@@ -115,7 +165,7 @@ func (o Outcome) Why(n int32) (any []int32, ok bool) {
 	if !ok {
 		return nil, false
 	}
-	return o.g.needs[at].Any, true
+	return o.g.any(at), true
 }
 
 // Limps lists what is up and has less than it had: a soft need is not met, or one of
@@ -123,8 +173,8 @@ func (o Outcome) Why(n int32) (any []int32, ok bool) {
 func (o Outcome) Limps() []int32 {
 	var list []int32
 	for n := range o.up {
-		if o.up[n] && slices.ContainsFunc(o.g.at[n], func(at int32) bool {
-			return slices.ContainsFunc(o.g.needs[at].Any, func(by int32) bool { return !o.up[by] })
+		if o.up[n] && slices.ContainsFunc(o.g.at.of(int32(n)), func(at int32) bool {
+			return slices.ContainsFunc(o.g.any(at), func(by int32) bool { return !o.up[by] })
 		}) {
 			list = append(list, int32(n))
 		}
@@ -136,13 +186,14 @@ func (o Outcome) Limps() []int32 {
 // point. What is given stays a source of its own whatever it needs, as the largest
 // piece of a network that has no line outside does.
 func (g *Graph) Without(gone, given []int32) Outcome {
+	g.settled()
 	o := Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}
 	for n := range o.up {
 		o.up[n] = true
 	}
 	left := make([]int32, len(g.needs))
 	for i := range g.needs {
-		left[i] = int32(len(g.needs[i].Any))
+		left[i] = g.needs[i].to - g.needs[i].from
 	}
 	source := slices.Clone(g.sources)
 	for _, n := range given {
@@ -157,7 +208,7 @@ func (g *Graph) Without(gone, given []int32) Outcome {
 	}
 	lack := func(at int32) {
 		n := &g.needs[at]
-		if o.up[n.of] && !n.Soft && !(n.Comes && source[n.of]) {
+		if o.up[n.of] && !n.soft && !(n.comes && source[n.of]) {
 			o.why[n.of] = at
 			fail(n.of)
 		}
@@ -166,14 +217,14 @@ func (g *Graph) Without(gone, given []int32) Outcome {
 		fail(n)
 	}
 	for i := range g.needs {
-		if int(left[i]) < g.needs[i].Least {
+		if left[i] < g.needs[i].least {
 			lack(int32(i)) // it was never met
 		}
 	}
 	for more := true; more; {
 		for ; next < len(o.down); next++ {
-			for _, at := range g.serves[o.down[next]] {
-				if left[at]--; int(left[at]) < g.needs[at].Least {
+			for _, at := range g.serves.of(o.down[next]) {
+				if left[at]--; left[at] < g.needs[at].least {
 					lack(at)
 				}
 			}
@@ -187,23 +238,21 @@ func (g *Graph) Without(gone, given []int32) Outcome {
 // grounded tells which needs of what is up come from nowhere: those without enough
 // alternatives that a source leads to.
 func (g *Graph) grounded(up, source []bool, lack func(at int32)) {
-	open := make([]int32, len(g.things)) // needs of a thing that must come from somewhere yet
+	open := slices.Clone(g.comes) // how many of a thing must come from somewhere yet
 	has := make([]int32, len(g.needs))
-	var queue []int32
+	queue := make([]int32, 0, len(g.things))
 	for n := range g.things {
-		for _, at := range g.at[n] {
-			if g.needs[at].Comes && !g.needs[at].Soft && !source[n] {
-				open[n]++
-			}
+		if source[n] {
+			open[n] = 0
 		}
 		if open[n] == 0 && up[n] {
 			queue = append(queue, int32(n))
 		}
 	}
 	for ; len(queue) > 0; queue = queue[1:] {
-		for _, at := range g.serves[queue[0]] {
+		for _, at := range g.serves.of(queue[0]) {
 			n := &g.needs[at]
-			if has[at]++; !n.Comes || n.Soft || source[n.of] || int(has[at]) != n.Least {
+			if has[at]++; !n.comes || n.soft || source[n.of] || has[at] != n.least {
 				continue
 			}
 			if open[n.of]--; open[n.of] == 0 && up[n.of] {
@@ -212,7 +261,7 @@ func (g *Graph) grounded(up, source []bool, lack func(at int32)) {
 		}
 	}
 	for at := range g.needs {
-		if n := &g.needs[at]; n.Comes && !n.Soft && up[n.of] && !source[n.of] && int(has[at]) < n.Least {
+		if n := &g.needs[at]; n.comes && !n.soft && up[n.of] && !source[n.of] && has[at] < n.least {
 			lack(int32(at))
 		}
 	}
@@ -221,13 +270,14 @@ func (g *Graph) grounded(up, source []bool, lack func(at int32)) {
 // FromDark is what comes up in a lab where all is down: the least fixed point. What
 // Without nothing has up and this has not is kept down by a circle.
 func (g *Graph) FromDark(gone []int32) Outcome {
+	g.settled()
 	o := Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}
 	open, has := make([]int32, len(g.things)), make([]int32, len(g.needs))
 	away := make([]bool, len(g.things))
 	for _, n := range gone {
 		away[n] = true
 	}
-	counts := func(n *need) bool { return !n.Soft && !(n.Comes && g.sources[n.of]) }
+	counts := func(n *need) bool { return !n.soft && !(n.comes && g.sources[n.of]) }
 	var queue []int32
 	start := func(n int32) {
 		if open[n] == 0 && !away[n] {
@@ -244,9 +294,9 @@ func (g *Graph) FromDark(gone []int32) Outcome {
 		start(int32(n))
 	}
 	for ; len(queue) > 0; queue = queue[1:] {
-		for _, at := range g.serves[queue[0]] {
+		for _, at := range g.serves.of(queue[0]) {
 			n := &g.needs[at]
-			if has[at]++; counts(n) && int(has[at]) == n.Least {
+			if has[at]++; counts(n) && has[at] == n.least {
 				open[n.of]--
 				start(n.of)
 			}
@@ -257,8 +307,8 @@ func (g *Graph) FromDark(gone []int32) Outcome {
 			continue
 		}
 		o.down = append(o.down, int32(n))
-		for _, at := range g.at[n] {
-			if need := &g.needs[at]; counts(need) && int(has[at]) < need.Least {
+		for _, at := range g.at.of(int32(n)) {
+			if need := &g.needs[at]; counts(need) && has[at] < need.least {
 				o.why[int32(n)] = at
 				break
 			}
