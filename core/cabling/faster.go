@@ -102,11 +102,11 @@ func (up Upgrades) Of(l Link) (f Faster, ok bool) {
 	if f.Mb = max(a[0].most(), b[0].most()); f.Mb <= l.Mb {
 		return Faster{}, false
 	}
-	f.Lacks = "this takes another kind of cable: none like it carries more that far"
+	f.Lacks = "this needs another kind of cable: none like it carries more that far"
 	for k, end := range [][]ending{a, b} {
 		if !slices.ContainsFunc(end, fast) {
 			d, _ := w.at([]int32{l.path.first, l.path.last}[k])
-			f.Lacks = fmt.Sprintf("this takes a port faster than %s on %s: none is free", SpeedWords(l.Mb), d.Title())
+			f.Lacks = fmt.Sprintf("this needs a port faster than %s on %s, and none is free", SpeedWords(l.Mb), d.Title())
 		}
 	}
 	return f, true
@@ -131,6 +131,14 @@ func done(all ...func() string) (list []string) {
 	for _, do := range all {
 		if do != nil {
 			list = append(list, do())
+		}
+	}
+	const in = " transceiver in "
+	if len(list) > 1 { // both ends may take the same one
+		put, first, one := strings.Cut(list[0], in)
+		as, second, other := strings.Cut(list[1], in)
+		if one && other && put == as {
+			list = append([]string{strings.Replace(put, "put a ", "put ", 1) + " transceivers in " + first + " and " + second}, list[2:]...)
 		}
 	}
 	return list

@@ -11,6 +11,16 @@ import (
 type Part struct {
 	VLANs []PartVLAN `json:"vlans" required:"true" nullable:"false" description:"Those that reach it, by domain and number"`
 	Says  []string   `json:"says" required:"true" nullable:"false" description:"Its place in the spanning tree, and its aggregates"`
+	Ways  []PartWay  `json:"ways" required:"true" nullable:"false" description:"How wide the ways are to where most goes: out of the house, and to storage"`
+	Cuts  int        `json:"cuts_off,omitempty" description:"How many devices are cut off when it is lost"`
+}
+
+// PartWay is how wide the way to another device is.
+type PartWay struct {
+	To     lab.ID `json:"to_id" required:"true"`
+	Title  string `json:"title" required:"true"`
+	Mb     int    `json:"speed_mb,omitempty" description:"Absent while unknown"`
+	AtMost bool   `json:"at_most,omitempty"`
 }
 
 // PartVLAN is a VLAN at a device.
@@ -23,7 +33,7 @@ type PartVLAN struct {
 
 // PartOf is what a device is part of.
 func (n *Network) PartOf(id lab.ID) Part {
-	part := Part{VLANs: []PartVLAN{}, Says: []string{}}
+	part := Part{VLANs: []PartVLAN{}, Says: []string{}, Ways: []PartWay{}}
 	device, ok := n.w.Number(id)
 	if !ok {
 		return part
@@ -54,7 +64,33 @@ func (n *Network) PartOf(id lab.ID) Part {
 	}
 	slices.SortStableFunc(part.VLANs, func(a, b PartVLAN) int { return byDomainAndNumber(a.GridVLAN, b.GridVLAN) })
 	part.Says = append(n.treeWords(device), n.groupWords(device)...)
+	part.Ways = n.waysFrom(device)
+	for _, th := range n.Threads().List {
+		if th.Device == device {
+			part.Cuts = th.Cuts
+		}
+	}
 	return part
+}
+
+// waysFrom are the ways from a device to the first router and to a few devices that
+// others keep things on.
+func (n *Network) waysFrom(device int32) []PartWay {
+	const few = 3
+	ways := []PartWay{}
+	router := false
+	for i := range n.nodes {
+		to := n.w.DeviceAt(int32(i))
+		out := n.nodes[i].routes && !router
+		if int32(i) == device || to.State != lab.Running || len(ways) == few || !out && to.Kind != lab.NAS {
+			continue
+		}
+		if w := n.Everywhere().Way(device, int32(i)); len(w.Hops) > 0 {
+			router = router || out
+			ways = append(ways, PartWay{to.ID, to.Title(), w.Mb, w.AtMost && w.Mb > 0})
+		}
+	}
+	return ways
 }
 
 // treeWords say what a device is in its spanning tree.

@@ -34,7 +34,7 @@ server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat5e 2m, label "12"
 `), "another lead")
 	assert.Equal(t, []string{
-		"core/s1 - silo/s1 1000 to 10000: Put a 10 Gb/s transceiver in core/s1, and put a 10 Gb/s transceiver in silo/s1.",
+		"core/s1 - silo/s1 1000 to 10000: Put 10 Gb/s transceivers in core/s1 and silo/s1.",
 	}, slow(t, `
 switch "core": 2 ports sfp+ 10G
   cage 1 transceiver: 1000 mbit, offers "lc", multimode
@@ -48,12 +48,12 @@ switch "core": 2 ports rj45 1G, 1 port sfp+ 10G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat6 2m
 `), "an empty cage")
-	assert.Equal(t, []string{"core/1 - anvil/1 1000 to 10000: This takes a port faster than 1 Gb/s on core: none is free."}, slow(t, `
+	assert.Equal(t, []string{"core/1 - anvil/1 1000 to 10000: This needs a port faster than 1 Gb/s on core, and none is free."}, slow(t, `
 switch "core": 2 ports rj45 1G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat6 2m
 `), "nothing that is there")
-	assert.Equal(t, []string{"core/s1 - anvil/s1 10000 to 25000: This takes another kind of cable: none like it carries more that far."},
+	assert.Equal(t, []string{"core/s1 - anvil/s1 10000 to 25000: This needs another kind of cable: none like it carries more that far."},
 		slow(t, `
 switch "core": 2 ports sfp28 25G
 server "anvil": 1 port sfp28 25G

@@ -112,7 +112,7 @@ core/2 untagged 30`)
 		r, _ := Named("ways")
 		answer, err := r.Of(Ask{Lab: l, With: map[string]string{"from": from, "to": to, "vlan": vlan}})
 		require.NoError(t, err)
-		w := answer.(Way)
+		w := answer.(WidestWay)
 		assert.Nil(t, w.SpeedMb)
 		assert.Empty(t, w.Hops)
 		return w.Why

@@ -11,12 +11,12 @@ import (
 	"levelstaff/core/rundown"
 )
 
-// Way is the widest way from one device to another.
-type Way struct {
+// WidestWay is the widest way from one device to another.
+type WidestWay struct {
 	From      string   `json:"from" required:"true"`
 	To        string   `json:"to" required:"true"`
-	SpeedMb   *int     `json:"speed_mb" required:"true" nullable:"true" description:"What all flows get together, in Mbit/s; null while unknown, and where there is no way"`
-	OneFlowMb *int     `json:"one_flow_mb" required:"true" nullable:"true" description:"What one flow gets: of aggregated links one"`
+	SpeedMb   *int     `json:"speed_mb,omitempty" description:"What all flows get together; absent while unknown, or without a way"`
+	OneFlowMb *int     `json:"one_flow_mb,omitempty" description:"What one flow gets: of aggregated links one"`
 	AtMost    bool     `json:"at_most,omitempty" description:"It may be less: something on the way is unknown"`
 	Hops      []WayHop `json:"hops" required:"true" nullable:"false" description:"The devices on the way; none where there is no way"`
 	HeldBy    []string `json:"held_by" required:"true" nullable:"false" description:"What keeps it from being wider"`
@@ -39,17 +39,17 @@ type WayHop struct {
 	Air    bool     `json:"air,omitempty" description:"The link that leads on has no cable"`
 }
 
-func waysOf(a Ask) (Way, error) {
+func waysOf(a Ask) (WidestWay, error) {
 	from, err := deviceAsked(a, "from")
 	if err != nil {
-		return Way{}, err
+		return WidestWay{}, err
 	}
 	to, err := deviceAsked(a, "to")
 	if err != nil {
-		return Way{}, err
+		return WidestWay{}, err
 	}
 	if from.ID == to.ID {
-		return Way{}, &Wrong{"to", "A way leads from one device to another one, and these are the same."}
+		return WidestWay{}, &Wrong{"to", "A way leads from one device to another one, and these are the same."}
 	}
 	n := network.Of(a.Lab)
 	x, _ := n.Wiring().Number(from.ID)
@@ -60,7 +60,7 @@ func waysOf(a Ask) (Way, error) {
 	}
 	number, err := strconv.Atoi(strings.TrimSpace(a.With["vlan"]))
 	if err != nil || number < lab.FirstVLAN || number > lab.LastVLAN {
-		return Way{}, &Wrong{"vlan", fmt.Sprintf("A VLAN is a number from 1 to 4094, not %q.", a.With["vlan"])}
+		return WidestWay{}, &Wrong{"vlan", fmt.Sprintf("A VLAN is a number from 1 to 4094, not %q.", a.With["vlan"])}
 	}
 	for _, in := range n.InVLAN(number) {
 		if w := in.Way(x, y); len(w.Hops) > 0 {
@@ -105,8 +105,9 @@ func deviceAsked(a Ask, param string) (lab.Device, error) {
 	return lab.Device{}, &Wrong{param, fmt.Sprintf("There is no device %q, by name or ID.", said)}
 }
 
-func wayOf(n *network.Network, from, to lab.Device, w network.Way, why string) Way {
-	out := Way{From: from.Title(), To: to.Title(), AtMost: w.AtMost && w.Mb > 0, Hops: []WayHop{}, HeldBy: append([]string{}, w.HeldBy...),
+func wayOf(n *network.Network, from, to lab.Device, w network.Way, why string) WidestWay {
+	out := WidestWay{From: from.Title(), To: to.Title(), AtMost: w.AtMost && w.Mb > 0, Hops: []WayHop{},
+		HeldBy:  append([]string{}, w.HeldBy...),
 		Standby: linksOf(n, w.Standby), MayRest: linksOf(n, w.Unsure), LengthM: w.LengthM, Lacks: w.Lacks}
 	if len(w.Hops) == 0 {
 		out.Why = why
@@ -140,7 +141,7 @@ func linksOf(n *network.Network, links []int32) []string {
 	return list
 }
 
-func waysText(w Way) lines {
+func waysText(w WidestWay) lines {
 	t := lines{head: []string{"DEVICE", "IN", "OUT", "CARRIES"}, none: w.Why}
 	for i, h := range w.Hops {
 		carries := ""
@@ -211,7 +212,10 @@ func threadsText(r Threads) lines {
 	for _, th := range r.Threads {
 		t.rows = append(t.rows, []string{th.Title, fmt.Sprint(len(th.CutsOff)), lab.Listed(th.CutsOff, 8)})
 	}
-	t.foot = map[bool]string{true: "From the line outside.", false: "From the largest piece that is left: no line outside is documented."}[r.Line]
+	t.foot = "From the largest piece that is left: no line outside is documented."
+	if r.Line {
+		t.foot = "From the line outside."
+	}
 	return t
 }
 
@@ -234,7 +238,8 @@ func slowOf(a Ask) (SlowLinks, error) {
 	n := network.Of(a.Lab)
 	out := SlowLinks{[]SlowLink{}}
 	for _, s := range n.Slow() {
-		out.Slow = append(out.Slow, SlowLink{n.LinkWords(s.Link), n.Wiring().CableOf(n.Links()[s.Link].Link).ID, s.Mb, s.Could, s.Fix, s.Lacks})
+		cable := n.Wiring().CableOf(n.Links()[s.Link].Link)
+		out.Slow = append(out.Slow, SlowLink{n.LinkWords(s.Link), cable.ID, s.Mb, s.Could, s.Fix, s.Lacks})
 	}
 	return out, nil
 }

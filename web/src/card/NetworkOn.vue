@@ -3,7 +3,9 @@
 import { useRouter } from 'vue-router'
 import { api } from '../api/address'
 import { useReport } from '../lab/useReport'
+import { widthWords } from '../lab/ways'
 import { useNetwork, vlanKey } from '../work/useNetwork'
+import { useWay } from '../work/useWay'
 import { inRanges } from '../sheets/networks/ports'
 import type { Schemas } from '../api/client'
 
@@ -11,6 +13,11 @@ const props = defineProps<{ device: string }>()
 const { data } = useReport(() => api('/api/v1/devices/{id}/network', { id: props.device }))
 const { lit } = useNetwork(() => false)
 const router = useRouter()
+const { ask } = useWay()
+function way(to: string) {
+  ask({ from: props.device, to, vlan: 0 })
+  void router.push('/networks/ways')
+}
 function show(v: Schemas['PartVLAN']) {
   lit.value = vlanKey(v)
   void router.push('/networks')
@@ -20,7 +27,7 @@ const where = (v: Schemas['PartVLAN']) =>
 </script>
 
 <template>
-  <template v-if="data && (data.vlans.length || data.says.length)">
+  <template v-if="data && (data.vlans.length || data.says.length || data.ways.length)">
     <h2>Networks</h2>
     <ul class="vlans">
       <li v-for="v in data.vlans" :key="vlanKey(v)">
@@ -32,6 +39,13 @@ const where = (v: Schemas['PartVLAN']) =>
         <em v-if="v.cut_off">cut off</em>
       </li>
     </ul>
+    <p v-if="data.ways.length" class="ways">
+      <button v-for="w in data.ways" :key="w.to_id" title="What is on the way" @click="way(w.to_id)">
+        to <b>{{ w.title }}</b><span class="figure">{{ widthWords(w) }}</span>
+      </button>
+      <button class="soft" @click="way('')">to another…</button>
+    </p>
+    <p v-if="data.cuts_off">If it is lost, {{ data.cuts_off === 1 ? 'one other device is' : `${data.cuts_off} others are` }} cut off.</p>
     <p v-for="s in data.says" :key="s">{{ s }}</p>
   </template>
 </template>
@@ -58,6 +72,12 @@ b {
 }
 button:hover b {
   color: var(--red);
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  margin-top: 6px;
 }
 em {
   font-style: normal;

@@ -91,6 +91,10 @@ function spaceWords(s: Space): string {
           ><template v-if="network.built && network.built.rests !== network.rests">{{ network.built.rests }} → </template
           >{{ restsNote(network.rests) }}</span
         >
+        <span v-if="network.worst"
+          ><template v-if="network.built && network.built.threads !== network.threads">{{ network.built.threads }} → </template
+          >{{ network.threads }} {{ network.threads === 1 ? 'thread' : 'threads' }}; {{ network.worst }} cuts off {{ network.cuts }}</span
+        >
         <span v-if="network.declared > network.carried">{{ network.declared - network.carried }} declared, carried nowhere</span>
       </p>
     </template>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-// The parts of a sheet, one of which is shown.
+// The parts of a sheet, one of which is shown; where there is no room for all, that
+// one is scrolled into sight.
+import { ref, watch } from 'vue'
 import { usePhone } from '../work/usePhone'
 import { tabPath, useSheet } from './sheets'
 
@@ -9,10 +11,14 @@ defineProps<{
 }>()
 const { sheet, tab } = useSheet()
 const phone = usePhone()
+const bar = ref<HTMLElement>()
+watch([bar, tab], () => bar.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }), {
+  flush: 'post',
+})
 </script>
 
 <template>
-  <nav v-if="sheet?.tabs.length" class="segments" :aria-label="`Tabs of ${sheet.name}`">
+  <nav v-if="sheet?.tabs.length" ref="bar" class="segments" :aria-label="`Tabs of ${sheet.name}`">
     <template v-for="t in sheet.tabs" :key="t.path">
       <router-link v-if="!without?.includes(t.path)" :to="tabPath(sheet, t)" :aria-current="t === tab ? 'page' : undefined">{{
         (phone && t.phone) || t.text

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { heldWords, legWords, reachWords, speedWords, trailBad, trailLength, trailSpeed, trailWords, type Trail } from './trails'
+import { heldWords, legWords, reachWords, speedWords, trailBad, trailFrom, trailLength, trailSpeed, trailWords, type Trail } from './trails'
 
 const stop = (title: string, port: string): Trail['stops'][number] => ({ device_id: title, title, port, kind: 'device' })
 const piece = (id: string, length?: number): Trail['pieces'][number] => ({
@@ -82,5 +82,12 @@ describe('what is said of a trail', () => {
   test('the whole of it read out, nothing twice', () => {
     expect(trailWords(loft)).toBe('core 3, PP1 3, loft ap 1; 1 Gb/s; 18.25 m')
     expect(trailWords({ ...loft, end: 'loop', speed: {} })).toBe('core 3, PP1 3, loft ap 1; round in a circle; 18.25 m')
+  })
+
+  test('it begins in the device one asks from, where it ends there', () => {
+    expect(trailFrom(loft, 'core')).toBe(loft)
+    expect(trailFrom(loft, 'loft ap').stops.map((s) => s.title)).toEqual(['loft ap', 'PP1', 'core'])
+    expect(trailFrom(loft, 'loft ap').pieces.map((p) => p.cable_id)).toEqual(['b', 'a'])
+    expect(trailFrom(loft, 'PP1'), 'a panel is no end of it').toBe(loft)
   })
 })

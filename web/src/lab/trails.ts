@@ -30,6 +30,12 @@ export function trailSpeed(t: Trail): string {
 /** Whether it leads nowhere, or not as it should. */
 export const trailBad = (t: Trail): boolean => !!t.broken?.length || t.end === 'open' || t.end === 'loop' || t.speed.mb === 0
 
+/** The trail as it begins in a device that it ends in. */
+export const trailFrom = (t: Trail, device: string): Trail =>
+  t.stops[0]?.device_id !== device && t.stops.at(-1)?.device_id === device
+    ? { ...t, stops: [...t.stops].reverse(), pieces: [...t.pieces].reverse() }
+    : t
+
 /** The whole trail, as it is read out. */
 export const trailWords = (t: Trail): string =>
   [...new Set([t.stops.map((s) => `${s.title} ${s.port}`).join(', '), endings[t.end], trailSpeed(t), trailLength(t)])]

@@ -53,6 +53,14 @@ const dark = computed(() => {
   const [least] = list
   return least ? `${least.title} keeps ${least.keeps} other link${least.keeps === 1 ? '' : 's'}` : ''
 })
+/** What gets out by this lead alone, beyond what it is plugged into. */
+const cutOff = computed(() => {
+  const { cut_off: list = [], from_line: line } = info.value?.pulled ?? {}
+  if (!list.length) return ''
+  const names = list.slice(0, 6).map((d) => d.title)
+  const more = list.length > names.length ? ` and ${list.length - names.length} more` : ''
+  return `Cut off from ${line ? 'the line outside' : 'the rest of the network'}: ${names.join(', ')}${more}`
+})
 const swapping = ref(false)
 const swapTo = ref('')
 const { data: whole } = useReport(() => (swapping.value && device.value ? api('/api/v1/devices/{id}/trails', { id: device.value.id }) : ''))
@@ -110,10 +118,11 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <template v-if="cable">
       <h2>Lead at this end</h2>
       <LeadFacts :cable="cable" :at="work.port" :lead="lead" :still="fixed" />
-      <template v-if="dark"
-        ><h2>If pulled</h2>
-        <p>{{ dark }}</p></template
-      >
+      <template v-if="dark || cutOff">
+        <h2>If pulled</h2>
+        <p v-if="dark">{{ dark }}</p>
+        <p v-if="cutOff">{{ cutOff }}</p>
+      </template>
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>
         <v-btn size="small" @click="open(cable, work.port)">Take this end out</v-btn>

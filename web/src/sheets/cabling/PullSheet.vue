@@ -28,7 +28,9 @@ const steps = computed(() => (putting.value ? [...(data.value?.steps ?? [])].rev
 const isOut = (s: Schemas['PullStep']) => pulled.value.includes(key(s))
 const done = (s: Schemas['PullStep']) => isOut(s) !== putting.value
 const left = computed(() => steps.value.filter((s) => !done(s)).length)
-const dark = computed(() => data.value?.dark.filter((d) => !d.keeps) ?? [])
+const cutOff = computed(() => new Set(data.value?.cut_off.map((d) => d.device_id)))
+/** What loses all its links, and is not said to be cut off. */
+const dark = computed(() => data.value?.dark.filter((d) => !d.keeps && !cutOff.value.has(d.device_id)) ?? [])
 const others = computed(() => data.value?.dark.filter((d) => d.keeps) ?? [])
 function tick(s: Schemas['PullStep']) {
   out.value = { ...out.value, [id.value]: isOut(s) ? pulled.value.filter((k) => k !== key(s)) : [...pulled.value, key(s)] }
@@ -95,6 +97,13 @@ const print = () => window.print()
           </p>
           <p v-if="halfFed.length" class="soft">
             {{ halfFed.length === 1 ? 'Keeps' : 'Keep' }} another feed: {{ halfFed.map((d) => d.title).join(', ') }}
+          </p>
+        </template>
+        <template v-if="data.cut_off.length">
+          <h2>Cut off from {{ data.from_line ? 'the line outside' : 'the rest of the network' }}</h2>
+          <p>
+            <b class="bad">{{ data.cut_off.length === 1 ? '1 device:' : `${data.cut_off.length} devices:` }}</b>
+            {{ data.cut_off.map((d) => d.title).join(', ') }}
           </p>
         </template>
         <h2>Loses a link</h2>

@@ -2,14 +2,12 @@
 // The links that are picked on the map: each with its trail, what it carries, and
 // whether it rests.
 import { computed } from 'vue'
-import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { speedWords } from '../../lab/trails'
-import { useReport } from '../../lab/useReport'
 import { useElementSize } from '@vueuse/core'
 import { ref } from 'vue'
 import { useWork } from '../../work/work'
-import TrailStrip from '../cabling/TrailStrip.vue'
+import HopTrail from './HopTrail.vue'
 
 const props = defineProps<{ map: Schemas['NetworkMap']; links: Schemas['MapLink'][] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -18,7 +16,6 @@ const room = ref<HTMLElement>()
 const { width } = useElementSize(room)
 const at = ref(0)
 const link = computed(() => props.links[Math.min(at.value, props.links.length - 1)])
-const { data: trail } = useReport(() => (link.value?.cable_id ? api('/api/v1/cables/{id}/trail', { id: link.value.cable_id }) : ''))
 const title = (id: string) => props.map.nodes.find((n) => n.id === id)?.title ?? ''
 const ends = (l: Schemas['MapLink']) => `${title(l.a_device_id)}/${l.a_port} – ${title(l.b_device_id)}/${l.b_port}`
 const carries = (l: Schemas['MapLink']) =>
@@ -36,7 +33,8 @@ const says = (l: Schemas['MapLink']) =>
     l.rests && 'rests',
     l.unsure && 'may rest',
     l.poe && 'gives power',
-    l.down && 'broken',
+    l.down && 'carries nothing: something on the way is faulty or does not fit',
+    l.cuts_off && `cuts off ${l.cuts_off} ${l.cuts_off === 1 ? 'device' : 'devices'} when it is lost`,
   ]
     .filter(Boolean)
     .join(', ')
@@ -55,14 +53,13 @@ const says = (l: Schemas['MapLink']) =>
       <button class="close" aria-label="Close" @click="emit('close')">×</button>
     </header>
     <p>Carries {{ carries(link) }}.</p>
-    <TrailStrip
-      v-if="trail && width"
-      :trail="trail"
-      :own="link.a_device_id"
+    <HopTrail
+      v-if="link.cable_id"
+      :cable="link.cable_id"
+      :from="link.a_device_id"
       :width="width - 24"
-      :most="trail.pieces.length"
       @pick="work.pick(link.a_device_id)" />
-    <p v-else-if="!link.cable_id" class="soft">Through the air, as a guest of a wireless network.</p>
+    <p v-else class="soft">Through the air, as a guest of a wireless network.</p>
   </section>
 </template>
 

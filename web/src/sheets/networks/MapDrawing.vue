@@ -7,7 +7,7 @@ import { bundleWide, mostNames, pitch, rowHigh, type Layout, type Placed, type R
 import { rests, strata } from '../../draw/network/graph'
 import { beside, middle, pathOf } from '../../draw/network/strands'
 import type { Schemas } from '../../api/client'
-import type { NetLens } from './lenses'
+import { label, look, type NetLens } from './lenses'
 
 const props = defineProps<{
   layout: Layout
@@ -17,8 +17,10 @@ const props = defineProps<{
   lit: number
   picked: string
   pickedRun: string
+  /** The way that is lit, by its devices and its cables. */
+  way: ReadonlySet<string>
 }>()
-const emit = defineEmits<{ pick: [id: string]; run: [run: Run]; open: [box: Placed]; clear: [] }>()
+const emit = defineEmits<{ pick: [id: string]; to: [id: string]; run: [run: Run]; open: [box: Placed]; clear: [] }>()
 
 const frame = ref<HTMLElement>()
 const svg = ref<SVGSVGElement>()
@@ -136,19 +138,26 @@ function key(event: KeyboardEvent, box: Placed) {
   if (event.altKey || event.ctrlKey || event.metaKey) return
   if (event.key === '+' || event.key === '-' || event.key === '=') zoom(event.key === '-' ? 0.8 : 1.25)
   else if (event.key === 'Home') fit()
-  else if (event.key === 'Enter' || event.key === ' ') press(box)
+  else if (event.key === 'Enter' || event.key === ' ') press(box, event.shiftKey)
   else if (event.key.startsWith('Arrow')) {
     const to = next(box, event.key)
     if (to) void focusOn(to.id)
   } else return
   event.preventDefault()
 }
-function press(box: Placed) {
+/** Picks a device; with Shift it is where the way from the one that is picked leads. */
+function press(box: Placed, shift: boolean) {
   focused.value = box.id
   const only = box.gathers ? undefined : box.holds[0]
-  if (only) emit('pick', only.id)
+  if (only) choose(only.id, shift)
   else emit('open', box)
 }
+function choose(id: string, shift: boolean) {
+  if (shift && props.picked && props.picked !== id) emit('to', id)
+  else emit('pick', id)
+}
+/** How many are cut off without a box, where that is looked at. */
+const cutsAt = (b: Placed) => (props.lens === 'threads' && !b.gathers ? (b.holds[0]?.cuts_off ?? 0) : 0)
 
 /** Where the lit VLAN reaches. */
 const reached = computed(() => {
@@ -162,7 +171,8 @@ const reached = computed(() => {
   }
   return at
 })
-const dim = (b: Placed) => props.lit >= 0 && !b.holds.some((n) => reached.value.has(n.id))
+const dim = (b: Placed) =>
+  props.way.size ? !b.holds.some((n) => props.way.has(n.id)) : props.lit >= 0 && !b.holds.some((n) => reached.value.has(n.id))
 const cut = (b: Placed) => !b.gathers && b.holds.some((n) => reached.value.get(n.id))
 const hex = (vlan: number) => props.vlans[vlan]?.hex ?? 'var(--soft)'
 
@@ -182,7 +192,6 @@ const drawn = computed(() =>
       const wide = bundleWide(r)
       const quiet = rests(r)
       const airy = r.links.every((l) => l.air)
-      const fast = Math.max(0, ...r.links.map((l) => l.speed_mb ?? 0))
       const lines: DrawnLine[] = []
       if (props.lens === 'vlans') {
         r.strands.forEach((s, i) => {
@@ -195,7 +204,19 @@ const drawn = computed(() =>
           })
         })
       }
-      return { run: r, id: r.id, airy, d: pathOf(r.points), wide, quiet, lines, fast, spot: middle(r.points), says: label(r, fast) }
+      return {
+        run: r,
+        id: r.id,
+        airy,
+        d: pathOf(r.points),
+        wide,
+        quiet,
+        lines,
+        look: look(props.lens, r),
+        spot: middle(r.points),
+        says: label(props.lens, r),
+        on: r.links.some((l) => props.way.has(l.cable_id ?? '')),
+      }
     }),
 )
 /** What is said of links, over all that is drawn: beside their lower ends, where there are many. */
@@ -212,39 +233,6 @@ const labelled = computed(() =>
       return { id: r.id, says: r.says, at, dim, known: low && r.says !== '?' }
     }),
 )
-/** How many run side by side in an aggregate. */
-const together = (r: Run) => (r.links.length > 1 && r.links.every((l) => l.aggregate && !l.standby) ? `${r.links.length} × ` : '')
-const short = (mb: number) => (mb >= 1000 ? `${mb / 1000}G` : `${mb}M`)
-function label(r: Run, fast: number): string {
-  const standby = r.links.some((l) => l.standby)
-  if (props.lens === 'speed') return fast ? `${r.links.some((l) => l.at_most) ? '≤' : ''}${together(r)}${short(fast)}` : '?'
-  if (props.lens === 'poe') return r.links.some((l) => l.poe) ? 'PoE' : ''
-  if (props.lens === 'aggregates')
-    return r.links[0]?.aggregate ? `${r.links[0].aggregate}${standby ? ', one stands by' : ` ×${r.links.length}`}` : ''
-  if (r.links.every((l) => l.rests)) return 'rests'
-  if (r.links.some((l) => l.unsure)) return 'may rest'
-  if (r.links.every((l) => l.down)) return 'broken'
-  return props.lens === 'rests' && standby ? 'one stands by' : ''
-}
-/** How a link looks where it is not its VLANs that are looked at. */
-function plain(r: Run, fast: number): { colour: string; width: number; dash?: string } {
-  switch (props.lens) {
-    case 'speed':
-      return {
-        colour: fast ? 'var(--water)' : 'var(--red)',
-        width: fast ? 1.5 + Math.log10(fast / 10) * 1.6 : 1.5,
-        ...(fast ? {} : { dash: '4 4' }),
-      }
-    case 'poe':
-      return r.links.some((l) => l.poe) ? { colour: 'var(--brass)', width: 4 } : { colour: 'var(--rule)', width: 2 }
-    case 'aggregates':
-      return r.links.some((l) => l.aggregate) ? { colour: 'var(--water)', width: 5 } : { colour: 'var(--rule)', width: 2 }
-    default:
-      return rests(r) || r.links.some((l) => l.unsure)
-        ? { colour: 'var(--red)', width: 2.5, dash: '2 5' }
-        : { colour: r.links.some((l) => l.standby) ? 'var(--brass)' : 'var(--soft)', width: 2 }
-  }
-}
 const runWords = (r: Run) =>
   r.links
     .map((l) => `${titles.value.get(l.a_device_id)}/${l.a_port} – ${titles.value.get(l.b_device_id)}/${l.b_port}`)
@@ -258,7 +246,9 @@ const nameY = (b: Placed, i: number) => 34 + Math.floor(i / columns(b)) * rowHig
 const boxWords = (b: Placed) =>
   b.gathers
     ? `${b.gathers === 'place' ? `${b.title}, folded` : 'gathered'}: ${b.holds.map((n) => n.title).join(', ')}. Enter opens it.`
-    : `${b.title}, ${b.holds[0]?.kind}${b.root ? ', root of the spanning tree' : ''}${cut(b) ? ', cut off' : ''}`
+    : `${b.title}, ${b.holds[0]?.kind}${b.root ? ', root of the spanning tree' : ''}${cut(b) ? ', cut off' : ''}${
+        b.holds[0]?.cuts_off ? `, cuts off ${b.holds[0].cuts_off}` : ''
+      }`
 </script>
 
 <template>
@@ -285,7 +275,7 @@ const boxWords = (b: Placed) =>
         v-for="r in drawn"
         :key="r.id"
         class="run"
-        :class="{ picked: r.id === pickedRun, dim: lit >= 0 && !r.run.strands.some((s) => s.vlan === lit) }"
+        :class="{ picked: r.id === pickedRun, way: r.on, dim: way.size ? !r.on : lit >= 0 && !r.run.strands.some((s) => s.vlan === lit) }"
         @pointerdown.stop
         @click="emit('run', r.run)">
         <title>{{ runWords(r.run) }}</title>
@@ -303,13 +293,7 @@ const boxWords = (b: Placed) =>
             :stroke-dasharray="l.dash" />
           <path v-if="r.quiet || r.run.links.every((l) => l.down)" :d="r.d" class="resting" />
         </template>
-        <path
-          v-else
-          :d="r.d"
-          class="strand"
-          :stroke="plain(r.run, r.fast).colour"
-          :stroke-width="plain(r.run, r.fast).width"
-          :stroke-dasharray="plain(r.run, r.fast).dash" />
+        <path v-else :d="r.d" class="strand" :stroke="r.look.colour" :stroke-width="r.look.width" :stroke-dasharray="r.look.dash" />
       </g>
       <g
         v-for="b in layout.boxes"
@@ -331,7 +315,7 @@ const boxWords = (b: Placed) =>
         :aria-label="boxWords(b)"
         :aria-pressed="!b.gathers && b.holds.some((n) => n.id === picked)"
         @pointerdown.stop
-        @click.stop="press(b)"
+        @click.stop="press(b, $event.shiftKey)"
         @focus="focused = b.id"
         @keydown="key($event, b)">
         <rect :width="b.w" :height="b.h" rx="2" class="body" />
@@ -344,8 +328,13 @@ const boxWords = (b: Placed) =>
             :x="nameX(b, i)"
             :y="nameY(b, i)"
             class="name"
-            :class="{ dim: lit >= 0 && !reached.has(n.id), here: n.id === picked, cut: reached.get(n.id), off: n.state !== 'running' }"
-            @click.stop="emit('pick', n.id)">
+            :class="{
+              dim: way.size ? !way.has(n.id) : lit >= 0 && !reached.has(n.id),
+              here: n.id === picked,
+              cut: reached.get(n.id),
+              off: n.state !== 'running',
+            }"
+            @click.stop="choose(n.id, $event.shiftKey)">
             {{ n.title }}
           </text>
           <text v-if="b.holds.length > mostNames" x="9" :y="b.h - 7" class="kind">and {{ b.holds.length - mostNames }} more</text>
@@ -355,7 +344,7 @@ const boxWords = (b: Placed) =>
             {{ b.title }}
           </text>
           <text v-if="b.stratum !== 'things'" :x="b.w - 8" :y="b.h / 2 + 4" class="kind end">
-            {{ b.kind }}{{ b.root ? ' · root' : '' }}
+            {{ cutsAt(b) ? `cuts ${cutsAt(b)}` : `${b.kind}${b.root ? ' · root' : ''}` }}
           </text>
           <text v-if="cut(b)" :x="b.stratum === 'things' ? b.w / 2 : 30" :y="b.h + 14" class="says mid">◆ cut off</text>
         </template>
@@ -374,6 +363,10 @@ const boxWords = (b: Placed) =>
       </template>
       <svg v-if="lens === 'vlans' || lens === 'rests'" width="30" height="8" class="red"><path d="M1 4H29" stroke-dasharray="2 5" /></svg>
       <template v-if="lens === 'vlans' || lens === 'rests'"> rests</template>
+      <template v-if="lens === 'threads'">
+        <svg width="30" height="8" class="red"><path d="M1 4H29" stroke-width="3" /></svg> cuts off more than one device
+        <svg width="30" height="8" class="water"><path d="M1 4H29" stroke-width="3" /></svg> another one takes over
+      </template>
       <template v-if="lens === 'speed'">in Mb/s and Gb/s: the faster, the wider; red dashes: unknown</template>
     </p>
     <div class="zoom">
@@ -395,6 +388,7 @@ const boxWords = (b: Placed) =>
   border: 1px solid var(--ink);
   cursor: grab;
   touch-action: none;
+  user-select: none;
 }
 .map:active {
   cursor: grabbing;
@@ -440,6 +434,10 @@ path {
 }
 .run.picked .reach {
   stroke: color-mix(in srgb, var(--red) 25%, transparent);
+}
+.run.way .rim,
+.run.way .reach {
+  stroke: color-mix(in srgb, var(--water) 40%, transparent);
 }
 .strand {
   stroke-width: 2.2;
@@ -561,6 +559,9 @@ path {
 .legend path {
   stroke: var(--ink);
   stroke-width: 2.2;
+}
+.legend .water path {
+  stroke: var(--water);
 }
 .legend .red path {
   stroke: var(--red);

@@ -43,7 +43,7 @@ function linksOf(id: string) {
           l.rests && 'rests',
           l.standby && 'stands by',
           l.unsure && 'may rest',
-          l.down && 'broken',
+          l.down && 'carries nothing',
           l.via?.length && `through ${l.via.join(', ')}`,
         ]
           .filter(Boolean)

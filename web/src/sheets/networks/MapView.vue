@@ -10,10 +10,12 @@ import { graphOf } from '../../draw/network/graph'
 import { engine, layOut, type Layout, type Placed, type Run } from '../../draw/network/layout'
 import { useNetwork, vlanKey } from '../../work/useNetwork'
 import { usePhone } from '../../work/usePhone'
+import { useWay, useWayFound } from '../../work/useWay'
 import { useWork } from '../../work/work'
 import MapDrawing from './MapDrawing.vue'
 import MapList from './MapList.vue'
 import LinkPanel from './LinkPanel.vue'
+import WayPanel from './WayPanel.vue'
 import VlanChips from './VlanChips.vue'
 import { lenses, type NetLens } from './lenses'
 import { kept } from './kept'
@@ -23,6 +25,8 @@ const work = useWork()
 const { lab } = useLab()
 const phone = usePhone()
 const { map, vlans, lit, links } = useNetwork()
+const { between, ask } = useWay()
+const { way } = useWayFound()
 void engine() // so that it is there when the map is
 
 const lens = ref<NetLens>('vlans')
@@ -99,6 +103,16 @@ function pick(id: string) {
   links.value = []
   work.pick(id)
 }
+/** From what is picked to another device. */
+function to(id: string) {
+  links.value = []
+  ask({ from: work.deviceId, to: id })
+}
+function leaveWay() {
+  ask({ to: '' })
+}
+/** What the way goes over, by the IDs of its devices and cables. */
+const onWay = computed(() => new Set(way.value && between.value ? way.value.hops.flatMap((h) => [h.device_id, ...h.cable_ids]) : []))
 function pickRun(run: Run) {
   links.value = run.links
 }
@@ -128,6 +142,7 @@ function go() {
 }
 function clear() {
   links.value = []
+  leaveWay()
 }
 
 /** The whole map as a file, at its own size. */
@@ -181,7 +196,7 @@ const nodes = computed<MapNode[]>(() => map.value?.nodes ?? [])
       </v-menu>
     </span>
   </div>
-  <VlanChips v-if="lens === 'vlans'" />
+  <VlanChips v-if="lens === 'vlans' && !onWay.size" />
   <p v-if="map && !nodes.length" class="none">
     No links yet. Type what is plugged into what, such as core/1 - loft switch/1, and which VLANs ports carry: core/1 tagged 20,30.
   </p>
@@ -195,10 +210,13 @@ const nodes = computed<MapNode[]>(() => map.value?.nodes ?? [])
     :lit="lens === 'vlans' ? litAt : -1"
     :picked="work.deviceId"
     :picked-run="pickedRun"
+    :way="onWay"
     @pick="pick"
+    @to="to"
     @run="pickRun"
     @open="open"
     @clear="clear" />
+  <WayPanel v-if="way && between && !links.length" :way="way" @pick="pick" @close="leaveWay" />
   <LinkPanel v-if="links.length && map" :map="map" :links="links" @close="links = []" />
 </template>
 
@@ -207,7 +225,7 @@ const nodes = computed<MapNode[]>(() => map.value?.nodes ?? [])
   padding-top: 0;
 }
 .find-on-map {
-  width: 128px;
+  width: 96px;
 }
 .line {
   text-decoration: underline;
