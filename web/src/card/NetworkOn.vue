@@ -77,7 +77,7 @@ button:hover b {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 14px;
-  margin-top: 6px;
+  margin: 6px 0;
 }
 em {
   font-style: normal;

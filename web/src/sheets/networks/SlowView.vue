@@ -82,8 +82,7 @@ td:first-child {
   td:last-child {
     grid-column: 1 / -1;
   }
-  :is(th, td),
-  td:first-child {
+  .list-room :is(th, td) {
     width: auto;
     border: 0;
   }
