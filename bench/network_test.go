@@ -89,17 +89,21 @@ func BenchmarkThreads(b *testing.B) {
 	require.NoError(b, err)
 	var threads, bare time.Duration
 	list, runs := 0, 0
-	for i := 0; b.Loop(); i++ {
-		b.StopTimer()
-		n := network.Of(touched(b, l, i))
+	for b.Loop() {
+		var networks []*network.Network // several, as what is known of one is kept
+		for range 20 {
+			networks = append(networks, network.Of(touched(b, l, runs)))
+			runs++
+		}
 		runtime.GC()
-		bare += walked(n)
-		runtime.GC()
-		b.StartTimer()
+		for _, n := range networks {
+			bare += walked(n)
+		}
 		from := time.Now()
-		list = len(n.Threads().List)
+		for _, n := range networks {
+			list = len(n.Threads().List)
+		}
 		threads += time.Since(from)
-		runs++
 	}
 	b.ReportMetric(float64(threads.Microseconds())/1000/float64(runs), "ms/threads")
 	b.ReportMetric(float64(bare.Microseconds())/1000/float64(runs), "ms/bare-walk")

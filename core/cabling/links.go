@@ -190,10 +190,12 @@ func (w *Wiring) HoldsDown(l Link) []string {
 	least := u.least()
 	var names []string
 	for _, of := range u.limits {
-		name := w.limitWords(of)
+		name := ""
 		if of.cable == none {
 			d, i := w.at(of.port)
 			name = d.Title() + "/" + lab.PortWords(d.key(i))
+		} else if name = w.limitWords(of); name == "" {
+			name = w.lab.CableWords(w.cables[of.cable])
 		}
 		if of.mb == least && !slices.Contains(names, name) {
 			names = append(names, name)

@@ -172,10 +172,11 @@ func (n *Network) middles(is *needing, left need.Outcome) []int32 {
 			return fresh
 		}, up)
 	}
-	counted := make([]bool, len(n.nodes))
+	counted := map[[2]int32]bool{}
 	for _, h := range m.hooks {
-		if hung.piece[h.at] == hung.piece[h.device] && !hung.loose[h.device] && part[h.at] > 0 && !counted[h.device] && up(h.link) {
-			counted[h.device] = true
+		of := [2]int32{h.device, part[h.at]}
+		if part[h.at] > 0 && hung.piece[h.at] == hung.piece[h.device] && !counted[of] && up(h.link) {
+			counted[of] = true
 			size[part[h.at]-1]++
 		}
 	}

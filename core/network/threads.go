@@ -66,43 +66,47 @@ func (n *Network) Threads() Threads { return n.hung() }
 type hanging struct {
 	*mesh
 	Threads
-	next        []int32 // the first of each device's edges that is not gone along yet
-	walked      []int32 // devices in the order of the walk
-	pre, low    []int32 // when each was reached, from 1, and how far back one gets from it another way
-	parent, via []int32 // the device and the link by which it was reached; -1 for none
-	below       []int32 // how many devices were reached over it, itself counted
-	top, depth  []int32 // what it hangs on, which nothing gets round; -1 for nothing; and how often so
-	cut, sister []int32 // the last that was reached over it and hangs on it, and the one before; -1 for none
-	ends        []hook  // what ends links, by what it hangs on: that of a device is ends[first[device]:first[device+1]]
-	first       []int32
-	single      []bool     // what ends one link there alone
-	at, from    []int32    // where in the order it is, and where what is reached over it begins
-	to          []int32    // and where that ends
-	room        []interval // for what is cut off by one thing, which is used again for the next
-	count       []int32    // how many of the order before a place count in the size of a piece
+	of     []visit // by device
+	walked []int32 // devices in the order of the walk
+	ends   []hook  // what ends links, by what it hangs on: that of a device is ends[first[device]:first[device+1]]
+	first  []int32
+	single []bool     // by device whether it ends one link in its piece, and no more
+	at     []int32    // by device where in the order it is
+	count  []int32    // how many of the order before a place are not loose
+	linked []int32    // and how many links to what ends them those have
+	inside []int32    // of what hangs on the one before: how many loose ones end a link over it
+	room   []interval // for what is cut off by one thing, which is used again for the next
+}
+
+// visit is what a walk tells of a device.
+type visit struct {
+	next        int32 // the first of its edges that is not gone along yet
+	pre, low    int32 // when it was reached, from 1, and how far back one gets from it another way
+	parent, via int32 // the device and the link by which it was reached; -1 for none
+	below       int32 // how many devices were reached over it, itself counted
+	top, depth  int32 // what it hangs on, which nothing gets round; -1 for nothing; and how often so
+	block       int32 // what it hangs by on that: itself, or one that hangs on the same and leads to it
+	cut, sister int32 // the last that was reached over it and hangs on it, and the one before; -1 for none
+	from, to    int32 // where in the order what is reached over it begins and ends
 }
 
 // hang finds what a network hangs by. It takes as long as there are links.
 func (n *Network) hang() Threads {
-	h := &hanging{mesh: n.mesh, next: slices.Clone(n.mesh.from)}
 	many := len(n.nodes) + 1 // with the world outside
-	room := make([]int32, 13*many)
-	for _, list := range []*[]int32{&h.pre, &h.low, &h.parent, &h.via, &h.below, &h.top, &h.depth, &h.cut, &h.sister, &h.at, &h.from, &h.to,
-		&h.piece} {
-		*list, room = room[:many:many], room[many:]
-	}
-	h.first, h.single, h.loose = make([]int32, many+1), make([]bool, many), make([]bool, many)
+	h := &hanging{mesh: n.mesh, of: make([]visit, many)}
+	h.piece, h.at, h.first = make([]int32, many), make([]int32, many), make([]int32, many+1)
+	h.single, h.loose = make([]bool, many), make([]bool, many)
 	h.room = make([]interval, 0, 8)
 	h.walked, h.order, h.count = make([]int32, 0, many), make([]int32, 0, many), make([]int32, 0, many)
 	for _, root := range h.roots {
-		if h.pre[root] == 0 {
+		if h.of[root].pre == 0 {
 			h.walk(root)
 		}
 	}
 	h.hook()
 	h.lay()
 	for _, root := range h.roots {
-		if h.parent[root] < 0 {
+		if h.of[root].parent < 0 {
 			h.tell(root)
 		}
 	}
@@ -118,40 +122,42 @@ func (h *hanging) walk(root int32) {
 	}
 	enter := func(device, from, link int32) {
 		h.walked = append(h.walked, device)
-		h.pre[device] = int32(len(h.walked))
-		h.low[device], h.parent[device], h.via[device], h.below[device], h.cut[device], h.piece[device] = h.pre[device], from, link, 1, -1, piece
+		h.piece[device] = piece
+		at := int32(len(h.walked))
+		h.of[device] = visit{next: h.mesh.from[device], pre: at, low: at, parent: from, via: link, below: 1, cut: -1}
 	}
 	enter(root, -1, -1)
 	for stack := []int32{root}; len(stack) > 0; {
 		at := stack[len(stack)-1]
-		if h.next[at] == h.mesh.from[at+1] {
+		if h.of[at].next == h.mesh.from[at+1] {
 			stack = stack[:len(stack)-1]
-			if up := h.parent[at]; up >= 0 {
-				h.low[up] = min(h.low[up], h.low[at])
-				h.below[up] += h.below[at]
+			if up := h.of[at].parent; up >= 0 {
+				h.of[up].low = min(h.of[up].low, h.of[at].low)
+				h.of[up].below += h.of[at].below
 			}
 			continue
 		}
-		e := h.edges[h.next[at]]
-		h.next[at]++
+		e := h.edges[h.of[at].next]
+		h.of[at].next++
 		switch {
-		case e.link == h.via[at]:
-		case h.pre[e.far] > 0:
-			h.low[at] = min(h.low[at], h.pre[e.far])
+		case e.link == h.of[at].via:
+		case h.of[e.far].pre > 0:
+			h.of[at].low = min(h.of[at].low, h.of[e.far].pre)
 		default:
 			enter(e.far, at, e.link)
 			stack = append(stack, e.far)
 		}
 	}
-	for _, device := range h.walked[h.pre[root]-1:] {
-		switch up := h.parent[device]; {
+	for _, device := range h.walked[h.of[root].pre-1:] {
+		switch up := h.of[device].parent; {
 		case up < 0:
-			h.top[device] = -1
-		case h.low[device] >= h.pre[up]: // all ways from it go over the one before
-			h.top[device], h.depth[device] = up, h.depth[up]+1
-			h.sister[device], h.cut[up] = h.cut[up], device
+			h.of[device].top, h.of[device].block = -1, -1
+		case h.of[device].low >= h.of[up].pre: // all ways from it go over the one before
+			h.of[device].top, h.of[device].depth = up, h.of[up].depth+1
+			h.of[device].sister, h.of[up].cut = h.of[up].cut, device
+			h.of[device].block = device
 		default:
-			h.top[device], h.depth[device] = h.top[up], h.depth[up]
+			h.of[device].top, h.of[device].depth, h.of[device].block = h.of[up].top, h.of[up].depth, h.of[up].block
 		}
 	}
 }
@@ -194,16 +200,50 @@ func (h *hanging) hook() {
 	}
 }
 
+// weigh counts what ends a link over each device that hangs on the one before, and
+// others elsewhere. Where a line comes in nobody asks which piece is larger, and in many
+// a lab nothing hangs on anything.
+func (h *hanging) weigh() {
+	h.inside = make([]int32, len(h.piece))
+	first := make([]int32, len(h.n.nodes)+1) // where the links of each begin in the list
+	weighed := func(k hook) bool { return h.loose[k.device] && h.counts(k) && !(h.lines() && h.piece[k.device] == 1) }
+	for _, k := range h.hooks {
+		if weighed(k) {
+			first[k.device+1]++
+		}
+	}
+	for i := 1; i < len(first); i++ {
+		first[i] += first[i-1]
+	}
+	list := make([]hook, first[len(first)-1])
+	for _, k := range h.hooks {
+		if weighed(k) {
+			list[first[k.device]] = k
+			first[k.device]++
+		}
+	}
+	by := make([]int32, len(h.piece)) // the last that was counted at each, and 1
+	for _, k := range list {
+		for at := h.of[k.at].block; at >= 0 && by[at] != k.device+1; at = h.of[h.of[at].top].block {
+			by[at] = k.device + 1
+			h.inside[at]++
+		}
+	}
+}
+
+// counts reports whether a link is in the piece that its device is in.
+func (h *hanging) counts(k hook) bool { return h.piece[k.at] == h.piece[k.device] }
+
 // endsAt is what ends links and hangs on a device.
 func (h *hanging) endsAt(device int32) []hook { return h.ends[h.first[device]:h.first[device+1]] }
 
 // meet is the last device that two others both hang on, which may be one of them.
 func (h *hanging) meet(a, b int32) int32 {
 	for a != b {
-		if h.depth[a] < h.depth[b] {
+		if h.of[a].depth < h.of[b].depth {
 			a, b = b, a
 		}
-		a = h.top[a]
+		a = h.of[a].top
 	}
 	return a
 }
@@ -212,7 +252,7 @@ func (h *hanging) meet(a, b int32) int32 {
 // behind it, first what ends links there.
 func (h *hanging) lay() {
 	start := make([]int32, 0, len(h.walked)+1)
-	h.count = append(h.count, 0)
+	h.count, h.linked = append(h.count, 0), append(make([]int32, 0, len(h.piece)), 0)
 	put := func(device int32, counts bool) {
 		h.at[device] = int32(len(h.order))
 		h.order = append(h.order, device)
@@ -221,6 +261,7 @@ func (h *hanging) lay() {
 			sum++
 		}
 		h.count = append(h.count, sum)
+		h.linked = append(h.linked, h.linked[len(h.linked)-1]+h.mesh.ends[device])
 	}
 	for _, device := range h.walked {
 		start = append(start, int32(len(h.order)))
@@ -233,21 +274,36 @@ func (h *hanging) lay() {
 	}
 	start = append(start, int32(len(h.order)))
 	for i, device := range h.walked {
-		h.from[device], h.to[device] = start[i], start[int32(i)+h.below[device]]
+		h.of[device].from, h.of[device].to = start[i], start[int32(i)+h.of[device].below]
 	}
 }
 
 // over is the part of the order that is reached over a device, itself first.
-func (h *hanging) over(device int32) interval { return interval{h.from[device], h.to[device]} }
+func (h *hanging) over(device int32) interval { return interval{h.of[device].from, h.of[device].to} }
 
-// size is how many devices of a part count: what ends links at several places is not
-// one piece's alone.
-func (h *hanging) size(in interval) int32 { return h.count[in.to] - h.count[in.from] }
+// size is how many devices are in the piece that is reached over a device which hangs on
+// the one before, where nothing else leads there any more: also those that end links
+// elsewhere too.
+func (h *hanging) size(device int32) int32 {
+	if h.inside == nil {
+		h.weigh()
+	}
+	in := h.over(device)
+	return int32(h.atLeast(in)) + h.inside[device]
+}
+
+// atLeast and atMost are bounds of that which are quickly told: without what ends links
+// elsewhere too, and with each link to what ends them.
+func (h *hanging) atLeast(in interval) int { return int(h.count[in.to] - h.count[in.from]) }
+
+func (h *hanging) atMost(in interval) int {
+	return h.atLeast(in) + int(h.linked[in.to]-h.linked[in.from])
+}
 
 // tell lists what the devices that were reached from a root hang by.
 func (h *hanging) tell(root int32) {
 	all := h.over(root)
-	reached := h.walked[h.pre[root]-1:][:h.below[root]]
+	reached := h.walked[h.of[root].pre-1:][:h.of[root].below]
 	for _, device := range reached {
 		for _, k := range h.endsAt(device) {
 			if h.single[k.device] {
@@ -258,8 +314,8 @@ func (h *hanging) tell(root int32) {
 			continue
 		}
 		h.add(device, -1, h.withoutDevice(device, root, all))
-		if up := h.parent[device]; up >= 0 && h.via[device] >= 0 && h.low[device] > h.pre[up] {
-			h.add(-1, h.via[device], h.withoutLink(device, root, all))
+		if up := h.of[device].parent; up >= 0 && h.of[device].via >= 0 && h.of[device].low > h.of[up].pre {
+			h.add(-1, h.of[device].via, h.withoutLink(device, root, all))
 		}
 	}
 }
@@ -281,16 +337,26 @@ func (h *hanging) add(device, link int32, parts []interval) {
 func (h *hanging) withoutDevice(device, root int32, all interval) []interval {
 	at := h.at[device]
 	cut := append(h.room[:0], interval{at + 1, at + 1 + int32(len(h.endsAt(device)))})
-	rest, best := h.size(all)-1-h.size(cut[0]), int32(-1)
-	for child := h.cut[device]; child >= 0; child = h.sister[child] {
+	rest, most, least := all.len()-1-cut[0].len(), 0, 0
+	for child := h.of[device].cut; child >= 0; child = h.of[child].sister {
 		in := h.over(child)
-		cut, rest = append(cut, in), rest-h.size(in)
+		cut, rest, most, least = append(cut, in), rest-in.len(), max(most, h.atMost(in)), max(least, h.atLeast(in))
 		h.room = cut
-		if best < 0 || h.size(in) > h.size(h.over(best)) || h.size(in) == h.size(h.over(best)) && h.sooner(in, h.over(best)) {
+	}
+	if root == h.outside() || most == 0 || device != root && rest >= most {
+		return cut
+	}
+	best := int32(-1)
+	for child := h.of[device].cut; child >= 0; child = h.of[child].sister {
+		in := h.over(child)
+		if h.atMost(in) < least {
+			continue // another one is larger
+		}
+		if best < 0 || h.size(child) > h.size(best) || h.size(child) == h.size(best) && h.sooner(in, h.over(best)) {
 			best = child
 		}
 	}
-	if root == h.outside() || best < 0 || device != root && rest >= h.size(h.over(best)) {
+	if device != root && rest >= least && rest >= int(h.size(best)) {
 		return cut
 	}
 	kept := h.over(best)
@@ -300,7 +366,8 @@ func (h *hanging) withoutDevice(device, root int32, all interval) []interval {
 // withoutLink is the same for the link by which a device was reached.
 func (h *hanging) withoutLink(device, root int32, all interval) []interval {
 	in := h.over(device)
-	if root == h.outside() || 2*h.size(in) <= h.size(all) {
+	rest := all.len() - in.len()
+	if root == h.outside() || h.atMost(in) <= rest || h.atLeast(in) <= rest && int(h.size(device)) <= rest {
 		return append(h.room[:0], in)
 	}
 	return h.besides(in, interval{all.from, in.from}, interval{in.to, all.to})
@@ -323,9 +390,12 @@ func (h *hanging) sooner(a, b interval) bool {
 
 // besides are parts without what also ends a link in the part that is kept.
 func (h *hanging) besides(kept interval, parts ...interval) []interval {
+	if !slices.ContainsFunc(parts, func(in interval) bool { return h.atLeast(in) < in.len() }) {
+		return parts // nothing in them ends a link elsewhere
+	}
 	stays := make([]bool, len(h.order))
 	for _, k := range h.hooks {
-		if at := h.at[k.at]; h.loose[k.device] && kept.from <= at && at < kept.to {
+		if at := h.at[k.at]; h.loose[k.device] && h.counts(k) && kept.from <= at && at < kept.to {
 			stays[h.at[k.device]] = true
 		}
 	}

@@ -337,8 +337,9 @@ func (w *Way) lengthen(s *span) {
 	w.Lacks += s.lacks
 }
 
-// standby lists the links that carry nothing now and lead round a hop of a way:
-// their ends are on different sides of it, as far as all else that carries goes.
+// standby lists the links that lead round a hop of a way and carry nothing now, or may
+// carry nothing: their ends are on different sides of it, as far as all else goes that
+// surely carries.
 func (in Within) standby(w Way, over []int32) []int32 {
 	c := in.n.crossed()
 	sets := newSets(len(c.at))
@@ -346,9 +347,13 @@ func (in Within) standby(w Way, over []int32) []int32 {
 	for _, i := range over {
 		used[i] = true
 	}
+	idle := slices.Clone(c.idle)
 	for i := range c.spans {
-		s := &c.spans[i]
-		if !used[i] && c.passes[s.a] && c.passes[s.b] {
+		switch s := &c.spans[i]; {
+		case used[i]:
+		case s.unsure:
+			idle = append(idle, s.links...)
+		case c.passes[s.a] && c.passes[s.b]:
 			sets.join(s.a, s.b)
 		}
 	}
@@ -357,12 +362,13 @@ func (in Within) standby(w Way, over []int32) []int32 {
 		side[sets.root(hop.Device)] = k + 1
 	}
 	var list []int32
-	for _, i := range c.idle {
+	for _, i := range idle {
 		l := &in.n.links[i]
 		a, b := side[sets.root(l.A.Device)], side[sets.root(l.B.Device)]
 		if a > 0 && b > 0 && a != b && (in.links == nil || in.links[i]) {
 			list = append(list, i)
 		}
 	}
+	slices.Sort(list)
 	return list
 }

@@ -94,6 +94,21 @@ aggregate "pair" on silo: ports s1-s2, active-standby
 		way(t, n.Everywhere(), n, "bench", "silo"))
 }
 
+func TestWhereItCannotBeToldWhichLinkRestsTheOtherOneStandsBy(t *testing.T) {
+	n := network.Of(labtest.From(t, `rack "R": 12U
+12 switch "core": 8 ports rj45 1G
+11 switch "loft": 8 ports rj45 1G
+10 server "anvil": 1 port rj45 1G
+core/1 - loft/2
+core/2 - loft/1
+loft/5 - anvil/1
+`))
+	w := n.Everywhere().Way(at(t, n, "core"), at(t, n, "anvil"))
+	require.Len(t, w.Unsure, 1)
+	require.Len(t, w.Standby, 1)
+	assert.ElementsMatch(t, []string{"core/1 - loft/2", "core/2 - loft/1"}, rests(n, append(w.Unsure, w.Standby...)))
+}
+
 func TestAVLANGoesAnotherWay(t *testing.T) {
 	l := labtest.From(t, strings.ReplaceAll(hall, "; ", ", ")+`
 core/6 - silo/1 cat6 2m

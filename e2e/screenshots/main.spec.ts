@@ -31,18 +31,11 @@ test('quick line', async ({ page }) => {
   await shoot(page, 'quick-line')
 })
 
-test('card, fit and side', async ({ page }) => {
+test('card and side', async ({ page }) => {
   await onStaff(page, 'anvil').click()
   await page.getByRole('heading', { name: 'Drive bays' }).scrollIntoViewIfNeeded()
   await page.locator('#card').evaluate((card) => card.scrollTo(0, 190))
   await shoot(page, 'card')
-  await page.getByRole('button', { name: 'Does it fit?' }).click()
-  await page
-    .getByRole('textbox', { name: 'Or the facts from the listing' })
-    .fill('server, 2U high, 430mm wide, 700mm deep, 20kg, on rails, rail thickness 9mm, rails from 600mm, rails to 900mm')
-  await expect(page.getByRole('dialog')).toContainText('448 mm wide with its rails')
-  await shoot(page, 'fit')
-  await page.keyboard.press('Escape')
   await page.getByRole('link', { name: 'Side', exact: true }).click()
   await expect(page.getByRole('group', { name: 'Pantry, from the side' })).toBeVisible()
   await shoot(page, 'side')
@@ -71,6 +64,18 @@ test('networks', async ({ page }) => {
   await page.getByRole('link', { name: 'VLAN grid' }).click()
   await page.getByRole('gridcell', { name: /^core\/7, VLAN 20/ }).focus()
   await shoot(page, 'vlan-grid')
+})
+
+test('ways', async ({ page }) => {
+  await page.getByRole('link', { name: 'Networks' }).click()
+  const box = (title: string) => page.locator('svg.drawing').getByRole('button', { name: new RegExp(`^${title}, `) })
+  await box('attic copy').click()
+  await box('plover').click({ modifiers: ['Shift'] })
+  await expect(page.getByRole('region', { name: 'Way' })).toContainText('attic copy to plover')
+  await page.getByRole('link', { name: 'Ways', exact: true }).click()
+  await expect(page.getByText('What it runs over')).toBeVisible()
+  await expect(page.getByRole('button', { name: /^dome switch 1, plover 1/ })).toBeVisible()
+  await shoot(page, 'network-ways')
 })
 
 test('rundown page', async ({ page }) => {
