@@ -78,6 +78,7 @@ type sum struct {
 	lacks   int
 	network bool
 	misfit  bool // a cable does not fit a port on the way
+	unfit   bool // and it is known which kind it is, so that it is not a transceiver that nobody wrote down
 }
 
 func newSum(w *Wiring) *sum { return &sum{w: w} }
@@ -126,7 +127,10 @@ func (u *sum) cable(n int32) {
 		u.parts[len(u.parts)-1].lengthM += *m
 	}
 	u.cables = append(u.cables, n)
-	u.misfit = u.misfit || u.w.misfit(n)
+	if u.w.misfit(n) {
+		_, known := KindOf(u.w.cables[n].Kind)
+		u.misfit, u.unfit = true, u.unfit || known
+	}
 	if mb := u.w.cables[n].SpeedMb; mb != nil {
 		u.limits = append(u.limits, limit{none, n, *mb})
 		u.network = true
@@ -270,7 +274,7 @@ type Route struct {
 	FastMb  int   // what the faster of its two ports could
 	PortMb  int   // the least that a port on the way allows; 0 while unknown
 	CableMb int   // the least that a cable of the way carries over all of it; -1 where none carries a network
-	Misfit  bool  // a cable does not fit a port on the way
+	Misfit  bool  // a cable whose kind is known does not fit a port on the way
 	w       *Wiring
 }
 
@@ -299,7 +303,7 @@ func (w *Wiring) sweep() []Route {
 	for p := range w.Paths {
 		u.reset()
 		u.along(p)
-		r := Route{Path: p, w: w, Speed: u.speed(w.endOf(p)), LengthM: u.lengthM, Lacks: u.lacks, FastMb: u.fast, CableMb: -1, Misfit: u.misfit}
+		r := Route{Path: p, w: w, Speed: u.speed(w.endOf(p)), LengthM: u.lengthM, Lacks: u.lacks, FastMb: u.fast, CableMb: -1, Misfit: u.unfit}
 		for _, l := range u.limits {
 			switch {
 			case l.cable == none && (r.PortMb == 0 || l.mb < r.PortMb):

@@ -13,7 +13,6 @@ type mesh struct {
 	from   []int32 // edges[from[i]:from[i+1]] are those of device i
 	edges  []edge  // between devices that pass frames on; the last device is the world outside
 	hooks  []hook
-	ends   []int32 // by device how many of those there are at it
 	// roots are where walks over it begin: the world outside where a line comes in,
 	// then what passes frames on, what has most links first.
 	roots []int32
@@ -63,10 +62,8 @@ func (n *Network) joined() *mesh {
 	for i := range degree {
 		degree[i] = m.from[i+1]
 	}
-	m.ends = make([]int32, many+1)
 	for _, h := range m.hooks {
 		degree[h.at]++
-		m.ends[h.at]++
 	}
 	for i := 1; i < len(m.from); i++ {
 		m.from[i] += m.from[i-1]

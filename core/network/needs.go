@@ -31,8 +31,15 @@ func (n *Network) needing() *needing { return n.addTo(need.New()) }
 func (n *Network) addTo(g *need.Graph) *needing {
 	m, hung := n.mesh, n.Threads()
 	is := &needing{g, make([]int32, len(n.nodes)), make([]int32, len(n.links))}
+	has := make([]bool, len(n.nodes)) // who is linked to another one in its piece
+	for i := range n.links {
+		a, b := n.links[i].A.Device, n.links[i].B.Device
+		if l := &n.links[i]; !l.Down && !l.lost && a != b && hung.piece[a] == hung.piece[b] {
+			has[a], has[b] = true, true
+		}
+	}
 	for i := range n.nodes {
-		if is.linked[i] = -1; hung.piece[i] > 0 {
+		if is.linked[i] = -1; hung.piece[i] > 0 && (has[i] || n.nodes[i].modem) {
 			is.linked[i] = g.Thing(need.Thing{Key: n.w.DeviceAt(int32(i)).Key(), Side: Linked})
 		}
 	}
@@ -127,7 +134,7 @@ func (n *Network) CutOffBy(gone ...lab.Key) CutOff {
 
 // CutOff lists the devices that lose their way to the line outside when records are
 // gone: devices, panels and cables. Where no line comes in, the largest piece that is
-// left stays, the one with the best linked device of equal ones.
+// left stays, at least two devices, the one with the best linked device of equal ones.
 func (n *Network) CutOff(gone ...lab.Key) []int32 {
 	is := n.needed()
 	var numbers []int32
@@ -155,11 +162,15 @@ func (n *Network) CutOff(gone ...lab.Key) []int32 {
 func (n *Network) middles(is *needing, left need.Outcome) []int32 {
 	m, hung := n.mesh, n.Threads()
 	up := func(link int32) bool { return link >= 0 && left.Up(is.links[link]) }
-	part := make([]int32, len(n.nodes)) // by device the root it was reached from, and 1
-	size := map[int32]int{}
+	part := make([]int32, len(n.nodes))          // by device the root it was reached from, and 1
+	size, of := map[int32]int{}, map[int32]int{} // by root, and by piece how many of it pass frames on
+	for _, root := range m.roots {
+		of[hung.piece[root]]++
+	}
+	whole := map[int32]bool{} // nothing that passes frames on is missing
 	var roots []int32
 	for _, root := range m.roots {
-		if root == m.outside() || m.lines() && hung.piece[root] == 1 || part[root] > 0 || !n.runs(is, left, root) {
+		if root == m.outside() || is.linked[root] < 0 || m.lines() && hung.piece[root] == 1 || part[root] > 0 || !n.runs(is, left, root) {
 			continue
 		}
 		roots = append(roots, root)
@@ -171,6 +182,7 @@ func (n *Network) middles(is *needing, left need.Outcome) []int32 {
 			}
 			return fresh
 		}, up)
+		whole[root] = size[root] == of[hung.piece[root]]
 	}
 	counted := map[[2]int32]bool{}
 	for _, h := range m.hooks {
@@ -183,7 +195,7 @@ func (n *Network) middles(is *needing, left need.Outcome) []int32 {
 	best := map[int32]int32{}
 	for _, root := range roots {
 		piece := hung.piece[root]
-		if was, known := best[piece]; !known || size[root] > size[was] {
+		if was, known := best[piece]; (size[root] > 1 || whole[root]) && (!known || size[root] > size[was]) {
 			best[piece] = root
 		}
 	}

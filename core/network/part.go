@@ -11,7 +11,7 @@ import (
 type Part struct {
 	VLANs []PartVLAN `json:"vlans" required:"true" nullable:"false" description:"Those that reach it, by domain and number"`
 	Says  []string   `json:"says" required:"true" nullable:"false" description:"Its place in the spanning tree, and its aggregates"`
-	Ways  []PartWay  `json:"ways" required:"true" nullable:"false" description:"How wide the ways are to where most goes: out of the house, and to storage"`
+	Ways  []PartWay  `json:"ways" required:"true" nullable:"false" description:"To where most goes: out of the house, and to storage"`
 	Cuts  int        `json:"cuts_off,omitempty" description:"How many devices are cut off when it is lost"`
 }
 

@@ -252,6 +252,12 @@ func (h *hanging) meet(a, b int32) int32 {
 // behind it, first what ends links there.
 func (h *hanging) lay() {
 	start := make([]int32, 0, len(h.walked)+1)
+	links := make([]int32, len(h.piece)) // to what ends them, of each
+	for _, k := range h.hooks {
+		if h.counts(k) {
+			links[k.at]++
+		}
+	}
 	h.count, h.linked = append(h.count, 0), append(make([]int32, 0, len(h.piece)), 0)
 	put := func(device int32, counts bool) {
 		h.at[device] = int32(len(h.order))
@@ -261,7 +267,7 @@ func (h *hanging) lay() {
 			sum++
 		}
 		h.count = append(h.count, sum)
-		h.linked = append(h.linked, h.linked[len(h.linked)-1]+h.mesh.ends[device])
+		h.linked = append(h.linked, h.linked[len(h.linked)-1]+links[device])
 	}
 	for _, device := range h.walked {
 		start = append(start, int32(len(h.order)))
@@ -343,7 +349,10 @@ func (h *hanging) withoutDevice(device, root int32, all interval) []interval {
 		cut, rest, most, least = append(cut, in), rest-in.len(), max(most, h.atMost(in)), max(least, h.atLeast(in))
 		h.room = cut
 	}
-	if root == h.outside() || most == 0 || device != root && rest >= most {
+	switch {
+	case root != h.outside() && most < 2 && (device == root || rest < 2):
+		return append(h.room[:0], interval{all.from, at}, interval{at + 1, all.to}) // what is left is no piece
+	case root == h.outside() || device != root && rest >= most:
 		return cut
 	}
 	best := int32(-1)
@@ -367,6 +376,9 @@ func (h *hanging) withoutDevice(device, root int32, all interval) []interval {
 func (h *hanging) withoutLink(device, root int32, all interval) []interval {
 	in := h.over(device)
 	rest := all.len() - in.len()
+	if root != h.outside() && in.len() == 1 && rest == 1 {
+		return append(h.room[:0], all)
+	}
 	if root == h.outside() || h.atMost(in) <= rest || h.atLeast(in) <= rest && int(h.size(device)) <= rest {
 		return append(h.room[:0], in)
 	}

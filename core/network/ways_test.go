@@ -343,6 +343,25 @@ c/3 - c1/1
 		"c/3 - c1/1: c1"}, threads(n))
 }
 
+func TestAPieceIsAtLeastTwoDevices(t *testing.T) {
+	n := network.Of(labtest.From(t, `
+switch "hub": 8 ports rj45
+switch "far": 8 ports rj45
+server "one": 1 port rj45
+server "two": 1 port rj45
+hub/1 - far/1
+hub/2 - one/1
+hub/3 - two/1
+`))
+	assert.Equal(t, []string{"hub: far, one, two", "hub/2 - one/1: one", "hub/3 - two/1: two", "hub/1 - far/1: far"}, threads(n))
+	n = network.Of(labtest.From(t, `
+switch "a": 8 ports rj45
+switch "b": 8 ports rj45
+a/1 - b/1
+`))
+	assert.Equal(t, []string{"a/1 - b/1: a, b", "a: b", "b: a"}, threads(n))
+}
+
 func TestThreadsAreWhatIsCutOffWhenOneThingIsGone(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	found := 0

@@ -31,7 +31,7 @@ type WidestWay struct {
 type WayHop struct {
 	Device string   `json:"device" required:"true"`
 	ID     lab.ID   `json:"device_id" required:"true"`
-	In     string   `json:"in" required:"true" description:"The port by which frames come in; empty at the first. An aggregate is written as a port"`
+	In     string   `json:"in" required:"true" description:"The port frames come in by, empty at the first; an aggregate is written as a port"`
 	Out    string   `json:"out" required:"true" description:"The port by which they go on; empty at the last"`
 	Mb     *int     `json:"out_mb,omitempty" description:"What the link that leads on carries; absent while unknown, and at the last"`
 	AtMost bool     `json:"at_most,omitempty" description:"It may be less"`
@@ -176,7 +176,7 @@ func waysText(w WidestWay) lines {
 // Threads are what the network hangs by.
 type Threads struct {
 	Threads []Thread `json:"threads" required:"true" nullable:"false" description:"The worst first"`
-	Line    bool     `json:"from_line" required:"true" description:"Things are cut off from the line outside; otherwise from the largest piece"`
+	Line    bool     `json:"from_line" required:"true" description:"Cut off is from the line outside; otherwise from the largest piece"`
 }
 
 // Thread is a link or a device whose loss cuts something off.

@@ -38,11 +38,8 @@ watch(worst, (now) => emit('says', now.length ? `${now.length} cut off more than
     <template v-if="data?.threads.length">
       <h2>If one of these is lost, more than one device is cut off</h2>
       <p class="soft">
-        {{
-          data.from_line
-            ? 'From the line outside. Links that rest, stand by or share an aggregate take over, and those losses are not listed.'
-            : 'From the largest piece that is left, as no modem is documented that a line comes in at. Links that rest, stand by or share an aggregate take over.'
-        }}
+        From {{ data.from_line ? 'the line outside' : 'the largest piece that is left, as no modem is documented' }}. Links that rest, stand
+        by or share an aggregate take over; what they save is not listed.
       </p>
       <table v-if="worst.length" aria-label="Threads">
         <thead>
