@@ -160,21 +160,12 @@ func (n *Network) drawn(place []int) []MapLink {
 			}
 		}
 	}
-	rests, unsure := map[int32]bool{}, map[int32]bool{}
-	for _, t := range n.Trees() {
-		for _, l := range t.Resting {
-			rests[l] = true
-		}
-		for _, l := range t.Unsure {
-			unsure[l] = true
-		}
-	}
-	group, standby := map[int32]string{}, map[int32]bool{}
+	rests, unsure, standby := n.idle()
+	group := map[int32]string{}
 	for _, g := range n.Groups() {
 		for _, l := range g.Links {
 			if l >= 0 {
 				group[l] = g.Name
-				standby[l] = standby[l] || g.Standby(l)
 			}
 		}
 	}

@@ -52,6 +52,28 @@ func costOf(mb int) int { return max(1, 20_000_000/mb) }
 // Trees lists the trees there are, the largest first.
 func (n *Network) Trees() []Tree { return n.trees() }
 
+// idle are the links that the trees keep from carrying, those of which some rest and it
+// cannot be told which, and those that stand by in an aggregate.
+func (n *Network) idle() (rests, unsure, standby map[int32]bool) {
+	rests, unsure, standby = map[int32]bool{}, map[int32]bool{}, map[int32]bool{}
+	for _, t := range n.Trees() {
+		for _, l := range t.Resting {
+			rests[l] = true
+		}
+		for _, l := range t.Unsure {
+			unsure[l] = true
+		}
+	}
+	for _, g := range n.Groups() {
+		for _, l := range g.Links {
+			if l >= 0 && g.Standby(l) {
+				standby[l] = true
+			}
+		}
+	}
+	return rests, unsure, standby
+}
+
 // takesPart reports whether a device takes part in the spanning tree: a switch
 // that is not unmanaged, or a router that switches VLANs.
 func (n *Network) takesPart(device int32) bool {

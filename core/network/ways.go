@@ -63,22 +63,7 @@ type crossing struct {
 // from carrying, and those that stand by in an aggregate, are apart.
 func (n *Network) cross() *crossing {
 	c := &crossing{at: make([][]int32, len(n.nodes)), passes: n.mesh.passes}
-	rests, unsure := map[int32]bool{}, map[int32]bool{}
-	for _, t := range n.Trees() {
-		for _, l := range t.Resting {
-			rests[l] = true
-		}
-		for _, l := range t.Unsure {
-			unsure[l] = true
-		}
-	}
-	for _, g := range n.Groups() {
-		for _, l := range g.Links {
-			if l >= 0 && g.Standby(l) {
-				rests[l] = true
-			}
-		}
-	}
+	rests, unsure, standby := n.idle()
 	groups, names := n.groupsByLink(), n.Groups()
 	together := map[[2]groupKey]int32{}
 	for i := range n.links {
@@ -87,7 +72,7 @@ func (n *Network) cross() *crossing {
 		if l.Down || l.lost || l.A.Device == l.B.Device {
 			continue
 		}
-		if rests[at] {
+		if rests[at] || standby[at] {
 			c.idle = append(c.idle, at)
 			continue
 		}
@@ -119,9 +104,8 @@ func (s *span) add(l *Link, at int32) {
 	if l.Mb > 0 && (s.flow == 0 || l.Mb < s.flow) {
 		s.flow = l.Mb
 	}
-	s.atMost = s.atMost || l.AtMost && len(s.links) == 1
-	s.lacks += l.Lacks
-	s.lengthM += l.LengthM
+	s.atMost = s.atMost || l.AtMost
+	s.lacks, s.lengthM = max(s.lacks, l.Lacks), max(s.lengthM, l.LengthM) // side by side
 }
 
 func (s *span) far(device int32) int32 {
