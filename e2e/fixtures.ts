@@ -97,8 +97,17 @@ export async function unitPoint(page: Page, upper: string, lower: string, fracti
   return { x: a.x + a.width / 2, y: a.y + a.height + (b.y - a.y - a.height) * fraction }
 }
 
-/** What axe finds serious; in the dark just the colours are others. */
+/** What axe finds serious, once nothing moves or fades any more; in the dark just the colours are others. */
 export async function serious(page: Page, colours = false) {
+  await page.evaluate(() => {
+    const ends = (a: Animation) => a.effect?.getComputedTiming().iterations !== Infinity
+    return Promise.allSettled(
+      document
+        .getAnimations()
+        .filter(ends)
+        .map((a) => a.finished),
+    ).then(() => true)
+  })
   const axe = new AxeBuilder({ page })
   const { violations } = await (colours ? axe.withRules(['color-contrast']) : axe).analyze()
   return violations

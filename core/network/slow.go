@@ -12,10 +12,9 @@ import (
 // Slow is a link that runs below what one of its ends or its cables could do.
 type Slow struct {
 	Link      int32
-	Mb, Could int          // in Mbit/s, now and with the fix
-	Fix       string       // the cheapest thing to do, or what it would take
-	Lacks     bool         // nothing that is there or can be plugged in makes it faster
-	Changes   []lab.Change // what does it, where no more than a setting is
+	Mb, Could int    // in Mbit/s, now and with the fix
+	Fix       string // the cheapest thing to do, or what it would take
+	Lacks     bool   // nothing that is there or can be plugged in makes it faster
 }
 
 // Slow lists the links that could be faster, those that win most first. It takes as
@@ -59,9 +58,8 @@ func (n *Network) bySetting() []Slow {
 			if !ok {
 				continue
 			}
-			s := Slow{Link: slow, Mb: n.links[slow].Mb, Could: n.links[rest].Mb}
-			if s.Fix, s.Changes = n.Reroot(t, rest); s.Fix != "" {
-				list = append(list, s)
+			if say, _ := n.Reroot(t, rest); say != "" {
+				list = append(list, Slow{Link: slow, Mb: n.links[slow].Mb, Could: n.links[rest].Mb, Fix: say})
 			}
 		}
 	}
@@ -138,7 +136,7 @@ func (n *Network) byTag() []Slow {
 			if fix := n.overToo(l, fast); fix != nil {
 				a, b := n.EndWords(fast)
 				say := strings.TrimSuffix(n.Say(fix), ".") + fmt.Sprintf(", so that it goes over %s - %s.", a, b)
-				list = append(list, Slow{Link: int32(i), Mb: l.Mb, Could: f.Mb, Fix: say, Changes: n.Changes(fix)})
+				list = append(list, Slow{Link: int32(i), Mb: l.Mb, Could: f.Mb, Fix: say})
 			}
 		}
 	}

@@ -62,12 +62,13 @@ func waysOf(a Ask) (WidestWay, error) {
 	if err != nil || number < lab.FirstVLAN || number > lab.LastVLAN {
 		return WidestWay{}, &Wrong{"vlan", fmt.Sprintf("A VLAN is a number from 1 to 4094, not %q.", a.With["vlan"])}
 	}
+	var widest network.Way // of those in its pieces
 	for _, in := range n.InVLAN(number) {
-		if w := in.Way(x, y); len(w.Hops) > 0 {
-			return wayOf(n, from, to, w, ""), nil
+		if w := in.Way(x, y); len(w.Hops) > 0 && (len(widest.Hops) == 0 || w.Mb > widest.Mb) {
+			widest = w
 		}
 	}
-	return wayOf(n, from, to, network.Way{}, whyNot(n, number, from, to, x, y)), nil
+	return wayOf(n, from, to, widest, whyNot(n, number, from, to, x, y)), nil
 }
 
 // whyNot says why a VLAN leads from nowhere to nowhere.

@@ -20,6 +20,7 @@ const keys = [
   ['/', 'find anything'],
   ['.', 'to the quick line; Tab takes what it offers'],
   ['← →', 'from port to port on a face; Enter picks one'],
+  ['Shift + click', 'on the map of the network: the way there from what is picked; also Shift + Enter'],
   ['c', 'connect a cable from the picked port'],
   ['Delete', 'remove what is picked; unplug what is in the port'],
   ['Ctrl + .', 'in a line: take the word that was meant'],

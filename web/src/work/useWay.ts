@@ -23,12 +23,12 @@ export function useWay() {
   return { asked, between, ask }
 }
 
-/** The way itself, while two devices are named and it is wanted. */
-export function useWayFound(wanted: () => boolean = () => true): {
+/** The way itself, while two devices are named. */
+export function useWayFound(): {
   way: ShallowRef<Schemas['WidestWay'] | undefined>
   wrong: ShallowRef<string>
 } {
   const { between } = useWay()
-  const { data, wrong } = useReport(() => (between.value && wanted() ? api('/api/v1/ways', between.value) : ''))
+  const { data, wrong } = useReport(() => (between.value ? api('/api/v1/ways', between.value) : ''))
   return { way: data, wrong }
 }
