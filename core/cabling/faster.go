@@ -102,7 +102,7 @@ func (up Upgrades) Of(l Link) (f Faster, ok bool) {
 	if f.Mb = max(a[0].most(), b[0].most()); f.Mb <= l.Mb {
 		return Faster{}, false
 	}
-	f.Lacks = "this needs another kind of cable: none like it carries more that far"
+	f.Lacks = "this needs another kind of cable: this kind carries no more that far"
 	for k, end := range [][]ending{a, b} {
 		if !slices.ContainsFunc(end, fast) {
 			d, _ := w.at([]int32{l.path.first, l.path.last}[k])
@@ -269,7 +269,7 @@ func (u *sum) leads(a, b ending) []leading {
 	}
 	list := []leading{{mb: now}}
 	if len(instead) > 0 && better > now {
-		list = append(list, leading{better, costLead * len(instead), func() string { return "take " + strings.Join(instead, " and ") }})
+		list = append(list, leading{better, costLead * len(instead), func() string { return "use " + strings.Join(instead, " and ") }})
 	}
 	return list
 }

@@ -4,7 +4,7 @@ package lab
 // it comes to for each of them in the end.
 type Changing struct {
 	lab   *Lab
-	after map[Key]Record // nil for what goes
+	after map[Key]Record // nil for what is removed
 	order []Key          // as they were first changed
 }
 

@@ -28,7 +28,7 @@ switch "core": 8 ports rj45 1G, 2 ports rj45 10G
 server "anvil": 1 port rj45 2.5G
 core/1 - anvil/1 cat6 2m
 `), "a free port that is faster")
-	assert.Equal(t, []string{"core/1 - anvil/1 5000 to 10000: Take Cat 6 instead of lead 12 (Cat 5e)."}, slow(t, `
+	assert.Equal(t, []string{"core/1 - anvil/1 5000 to 10000: Use Cat 6 instead of lead 12 (Cat 5e)."}, slow(t, `
 switch "core": 2 ports rj45 10G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat5e 2m, label "12"
@@ -53,7 +53,7 @@ switch "core": 2 ports rj45 1G
 server "anvil": 1 port rj45 10G
 core/1 - anvil/1 cat6 2m
 `), "nothing that is there")
-	assert.Equal(t, []string{"core/s1 - anvil/s1 10000 to 25000: This needs another kind of cable: none like it carries more that far."},
+	assert.Equal(t, []string{"core/s1 - anvil/s1 10000 to 25000: This needs another kind of cable: this kind carries no more that far."},
 		slow(t, `
 switch "core": 2 ports sfp28 25G
 server "anvil": 1 port sfp28 25G

@@ -117,7 +117,7 @@ core/2 untagged 30`)
 		assert.Empty(t, w.Hops)
 		return w.Why
 	}
-	assert.Equal(t, "Nothing that is linked leads there.", why("anvil", "lone", ""))
+	assert.Equal(t, "No link leads there.", why("anvil", "lone", ""))
 	assert.Equal(t, "VLAN 20 does not reach mill.", why("anvil", "mill", "20"))
 	assert.Equal(t, "VLAN 20 does not reach mill.", why("mill", "anvil", "20"))
 	assert.Equal(t, "VLAN 40 reaches neither mill nor anvil.", why("mill", "anvil", "40"))

@@ -56,7 +56,7 @@ func waysOf(a Ask) (WidestWay, error) {
 	y, _ := n.Wiring().Number(to.ID)
 	if a.With["vlan"] == "" {
 		w := n.Everywhere().Way(x, y)
-		return wayOf(n, from, to, w, "Nothing that is linked leads there."), nil
+		return wayOf(n, from, to, w, "No link leads there."), nil
 	}
 	number, err := strconv.Atoi(strings.TrimSpace(a.With["vlan"]))
 	if err != nil || number < lab.FirstVLAN || number > lab.LastVLAN {

@@ -43,7 +43,7 @@ test('the widest way from the desk to the disks is read, and where a VLAN does n
   // A lead that does not work any more takes the way with it.
   await choose(page, 'Which links', 'over all links')
   await type(page, 'core/1 - PP1/1 cat6, faulty')
-  await expect(page.getByText('Nothing that is linked leads there.')).toBeVisible()
+  await expect(page.getByText('No link leads there.')).toBeVisible()
 })
 
 test('the way between two things is lit on the map, by pointer and by keys', async ({ page }) => {

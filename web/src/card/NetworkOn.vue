@@ -40,7 +40,7 @@ const where = (v: Schemas['PartVLAN']) =>
       </li>
     </ul>
     <p v-if="data.ways.length" class="ways">
-      <button v-for="w in data.ways" :key="w.to_id" title="What is on the way" @click="way(w.to_id)">
+      <button v-for="w in data.ways" :key="w.to_id" title="Show this way" @click="way(w.to_id)">
         to <b>{{ w.title }}</b><span class="figure">{{ widthWords(w) }}</span>
       </button>
       <button class="soft" @click="way('')">to another…</button>

@@ -22,7 +22,7 @@ const way: Way = {
 }
 
 describe('what is said of a way', () => {
-  test('how wide it is, or that nobody knows', () => {
+  test('its width, or that it is unknown', () => {
     expect(widthWords(way)).toBe('2 Gb/s')
     expect(widthWords({ ...way, at_most: true })).toBe('at most 2 Gb/s')
     expect(widthWords({})).toBe('width unknown')
@@ -39,7 +39,7 @@ describe('what is said of a way', () => {
     expect(waySays(unknown)).toEqual(['Nothing stands by.', 'The speed of one link on it is unknown.'])
     expect(waySays({ ...way, held_by: ['a', 'b', 'c', 'd', 'e'] })[0]).toBe('Held down by a, b, c, d and others.')
     expect(waySays({ ...way, may_rest: ['a - b'] }).at(-1)).toContain('goes over a - b, which may rest')
-    expect(waySays({ ...way, why: 'Nothing that is linked leads there.' })).toEqual(['Nothing that is linked leads there.'])
+    expect(waySays({ ...way, why: 'No link leads there.' })).toEqual(['No link leads there.'])
   })
 
   test('a list as one speaks', () => {

@@ -56,9 +56,11 @@ const dark = computed(() => {
 /** What gets out by this lead alone, beyond what it is plugged into. */
 const cutOff = computed(() => {
   const { cut_off: list = [], from_line: line } = info.value?.pulled ?? {}
-  if (!list.length) return ''
-  const names = list.slice(0, 6).map((d) => d.title)
-  const more = list.length > names.length ? ` and ${list.length - names.length} more` : ''
+  const dark = info.value?.dark.filter((d) => !d.keeps).map((d) => d.device_id) ?? []
+  const others = list.filter((d) => !dark.includes(d.device_id))
+  if (!others.length) return ''
+  const names = others.slice(0, 6).map((d) => d.title)
+  const more = others.length > names.length ? ` and ${others.length - names.length} more` : ''
   return `Cut off from ${line ? 'the line outside' : 'the rest of the network'}: ${names.join(', ')}${more}`
 })
 const swapping = ref(false)

@@ -368,7 +368,7 @@ const boxWords = (b: Placed) =>
         <svg width="30" height="8" class="water"><path d="M1 4H29" stroke-width="3" /></svg> another one takes over
       </template>
       <template v-if="lens === 'speed'">in Mb/s and Gb/s: the faster, the wider; red dashes: unknown</template>
-      <span v-if="picked && !way.size" class="hint">Shift + click another device: the way there</span>
+      <span v-if="picked && !way.size" class="hint">Shift + click another device for the way to it</span>
     </p>
     <div class="zoom">
       <button aria-label="Larger" title="Larger ( + )" @pointerdown.stop @click.stop="zoom(1.25)">+</button>

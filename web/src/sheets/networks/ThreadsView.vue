@@ -46,8 +46,8 @@ watch(worst, (now) => emit('says', now.length ? `${now.length} cut off more than
           <tr>
             <th>Lost</th>
             <th class="number">Cuts off</th>
-            <th class="share">Of all</th>
-            <th>Which</th>
+            <th class="share">Share</th>
+            <th>Devices</th>
           </tr>
         </thead>
         <tbody>
@@ -74,10 +74,10 @@ watch(worst, (now) => emit('says', now.length ? `${now.length} cut off more than
           </tr>
         </tbody>
       </table>
-      <p v-else>None: every one of them has a way round it.</p>
+      <p v-else>No single loss cuts off more than one device.</p>
       <template v-if="single.length">
         <h2>One device each</h2>
-        <p class="soft">Mostly the one lead that a device has.</p>
+        <p class="soft">Usually the only lead of a device.</p>
         <ul>
           <li v-for="t in single" :key="t.title">
             <b>{{ t.cuts_off[0] }}</b> <span class="soft">hangs by</span>
