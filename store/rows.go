@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding"
 	"encoding/json"
 	"fmt"
 	"reflect"
@@ -13,7 +14,8 @@ import (
 
 // table keeps the records of one kind: a column for each JSON field, those of
 // a nested struct with the struct's name before theirs, those of an embedded one
-// as they are. An empty string or list, a zero count and a nil pointer are NULL.
+// as they are. An empty string or list, a zero count, no address and a nil pointer
+// are NULL.
 type table struct {
 	name    string
 	record  reflect.Type
@@ -118,6 +120,13 @@ func valueAt(v reflect.Value, path []int) any {
 		}
 		return string(data)
 	}
+	if said, ok := v.Interface().(encoding.TextMarshaler); ok {
+		data, err := said.MarshalText()
+		if err != nil {
+			return err
+		}
+		return string(data)
+	}
 	return reflect.Indirect(v).Interface()
 }
 
@@ -147,10 +156,10 @@ func (t table) all(ctx context.Context, db *sql.DB) ([]lab.Record, error) {
 			if v.IsNil() {
 				continue
 			}
-			if list := leaf(t.record, c.path); list.Kind() == reflect.Slice {
+			if is := leaf(t.record, c.path); isText(is) {
 				text := v.Elem().String()
-				v = reflect.New(list)
-				if err := json.Unmarshal([]byte(text), v.Interface()); err != nil {
+				v = reflect.New(is)
+				if err := readText([]byte(text), v.Interface()); err != nil {
 					return nil, fmt.Errorf("read %s, %s: %w", t.name, c.name, err)
 				}
 			}
@@ -161,10 +170,22 @@ func (t table) all(ctx context.Context, db *sql.DB) ([]lab.Record, error) {
 	return records, rows.Err()
 }
 
-// scanInto is a pointer that is nil after NULL was read; a list is read as
-// text.
+// isText reports whether values of a type are kept as text: lists as JSON, and
+// addresses as one writes them.
+func isText(t reflect.Type) bool {
+	return t.Kind() == reflect.Slice || reflect.PointerTo(t).Implements(reflect.TypeFor[encoding.TextUnmarshaler]())
+}
+
+func readText(text []byte, into any) error {
+	if said, ok := into.(encoding.TextUnmarshaler); ok {
+		return said.UnmarshalText(text)
+	}
+	return json.Unmarshal(text, into)
+}
+
+// scanInto is a pointer that is nil after NULL was read.
 func scanInto(t reflect.Type) any {
-	if t.Kind() == reflect.Slice {
+	if isText(t) {
 		return new(*string)
 	}
 	return reflect.New(reflect.PointerTo(t)).Interface()

@@ -77,9 +77,8 @@ func (s Switching) check(f *faults) {
 	if p := s.Priority; p != nil && (*p < 0 || *p > mostPriority || *p%PriorityStep != 0) {
 		f.add("bridge_priority", "a bridge's priority is 0 to %d in steps of %d, not %d", mostPriority, PriorityStep, *p)
 	}
-	if s.MAC != "" && !macForm.MatchString(s.MAC) {
-		f.add("mac", "%s is not a MAC address; write one such as 02:00:5e:00:00:01", quote(s.MAC))
-	}
+	f.mac("mac", s.MAC)
+	optional(f, "routing", s.Routing, []Routing{RoutesPackets, RoutesNothing})
 	const most = 64
 	if len(s.Aggregates) > most {
 		f.add("aggregates", "has %d entries; at most %d are allowed", len(s.Aggregates), most)

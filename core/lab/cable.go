@@ -2,6 +2,7 @@ package lab
 
 import (
 	"cmp"
+	"net/netip"
 	"slices"
 	"strings"
 )
@@ -149,6 +150,8 @@ type Cable struct {
 	Run      ID         `json:"run_id,omitempty" description:"The run in the building it lies in"`
 	Untagged VLANs      `json:"untagged,omitempty" maxLength:"4" description:"Of a link without a cable: what it carries untagged"`
 	Tagged   VLANs      `json:"tagged,omitempty" maxLength:"10000" description:"And what it carries tagged"`
+	AddressA netip.Addr `json:"address_a,omitzero" description:"Of a link outside every VLAN: the address at end a"`
+	AddressB netip.Addr `json:"address_b,omitzero" description:"And at end b"`
 	SpeedMb  *int       `json:"speed_mb,omitempty" minimum:"1" maximum:"2000000" description:"Of a wireless link, what it carries in Mbit/s"`
 	Notes    string     `json:"notes,omitempty" maxLength:"10000"`
 	Remarked
@@ -215,6 +218,14 @@ func (c Cable) check(f *faults) {
 	f.text("notes", c.Notes, maxNotes)
 	c.Remarked.check(f)
 	f.counted("speed_mb", c.SpeedMb, 2_000_000)
+	for _, side := range []struct {
+		field string
+		is    netip.Addr
+	}{{"address_a", c.AddressA}, {"address_b", c.AddressB}} {
+		if side.is.IsValid() {
+			f.address(side.field, side.is)
+		}
+	}
 	if c.Kind.Cordless() {
 		if c.Colour != "" || c.LengthM != nil || c.Way != "" || c.Run != "" {
 			f.add("cable_kind", "a link without a cable has no colour, length, way or run")

@@ -104,6 +104,7 @@ type Device struct {
 	Money
 	Marks []PortMark `json:"port_marks,omitempty" maxItems:"512" description:"What sets single ports apart from their groups"`
 	Switching
+	Addressed
 	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
@@ -164,6 +165,7 @@ type Switching struct {
 	Priority   *int        `json:"bridge_priority,omitempty" minimum:"0" maximum:"61440" description:"In steps of 4096; 32768 unless said"`
 	MAC        string      `json:"mac,omitempty" maxLength:"17" description:"Its own address, such as 02:00:5e:00:00:01"`
 	Aggregates []Aggregate `json:"aggregates,omitempty" maxItems:"64" description:"Ports that are one link together"`
+	Routing    Routing     `json:"routing,omitempty" description:"Whether it passes packets on; absent where its kind says it"`
 	Wireless   ID          `json:"wireless_id,omitempty" description:"The wireless network it is a guest of"`
 }
 
@@ -206,6 +208,12 @@ func (d Device) withDefaults() Record {
 	if d.State == "" {
 		d.State = Running
 	}
+	if slices.ContainsFunc(d.Addresses, func(a Address) bool { return a.How == "" }) {
+		d.Addresses = slices.Clone(d.Addresses)
+		for i := range d.Addresses {
+			d.Addresses[i].How = cmp.Or(d.Addresses[i].How, FixedAddress)
+		}
+	}
 	if d.At != nil && d.At.Where == InUnits {
 		at := *d.At
 		at.Face, at.Share = cmp.Or(at.Face, Front), cmp.Or(at.Share, Whole)
@@ -233,6 +241,7 @@ func (d Device) check(f *faults) {
 	d.checkWays(f)
 	d.checkMarks(f)
 	d.Switching.check(f)
+	d.Addressed.check(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {

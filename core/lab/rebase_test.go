@@ -1,6 +1,7 @@
 package lab_test
 
 import (
+	"net/netip"
 	"strings"
 	"testing"
 
@@ -98,6 +99,11 @@ func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 		lab.Part{ID: "m", Kind: lab.Drive, State: lab.Running},
 		lab.Photo{ID: "f", Device: "d", File: strings.Repeat("0a", 32), WidthPX: 4, HeightPX: 3},
 		lab.Run{ID: "u", Name: "U"}, lab.Cable{ID: "c", State: lab.CableSpare},
+		lab.Subnet{ID: "t", CIDR: netip.MustParsePrefix("10.20.0.0/24")}, lab.Name{ID: "b", Name: "books", Alias: "library"},
+		lab.VirtualRouter{ID: "vr", Name: "V"}, lab.Route{ID: "rt", CIDR: netip.MustParsePrefix("10.9.0.0/16"), Router: "vr"},
+		lab.Line{ID: "i", Name: "I"}, lab.Opening{ID: "o", Line: "i", Proto: lab.TCP, From: 443, Device: "d"},
+		lab.Tunnel{ID: "tu", Name: "T"}, lab.RemoteAccess{ID: "ra", Name: "A", Device: "d"},
+		lab.Rule{ID: "ru", From: &lab.Endpoint{Kind: lab.Internet}, To: &lab.Endpoint{Kind: "vlan", ID: "l"}, Says: lab.ReachNone},
 		lab.Draft{ID: "q", Name: "Q"}, lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Place{ID: "x", Name: "X"}}}},
 		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"},
 		lab.Filter{ID: "v", Name: "V"},

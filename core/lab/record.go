@@ -34,6 +34,18 @@ const (
 	// KindWireless is of what access points send.
 	KindWireless RecordKind = "wireless_network"
 
+	KindSubnet        RecordKind = "subnet"
+	KindName          RecordKind = "name"
+	KindVirtualRouter RecordKind = "virtual_router"
+	KindRoute         RecordKind = "route"
+	// KindLine is of lines to the outside, KindOpening of what is open on them.
+	KindLine         RecordKind = "line"
+	KindOpening      RecordKind = "opening"
+	KindTunnel       RecordKind = "tunnel"
+	KindRemoteAccess RecordKind = "remote_access"
+	// KindRule is of who may reach whom.
+	KindRule RecordKind = "rule"
+
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
 	KindNote       RecordKind = "note"
@@ -86,6 +98,9 @@ const (
 // Unique is a value that no other record of the kind may have in the field,
 // whatever its case.
 type Unique struct{ Field, Value string }
+
+// Uniques are the values of a record that no other one of its kind may have.
+func Uniques(r Record) []Unique { return uniquesOf(r) }
 
 func byName(name string) []Unique { return []Unique{{"name", name}} }
 

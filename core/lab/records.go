@@ -16,6 +16,15 @@ type Records struct {
 	Cables      []Cable           `json:"cables,omitempty"`
 	VLANs       []VLAN            `json:"vlans,omitempty"`
 	Wireless    []WirelessNetwork `json:"wireless_networks,omitempty"`
+	Subnets     []Subnet          `json:"subnets,omitempty"`
+	Names       []Name            `json:"names,omitempty"`
+	Routers     []VirtualRouter   `json:"virtual_routers,omitempty"`
+	Routes      []Route           `json:"routes,omitempty"`
+	Lines       []Line            `json:"outside_lines,omitempty"`
+	Openings    []Opening         `json:"openings,omitempty"`
+	Tunnels     []Tunnel          `json:"tunnels,omitempty"`
+	Remotes     []RemoteAccess    `json:"remote_accesses,omitempty"`
+	Rules       []Rule            `json:"rules,omitempty"`
 	Drafts      []Draft           `json:"drafts,omitempty"`
 	Steps       []Step            `json:"steps,omitempty"`
 	Notes       []Note            `json:"notes,omitempty"`

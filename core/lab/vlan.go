@@ -10,7 +10,8 @@ type VLAN struct {
 	Domain  string `json:"switching_domain,omitempty" maxLength:"80" description:"Where its number means it; absent for the usual one"`
 	Colour  Colour `json:"colour,omitempty" maxLength:"40"`
 	Purpose string `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
-	Notes   string `json:"notes,omitempty" maxLength:"10000"`
+	Named
+	Notes string `json:"notes,omitempty" maxLength:"10000"`
 	Remarked
 }
 
@@ -26,7 +27,7 @@ func (v VLAN) Title() string {
 }
 
 // Refs implements Record.
-func (v VLAN) Refs() []Ref { return nil }
+func (v VLAN) Refs() []Ref { return v.refs() }
 
 // uniques: a number means one VLAN in its domain, which has no line breaks.
 func (v VLAN) uniques() []Unique { return []Unique{VLANKey(v.Number, v.Domain)} }
@@ -46,6 +47,7 @@ func (v VLAN) check(f *faults) {
 	f.name("switching_domain", v.Domain)
 	f.colour("colour", v.Colour)
 	f.line("purpose", v.Purpose, maxPurpose)
+	v.Named.check(f)
 	f.text("notes", v.Notes, maxNotes)
 	v.Remarked.check(f)
 }

@@ -249,7 +249,7 @@ func (t *thing) notOfCable(tokens []text.Token) *text.Mistake {
 	for _, c := range lab.ColourNames() {
 		words = append(words, string(c))
 	}
-	if near := text.Nearest(tokens[0].Text, words); near != "" && tokens[0].Kind == text.Word {
+	if near := text.Nearest(tokens[0].Text, words); near != "" && tokens[0].Kind == text.Word && near != tokens[0].Plain {
 		m.Nearest = near
 		m.Say = fmt.Sprintf("%s: did you mean %s?", text.Short(tokens[0].Text), near)
 	}

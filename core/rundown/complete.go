@@ -76,7 +76,7 @@ func (c *completer) add(from int, text, hint string) {
 // head finds the kind of a line that begins with a head's word.
 func (c *completer) head(tokens []text.Token) (lineKind, bool) {
 	i := slices.IndexFunc(c.kinds, func(k lineKind) bool {
-		return len(tokens) > 0 && k.word != "" && tokens[0].Is(k.word) && !(&thing{}).isDevice(tokens)
+		return len(tokens) > 0 && k.begins(tokens) > 0 && !(&thing{}).isDevice(tokens)
 	})
 	if i < 0 {
 		return lineKind{}, false

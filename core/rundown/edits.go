@@ -76,7 +76,7 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 			was, is := c.Before, c.After
 			title := titleIn(after, is)
 			if lab.OwnName(was) != lab.OwnName(is) && is.Key().Kind != lab.KindCable {
-				add(Renamed, was.Title(), "to "+is.Title())
+				add(Renamed, titleIn(before, was), "to "+titleIn(after, is))
 			}
 			if moved(was, is) {
 				add(Moved, title, "from "+whereOf(before, was)+" to "+whereOf(after, is))
@@ -91,8 +91,13 @@ func Edits(before, after *lab.Lab, changes []lab.Change) []Edit {
 
 // titleIn is what a record is called in a lab: a cable goes by its ends.
 func titleIn(l *lab.Lab, r lab.Record) string {
-	if c, ok := r.(lab.Cable); ok {
-		return cableTitle(l, c)
+	switch r := r.(type) {
+	case lab.Cable:
+		return cableTitle(l, r)
+	case lab.Rule:
+		return l.RuleWords(r)
+	case lab.Opening:
+		return l.OpeningWords(r)
 	}
 	return r.Title()
 }
@@ -205,7 +210,7 @@ func titleWithKind(l *lab.Lab, r lab.Record) string {
 		return sectionHead("VLAN "+strconv.Itoa(v.Number), v.Name)
 	}
 	if _, named := lab.Renamed(r, ""); !named {
-		return r.Title()
+		return r.Key().Kind.Words() + " " + titleIn(l, r)
 	}
 	return sectionHead(r.Key().Kind.Words(), lab.OwnName(r))
 }
@@ -223,8 +228,12 @@ func moved(was, is lab.Record) bool {
 	if c, ok := was.(lab.Cable); ok {
 		return !sameEnds(c, is.(lab.Cable))
 	}
-	kind := was.Key().Kind
-	return kind.Built() && kind != lab.KindRun && kind != lab.KindWireless && !slices.Equal(was.Refs(), is.Refs())
+	return isSomewhere(was) && !slices.Equal(was.Refs(), is.Refs())
+}
+
+// isSomewhere reports whether a record is of a kind that is in a place.
+func isSomewhere(r lab.Record) bool {
+	return slices.Contains([]lab.RecordKind{lab.KindPlace, lab.KindRack}, r.Key().Kind)
 }
 
 func sameEnds(a, b lab.Cable) bool { return sameEnd(a.A, b.A) && sameEnd(a.B, b.B) }
@@ -233,9 +242,8 @@ func sameEnd(a, b *lab.End) bool { return a == b || a != nil && b != nil && *a =
 
 // addedWhere is where a new record is; a section need not be anywhere.
 func addedWhere(l *lab.Lab, r lab.Record) string {
-	if !r.Key().Kind.Built() || slices.Contains([]lab.RecordKind{lab.KindSheet, lab.KindPhoto, lab.KindRun, lab.KindCable, lab.KindWireless},
-		r.Key().Kind) ||
-		len(r.Refs()) == 0 && r.Key().Kind != lab.KindDevice && r.Key().Kind != lab.KindPart {
+	kind := r.Key().Kind
+	if kind != lab.KindDevice && kind != lab.KindPart && (!isSomewhere(r) || len(r.Refs()) == 0) {
 		return ""
 	}
 	where := whereOf(l, r)

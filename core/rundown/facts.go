@@ -62,6 +62,9 @@ type fact struct {
 	maybe bool
 	// head: it stands in what a line begins with, not among its phrases.
 	head bool
+	// takes tells how many of the tokens that come next in what a line begins with
+	// are this fact; one where it is not said.
+	takes func([]text.Token) int
 	// file is what a column of a file calls it, where that is not its field.
 	file string
 	// needed is what is said to who would make it unknown, "" where it may be.
@@ -219,6 +222,10 @@ var facts = slices.Concat([]fact{
 	partFacts(),
 	cableFacts(),
 	netFacts(),
+	addressFacts(),
+	routingFacts(),
+	outsideFacts(),
+	ruleFacts(),
 )
 
 var stateOptions = []option[lab.State]{

@@ -47,6 +47,8 @@ func (f fact) usually(is string) fact { f.usual = is; return f }
 
 func (f fact) optional() fact { f.maybe = true; return f }
 
+func (f fact) as(pattern string) fact { f.pattern = pattern; return f }
+
 func (f fact) inPhrases() fact { f.head = false; return f }
 
 // wholeMeasure is a measure that records keep as a whole number, such as bytes.

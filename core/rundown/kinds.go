@@ -1,6 +1,8 @@
 package rundown
 
 import (
+	"strings"
+
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
 )
@@ -11,12 +13,16 @@ import (
 // with the others of its kind.
 type lineKind struct {
 	kind lab.RecordKind
-	// word is what its lines begin with. A line that begins with it is of this
-	// kind and no other.
+	// word is what its lines begin with, or several words. A line that begins with
+	// it is of this kind and no other.
 	word string
 	// also are other words for it.
 	also []string
-	// before are the fields that stand between the word and the name.
+	// only tells whether a line that begins with the word is of the kind, where the
+	// word may begin others.
+	only func(tokens []text.Token) bool
+	// before are the fields that stand between the word and the name, or that a
+	// line without a name begins with.
 	before []string
 	// head reads what its lines begin with where that is no one word, and tells
 	// how many tokens that takes; 0 where the line is of another kind.
@@ -34,6 +40,24 @@ type lineKind struct {
 	complete func(c *completer, tokens []text.Token) bool
 }
 
+// begins tells how many tokens a line takes with the kind's word; 0 where it begins
+// otherwise.
+func (k lineKind) begins(tokens []text.Token) int {
+	for _, word := range append([]string{k.word}, k.also...) {
+		n := strings.Count(word, " ") + 1
+		if word != "" && len(tokens) >= n && plainWords(tokens[:n]) == word && (k.only == nil || k.only(tokens)) {
+			return n
+		}
+	}
+	return 0
+}
+
+// nameless reports whether records of the kind have no names of their own.
+func (k lineKind) nameless() bool {
+	kind, _ := lab.KindOf(k.kind)
+	return kind.Name == ""
+}
+
 // lineKinds are the kinds of line there are, in the order in which a reader
 // wants them. They are loaded in the order of the kinds of record, so that a
 // line may name what comes further down. Of those without a word the last ones
@@ -48,6 +72,15 @@ func lineKinds() []lineKind {
 		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose, complete: (*completer).device},
 		{kind: lab.KindVLAN, word: "vlan", before: []string{"number"}, same: vlanOf},
 		{kind: lab.KindWireless, word: "wireless", also: []string{"ssid"}},
+		{kind: lab.KindSubnet, word: "subnet", also: []string{"network"}, only: namesPrefix, before: []string{"cidr"}, load: (*loader).subnets},
+		{kind: lab.KindVirtualRouter, word: "virtual router"},
+		{kind: lab.KindRoute, word: "route", before: []string{"cidr", "via", "virtual_router_id", "device_id"}, load: (*loader).pairs},
+		{kind: lab.KindLine, word: "line"},
+		{kind: lab.KindOpening, word: "open", only: opensLine, before: []string{"line_id", "port_from", "device_id"}, load: (*loader).pairs},
+		{kind: lab.KindTunnel, word: "tunnel"},
+		{kind: lab.KindRemoteAccess, word: "remote access"},
+		{kind: lab.KindRule, word: "from", before: []string{"from", "to"}, load: (*loader).pairs},
+		{kind: lab.KindName, word: "name"},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
 		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}

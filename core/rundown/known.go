@@ -51,6 +51,9 @@ func readKnown(tokens []text.Token) (*known, int) {
 	if k := readAggregateOn(tokens); k != nil {
 		return k, len(tokens)
 	}
+	if k := readAddressOf(tokens); k != nil {
+		return k, len(tokens)
+	}
 	if slices.ContainsFunc(tokens, func(t text.Token) bool { return slices.Contains(markWords, t.Plain) || t.Kind == text.Quoted }) {
 		if k := readPortLine(tokens); k != nil {
 			return k, 0
@@ -167,6 +170,32 @@ func readAggregateOn(tokens []text.Token) *known {
 		return t.Kind == text.Separator
 	})...)
 	return &known{name: calledIn(tokens[3:end]), tokens: said, port: true}
+}
+
+// readAddressOf reads a device and its address: anvil 10.20.0.12, gate/1 is .1.
+func readAddressOf(tokens []text.Token) *known {
+	at := slices.IndexFunc(tokens, looksLikeIP)
+	end := at
+	for end > 1 && (tokens[end-1].Is("is") || tokens[end-1].Is("has") || tokens[end-1].Is("at") || tokens[end-1].Is("address") ||
+		tokens[end-1].Text == ":" && end == at) {
+		end--
+	}
+	name := tokens[:max(end, 0)]
+	notNamed := func(t text.Token) bool { return t.Kind != text.Word && t.Kind != text.Quoted || joins[t.Text] }
+	if at < 1 || len(name) > mostNameWords || isPlaced(name) || slices.ContainsFunc(name, notNamed) {
+		return nil
+	}
+	if w, used, err := readWhere(name); err == nil && used > 0 && w.kind == lab.InUnits {
+		return nil
+	}
+	k := &known{name: calledIn(name), tokens: append([]text.Token{word(tokens[at], "address")}, tokens[at:]...), port: true}
+	if e, used, err := readEnd(name); err == nil && used == len(name) && !e.open {
+		k.name = e.device
+		rest := append([]text.Token{word(tokens[at], "on"), {Kind: text.Word, Text: e.port, Plain: text.Plain(e.port), Col: e.col, End: e.end}},
+			tokens[at+1:]...)
+		k.tokens = append(k.tokens[:2:2], rest...)
+	}
+	return k
 }
 
 // readRename reads rename "a" to "b".

@@ -327,7 +327,7 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 		known = append(known, t)
 		ld.put(t, r)
 	}
-	first, further := map[string]*thing{}, []*thing{}
+	first, further := map[string]*thing{}, [][2]*thing{}
 	of := func(t *thing) string { u, _ := same(t); return lab.FoldName(u.Value) }
 	for _, t := range lines {
 		if t.broken {
@@ -343,7 +343,7 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 			if how.same != nil && ld.named(t, o, how) {
 				continue
 			}
-			further = append(further, t) // a place or rack that is opened again
+			further = append(further, [2]*thing{t, o}) // a place or rack that is opened again
 			continue
 		}
 		first[of(t)] = t
@@ -371,9 +371,9 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 		key := records[t].Key()
 		ld.put(t, ld.applyAfter(t, records[t], ld.givenOf(key), ld.opt.Forget))
 	}
-	for _, t := range further {
-		if id, ok := ld.ids[first[of(t)]]; ok {
-			ld.again(t, lab.Key{Kind: k.RecordKind, ID: id}, nil)
+	for _, f := range further {
+		if id, ok := ld.ids[f[1]]; ok {
+			ld.again(f[0], lab.Key{Kind: k.RecordKind, ID: id}, nil)
 		}
 	}
 }
@@ -407,7 +407,8 @@ func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forg
 			s.fact.set(b, nil)
 		}
 		given[s.fact.field] = true
-		if s.value != nil && (s.fact.field == "port_marks" || s.fact.names == lab.KindDevice) {
+		_, late := s.value.(waits)
+		if late || s.value != nil && (s.fact.field == "port_marks" || s.fact.names == lab.KindDevice) {
 			ld.wait(t, r, s)
 			continue
 		}

@@ -30,13 +30,13 @@ func netFacts() []fact {
 		remarks(ofVLAN, func(v *lab.VLAN) *[]string { return &v.Remarks }),
 		note(ofVLAN, func(v *lab.VLAN) *string { return &v.Notes }),
 
-		wirelessVLAN(),
+		inVLAN(ofWireless, "vlan", []string{"vlan", "in vlan"}, func(w *lab.WirelessNetwork) **int { return &w.VLAN }),
 		sentBy(),
 		written(ofWireless, "whom it is for", "purpose", []string{"for"}, `for "guests"`, func(w *lab.WirelessNetwork) *string {
 			return &w.Purpose
 		}, text.Quote),
-		capFact("most down", "down_mb", "down", []string{"down", "download"}, func(w *lab.WirelessNetwork) **int { return &w.DownMb }),
-		capFact("most up", "up_mb", "up", []string{"up", "upload"}, func(w *lab.WirelessNetwork) **int { return &w.UpMb }),
+		speedFact(ofWireless, "most down", "down_mb", "down", func(w *lab.WirelessNetwork) **int { return &w.DownMb }),
+		speedFact(ofWireless, "most up", "up_mb", "up", func(w *lab.WirelessNetwork) **int { return &w.UpMb }),
 		remarks(ofWireless, func(w *lab.WirelessNetwork) *[]string { return &w.Remarks }),
 		note(ofWireless, func(w *lab.WirelessNetwork) *string { return &w.Notes }),
 
@@ -93,21 +93,24 @@ func vlanNumber[R any](of scope, name, field string, at func(*R) *int) fact {
 		}}
 }
 
-// wirelessVLAN is the VLAN that the guests of a wireless network are in.
-func wirelessVLAN() fact {
-	f := vlanNumber(ofWireless, "VLAN", "vlan", func(*lab.WirelessNetwork) *int { return nil })
-	f.words, f.example, f.pattern, f.needed = []string{"vlan", "in vlan"}, "vlan 30", "vlan %s", ""
-	f.number = counted(func(w *lab.WirelessNetwork) **int { return &w.VLAN })
+// inVLAN is the VLAN that something is in.
+func inVLAN[R any](of scope, field string, words []string, at func(*R) **int) fact {
+	f := vlanNumber(of, "VLAN", field, func(*R) *int { return nil })
+	f.words, f.example, f.pattern, f.needed = words, words[0]+" 30", words[0]+" %s", ""
+	f.number = counted(at)
 	read := f.read
 	f.read = func(tokens []text.Token, lax bool) (any, error) {
 		if text.IsUnknown(tokens) {
 			return nil, nil
 		}
+		if len(tokens) > 1 && tokens[0].Is("vlan") {
+			tokens = tokens[1:]
+		}
 		return read(tokens, lax)
 	}
-	f.set = func(b box, v any) { b.(*lab.WirelessNetwork).VLAN = wholeOf(v) }
+	f.set = func(b box, v any) { *at(b.(*R)) = wholeOf(v) }
 	f.show = func(_ *lab.Lab, b box) string {
-		if n := b.(*lab.WirelessNetwork).VLAN; n != nil {
+		if n := *at(b.(*R)); n != nil {
 			return strconv.Itoa(*n)
 		}
 		return ""
@@ -199,13 +202,13 @@ func asMAC(typed string) string {
 	return strings.Join(said, ":")
 }
 
-// capFact is what the guests of a wireless network may have together.
-func capFact(name, field, word string, words []string, at func(*lab.WirelessNetwork) **int) fact {
-	return fact{of: ofWireless, name: name, field: field, words: words, example: word + " 30M", pattern: word + " %s", maybe: true,
-		number: counted(at), read: readOneSpeed,
-		set: func(b box, v any) { *at(b.(*lab.WirelessNetwork)), _ = v.(*int) },
+// speedFact is what goes down or up: down 30M.
+func speedFact[R any](of scope, name, field, word string, at func(*R) **int) fact {
+	return fact{of: of, name: name, field: field, words: []string{word, word + "load"}, example: word + " 30M", pattern: word + " %s",
+		maybe: true, number: counted(at), read: readOneSpeed,
+		set: func(b box, v any) { *at(b.(*R)), _ = v.(*int) },
 		show: func(_ *lab.Lab, b box) string {
-			if n := *at(b.(*lab.WirelessNetwork)); n != nil {
+			if n := *at(b.(*R)); n != nil {
 				return SpeedText(*n)
 			}
 			return ""

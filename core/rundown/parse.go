@@ -3,6 +3,7 @@ package rundown
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -136,7 +137,7 @@ func (p *parser) line(number int, raw string, below []string) (lines int) {
 	if len(l.Tokens) == 0 {
 		return lines
 	}
-	if list := severalVLANs(l.Tokens); lexed == nil && list != nil {
+	if list := restated(l.Tokens); lexed == nil && list != nil {
 		for _, tokens := range list {
 			p.tokens(number, l, tokens, nil)
 		}
@@ -144,24 +145,6 @@ func (p *parser) line(number int, raw string, below []string) (lines int) {
 	}
 	p.tokens(number, l, l.Tokens, lexed)
 	return lines
-}
-
-// severalVLANs are the lines that one about several VLANs stands for: vlans 10 office,
-// 20 shop. It is nil for any other line.
-func severalVLANs(tokens []text.Token) [][]text.Token {
-	if !tokens[0].Is("vlans") {
-		return nil
-	}
-	word := tokens[0]
-	word.Text, word.Plain = "vlan", "vlan"
-	var list [][]text.Token
-	for phrase := range text.Cut(tokens[1:]) {
-		if !isVLANs(phrase[0]) {
-			return nil
-		}
-		list = append(list, append([]text.Token{word}, phrase...))
-	}
-	return list
 }
 
 // tokens reads what one thing is said in: a line, or a part of it.
@@ -196,15 +179,19 @@ func tooLong(number, length int) *text.Mistake {
 // word is of that kind, whatever else it looks like.
 func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, m *text.Mistake) {
 	for _, k := range kinds {
-		if k.word != "" && (tokens[0].Is(k.word) || tokens[0].Kind == text.Word && slices.Contains(k.also, tokens[0].Plain) ||
-			k.kind == lab.KindWireless && isSent(tokens)) && !t.isDevice(tokens) {
-			t.kind = k.kind
-			rest, err := t.headFacts(k, tokens[1:])
-			if err != nil {
-				return nil, t.at(tokens[1:], err)
-			}
-			return t.readName(rest)
+		n := k.begins(tokens)
+		if k.kind == lab.KindWireless && isSent(tokens) {
+			n = 1
 		}
+		if n == 0 || t.isDevice(tokens) {
+			continue
+		}
+		t.kind = k.kind
+		rest, m := t.headFacts(k, tokens[n:])
+		if m != nil || k.nameless() && k.kind != lab.KindLab {
+			return rest, m
+		}
+		return t.readName(rest)
 	}
 	if k, n := readKnown(tokens); k != nil {
 		t.kind, t.known, t.name = lab.KindDevice, k, ""
@@ -237,18 +224,25 @@ func isSent(tokens []text.Token) bool {
 }
 
 // headFacts reads what stands between a head's word and the name.
-func (t *thing) headFacts(k lineKind, tokens []text.Token) ([]text.Token, error) {
+func (t *thing) headFacts(k lineKind, tokens []text.Token) ([]text.Token, *text.Mistake) {
 	for _, field := range k.before {
-		if len(tokens) == 0 {
-			break
-		}
 		f := indexes[scope(k.kind)].byField[field]
-		v, err := f.read(tokens[:1], true)
-		if err != nil {
-			return nil, err
+		n := min(1, len(tokens))
+		if f.takes != nil {
+			n = f.takes(tokens)
 		}
-		t.said = append(t.said, said{fact: f, value: v, col: tokens[0].Col, end: tokens[0].End})
-		tokens = tokens[1:]
+		if n == 0 && f.needed != "" && k.nameless() {
+			return nil, t.at(tokens, errors.New(f.needed))
+		}
+		if n == 0 {
+			continue
+		}
+		v, err := f.read(tokens[:n], true)
+		if err != nil {
+			return nil, t.at(tokens[:n], err)
+		}
+		t.said = append(t.said, said{fact: f, value: v, col: tokens[0].Col, end: tokens[n-1].End})
+		tokens = tokens[n:]
 	}
 	return tokens, nil
 }
@@ -302,7 +296,7 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	for n < len(tokens) && tokens[n].Kind == text.Word {
 		n++
 	}
-	if t.kind == lab.KindVLAN || t.kind == lab.KindWireless {
+	if slices.Contains(bareNamed, t.kind) {
 		n = t.bareName(tokens, n)
 		t.name = text.Joined(tokens[:n])
 		return tokens[n:], nil
@@ -319,6 +313,11 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	return tokens, nil
 }
 
+// bareNamed are the kinds whose names may stand without quotes before what is said
+// of them.
+var bareNamed = []lab.RecordKind{lab.KindVLAN, lab.KindWireless, lab.KindVirtualRouter, lab.KindLine, lab.KindTunnel, lab.KindRemoteAccess,
+	lab.KindName}
+
 // bareName tells how many of n words are a name without quotes: those before the
 // first fact.
 func (t *thing) bareName(tokens []text.Token, n int) int {
@@ -326,7 +325,11 @@ func (t *thing) bareName(tokens []text.Token, n int) int {
 	if end < 0 {
 		end = len(tokens)
 	}
-	for i := range n {
+	first := 1 // the name may be the word for a fact: line fibre
+	if t.kind == lab.KindVLAN || t.kind == lab.KindWireless {
+		first = 0
+	}
+	for i := first; i < n; i++ {
 		if _, err := readFact(t.scope(), tokens[i:end]); err == nil {
 			return i
 		}

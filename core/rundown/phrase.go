@@ -226,6 +226,13 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		there, err2 := readFact(ofRun, phrase[to:])
 		return inLine{said: []said{from, there}}, cmp.Or(err, err2)
 	}
+	if t.kind == lab.KindTunnel {
+		if ends := tunnelEnds(phrase); ends != nil {
+			here, err := readFact(ofTunnel, ends[0])
+			there, err2 := readFact(ofTunnel, ends[1])
+			return inLine{said: []said{here, there}}, cmp.Or(err, err2)
+		}
+	}
 	if t.kind == lab.KindLab && len(phrase) == 1 && lab.IsCurrency(phrase[0].Text) {
 		money := indexes[t.scope()].byField["currency"]
 		return inLine{said: []said{{fact: money, value: phrase[0].Text, col: phrase[0].Col, end: phrase[0].End}}}, nil

@@ -12,6 +12,13 @@ type yet interface {
 	in(s setting) (any, error)
 }
 
+// waits is a value that is worked out when all of the text is loaded: what it
+// names may come further down.
+type waits interface {
+	yet
+	late()
+}
+
 // setting is what such values are worked out in.
 type setting struct {
 	lab  *lab.Lab

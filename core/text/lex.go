@@ -5,6 +5,8 @@ package text
 
 import (
 	"fmt"
+	"net"
+	"net/netip"
 	"strings"
 	"unicode"
 )
@@ -115,6 +117,12 @@ func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 	lx.runes = runes
 	l.End = len(runes) + 1
 	for i := 0; i < len(runes); {
+		if n := addressAhead(runes[i:]); n > 0 {
+			w := string(runes[i : i+n])
+			l.Tokens = append(l.Tokens, Token{Word, w, Plain(w), i + 1, i + n + 1})
+			i += n
+			continue
+		}
 		switch r := runes[i]; {
 		case r == '#' && !lx.field:
 			l.Comment = strings.TrimSpace(string(runes[i+1:]))
@@ -143,7 +151,6 @@ func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 			i += n
 		default:
 			start := i
-			i += macAhead(runes[i:])
 			for i < len(runes) && (!endsWord(runes, i) || lx.field && runes[i] == '#') {
 				i++
 			}
@@ -154,19 +161,42 @@ func (lx *Lexer) Line(number int, text string) (l Line, slip *Mistake) {
 	return l, nil
 }
 
-// macAhead tells how many runes a MAC address takes with which they begin, pairs of
-// digits with colons between: those separate nothing.
-func macAhead(runes []rune) int {
-	const pairs, long = 6, 17
-	if len(runes) < long || len(runes) > long && isHex(runes[long]) {
+// addressAhead tells how many runes an address with colons in it takes with which
+// they begin: a MAC address, or an IPv6 one, with the size of its subnet, or a range
+// of them. Its colons separate nothing.
+func addressAhead(runes []rune) int {
+	n, colons := 0, 0
+	for n < len(runes) && (isHex(runes[n]) || strings.ContainsRune(":./-", runes[n])) {
+		if runes[n] == ':' {
+			colons++
+		}
+		n++
+	}
+	if colons < 2 || n < len(runes) && (unicode.IsLetter(runes[n]) || isDigit(runes[n])) {
 		return 0
 	}
-	for i := range pairs {
-		if !isHex(runes[3*i]) || !isHex(runes[3*i+1]) || i > 0 && runes[3*i-1] != ':' {
-			return 0
+	for ; n > 0 && !isAddress(string(runes[:n])); n-- {
+		if isHex(runes[n-1]) {
+			return 0 // what may follow an address is a colon, or another mark
 		}
 	}
-	return long
+	return n
+}
+
+func isAddress(s string) bool {
+	if strings.Count(s, ":") < 2 {
+		return false
+	}
+	if _, err := net.ParseMAC(s); err == nil {
+		return true
+	}
+	for piece := range strings.SplitSeq(s, "-") {
+		addr, size, sized := strings.Cut(piece, "/")
+		if _, err := netip.ParseAddr(addr); err != nil || sized && strings.Trim(size, "0123456789") != "" {
+			return false
+		}
+	}
+	return true
 }
 
 func isHex(r rune) bool { return isDigit(r) || r >= 'a' && r <= 'f' || r >= 'A' && r <= 'F' }

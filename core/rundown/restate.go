@@ -1,0 +1,146 @@
+package rundown
+
+import (
+	"slices"
+
+	"levelstaff/core/text"
+)
+
+// restated are the lines that one stands for which says several things, or says
+// one the other way round; nil for any other line:
+//
+//	vlans 10 office, 20 shop
+//	name servers of vlan 10: finch, gate
+//	open "fibre line": none
+//	remote access "phones": into finch, reaches servers
+func restated(tokens []text.Token) [][]text.Token {
+	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, nothingOpen, reaching} {
+		if list := say(tokens); list != nil {
+			return list
+		}
+	}
+	return nil
+}
+
+// severalVLANs are VLANs on one line.
+func severalVLANs(tokens []text.Token) [][]text.Token {
+	if !tokens[0].Is("vlans") {
+		return nil
+	}
+	word := tokens[0]
+	word.Text, word.Plain = "vlan", "vlan"
+	var list [][]text.Token
+	for phrase := range text.Cut(tokens[1:]) {
+		if !isVLANs(phrase[0]) {
+			return nil
+		}
+		list = append(list, append([]text.Token{word}, phrase...))
+	}
+	return list
+}
+
+// word is a word at a token's place.
+func word(at text.Token, w string) text.Token {
+	return text.Token{Kind: text.Word, Text: w, Plain: w, Col: at.Col, End: at.End}
+}
+
+// nameServersOf says of a VLAN or a subnet what its name servers are.
+func nameServersOf(tokens []text.Token) [][]text.Token {
+	const words = 3 // name servers of
+	of := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("of") || t.Is("for") })
+	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	if of != words-1 || end <= words || end == len(tokens)-1 || plainWords(tokens[:2]) != "name servers" && plainWords(tokens[:2]) != "name server" {
+		return nil
+	}
+	whose := slices.Clone(tokens[words:end])
+	switch {
+	case namesPrefix(append([]text.Token{{}}, whose...)):
+		whose = append([]text.Token{word(whose[0], "subnet")}, whose...)
+	case isVLANs(whose[0]):
+		whose = append([]text.Token{word(whose[0], "vlan")}, whose...)
+	}
+	said := append(whose, tokens[end], word(tokens[0], "name"), word(tokens[1], "servers"))
+	for i, t := range tokens[end+1:] {
+		if t.Kind == text.Separator { // or else what follows would be a fact of its own
+			t = word(t, "and")
+		}
+		if i > 0 || !t.Is("and") {
+			said = append(said, t)
+		}
+	}
+	return [][]text.Token{said}
+}
+
+// opensLine reports whether a line is about what is open on a line to the outside.
+func opensLine(tokens []text.Token) bool {
+	return len(tokens) > 2 && slices.ContainsFunc(tokens[2:], func(t text.Token) bool {
+		return t.Is("tcp") || t.Is("udp") || t.Is("port") || t.Is("ports")
+	})
+}
+
+// nothingOpen says of a line to the outside that nothing is open on it.
+func nothingOpen(tokens []text.Token) [][]text.Token {
+	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	const least = 4 // open, the line, a colon, none
+	if len(tokens) < least || !tokens[0].Is("open") || end < 2 || end != len(tokens)-2 || !tokens[end+1].Is("none") && !tokens[end+1].Is("nothing") {
+		return nil
+	}
+	line := word(tokens[0], "line")
+	said := append([]text.Token{line}, tokens[1:end+1]...)
+	return [][]text.Token{append(said, word(tokens[end+1], "nothing"), word(tokens[end+1], "open"))}
+}
+
+// reaching says of a remote access what it reaches, which is a rule of its own.
+func reaching(tokens []text.Token) [][]text.Token {
+	const words = 2 // remote access
+	if len(tokens) <= words || plainWords(tokens[:words]) != "remote access" {
+		return nil
+	}
+	name := tokens[words:]
+	if end := slices.IndexFunc(name, func(t text.Token) bool { return t.Kind == text.Separator }); end >= 0 {
+		name = name[:end]
+	}
+	if name[0].Kind == text.Quoted {
+		name = name[:1]
+	}
+	var rules [][]text.Token
+	own := slices.Clone(tokens[:words+len(name)])
+	rest := tokens[len(own):]
+	for i := 0; i < len(rest); {
+		end := i + 1
+		for end < len(rest) && rest[end].Kind != text.Separator {
+			end++
+		}
+		phrase := rest[i:end]
+		if phrase[0].Kind == text.Separator {
+			phrase = phrase[1:]
+		}
+		switch {
+		case len(phrase) > 1 && (phrase[0].Is("reaches") || phrase[0].Is("to")):
+			for one := range text.Cut(withCommas(phrase[1:])) {
+				rule := append([]text.Token{word(tokens[0], "from"), word(tokens[0], "remote"), word(tokens[1], "access")}, name...)
+				rule = append(append(rule, word(phrase[0], "to")), one...)
+				rules = append(rules, append(rule, text.Token{Kind: text.Separator, Text: ":", Col: phrase[0].Col, End: phrase[0].End},
+					word(phrase[0], "all")))
+			}
+		default:
+			own = append(own, rest[i:end]...)
+		}
+		i = end
+	}
+	if rules == nil {
+		return nil
+	}
+	return append([][]text.Token{own}, rules...)
+}
+
+// withCommas are words with a comma for each and.
+func withCommas(tokens []text.Token) []text.Token {
+	tokens = slices.Clone(tokens)
+	for i, t := range tokens {
+		if t.Is("and") {
+			tokens[i] = text.Token{Kind: text.Separator, Text: ",", Col: t.Col, End: t.End}
+		}
+	}
+	return tokens
+}
