@@ -57,7 +57,7 @@ func (a Addressed) check(f *faults) {
 		oneOf(f, "addresses", is.How, AddressHows())
 		f.mac("addresses", is.MAC)
 		f.hostName("addresses", is.Name)
-		if slices.ContainsFunc(a.Addresses[:i], func(o Address) bool { return o.Address == is.Address }) {
+		if slices.ContainsFunc(a.Addresses[:i], func(o Address) bool { return o.Address == is.Address && o.Port == is.Port }) {
 			f.add("addresses", "%s is listed twice; once will do", is.Address)
 		}
 	}

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"net/netip"
@@ -436,7 +437,10 @@ func deviceAddresses() fact {
 			}
 			all := slices.Clone(*at(b))
 			for _, a := range list {
-				if i := slices.IndexFunc(all, func(o lab.Address) bool { return o.Address == a.Address }); i >= 0 {
+				if i := slices.IndexFunc(all, func(o lab.Address) bool {
+					return o.Address == a.Address && (o.Port == a.Port || o.Port == "" || a.Port == "")
+				}); i >= 0 {
+					a.Port = cmp.Or(a.Port, all[i].Port)
 					all[i] = a
 				} else {
 					all = append(all, a)
