@@ -41,7 +41,7 @@ type Finding struct {
 	// Again: it was accepted, and the day to look at it again has come.
 	Again bool `json:"again,omitempty"`
 	// Network: it is about how the network carries frames.
-	Network bool `json:"network,omitempty" description:"It is about VLANs, the spanning tree or aggregates"`
+	Network bool `json:"network,omitempty" description:"It is about the network: frames, addresses, who reaches whom"`
 	// Fix is what would put it right, where the program can do that.
 	Fix *Fix `json:"fix,omitempty"`
 }
@@ -93,7 +93,7 @@ var checks = slices.Concat([]check{
 	{"battery", "an old battery", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks, networkChecks)
+}, cablingChecks, networkChecks, addressChecks, reachChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.

@@ -29,14 +29,17 @@ var networkChecks = []check{
 // ofNetwork are their names.
 var ofNetwork = func() map[string]bool {
 	names := map[string]bool{}
-	for _, c := range networkChecks {
+	for _, c := range slices.Concat(networkChecks, addressChecks, reachChecks) {
 		names[c.name] = true
 	}
 	return names
 }()
 
-// OfNetwork runs the checks about the network alone.
+// OfNetwork runs the checks about how frames are carried alone.
 func OfNetwork(l *lab.Lab) []Finding { return run(l, networkChecks, "") }
+
+// OfAddresses runs those about addresses, names, routers and who reaches whom.
+func OfAddresses(l *lab.Lab) []Finding { return run(l, slices.Concat(addressChecks, reachChecks), "") }
 
 // deviceAt is a device of a network as a record.
 func deviceAt(n *network.Network, device int32) lab.Device { return *n.Wiring().DeviceAt(device) }

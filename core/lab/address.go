@@ -12,7 +12,7 @@ import (
 // all of it.
 type Address struct {
 	Address netip.Addr `json:"address" required:"true"`
-	Port    string     `json:"port,omitempty" maxLength:"60" description:"The port's key, such as 3 or mgmt; absent while it is not said which"`
+	Port    string     `json:"port,omitempty" maxLength:"60" description:"The port's key, such as 3; absent while it is not said which"`
 	How     AddressHow `json:"how" required:"true"`
 	MAC     string     `json:"mac,omitempty" maxLength:"17" description:"Of a reserved one: what it is reserved for"`
 	Name    string     `json:"name,omitempty" maxLength:"253" description:"A name of its own, beside the device's"`

@@ -14,7 +14,7 @@ type Line struct {
 	DownMb   *int        `json:"down_mb,omitempty" minimum:"1" maximum:"2000000" description:"In Mbit/s"`
 	UpMb     *int        `json:"up_mb,omitempty" minimum:"1" maximum:"2000000" description:"In Mbit/s"`
 	Address  LineAddress `json:"line_address,omitempty" description:"Whose address it has; absent while unknown"`
-	HandOver *int        `json:"hand_over_vlan,omitempty" minimum:"1" maximum:"4094" description:"The provider's VLAN that it is handed over in, none of the house"`
+	HandOver *int        `json:"hand_over_vlan,omitempty" minimum:"1" maximum:"4094" description:"The provider's VLAN it is handed over in"`
 	Device   ID          `json:"device_id,omitempty" description:"What it goes into"`
 	Port     string      `json:"port,omitempty" maxLength:"60" description:"The port's key there"`
 	Order    LineOrder   `json:"line_order,omitempty" description:"When it is used; absent while unknown"`

@@ -9,8 +9,8 @@ import (
 type Subnet struct {
 	ID      ID           `json:"id" required:"true"`
 	CIDR    netip.Prefix `json:"cidr" required:"true"`
-	VLAN    *int         `json:"vlan,omitempty" minimum:"1" maximum:"4094" description:"The VLAN it is in; absent where it is in none, or unknown"`
-	Domain  string       `json:"switching_domain,omitempty" maxLength:"80" description:"Where that VLAN's number means it; absent for the usual one"`
+	VLAN    *int         `json:"vlan,omitempty" minimum:"1" maximum:"4094" description:"Absent where it is in none, or unknown"`
+	Domain  string       `json:"switching_domain,omitempty" maxLength:"80" description:"Where the VLAN's number means it"`
 	Gateway netip.Addr   `json:"gateway,omitzero" description:"Where its devices send what is for elsewhere"`
 	Ranges  []Range      `json:"handed_out,omitempty" nullable:"false" maxItems:"20" description:"What is handed out to whoever asks"`
 	By      ID           `json:"handed_out_by_id,omitempty" description:"The device that hands them out"`
@@ -32,7 +32,7 @@ func (r Range) Has(a netip.Addr) bool { return r.From.Compare(a) <= 0 && a.Compa
 
 // Named is what has name servers of its own.
 type Named struct {
-	NameServers []ID `json:"name_server_ids,omitempty" nullable:"false" maxItems:"8" description:"The devices that answer for names, the first one asked first"`
+	NameServers []ID `json:"name_server_ids,omitempty" nullable:"false" maxItems:"8" description:"In the order in which they are asked"`
 }
 
 func (n Named) refs() []Ref {

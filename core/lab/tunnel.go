@@ -9,7 +9,7 @@ type Tunnel struct {
 	Sort   TunnelSort     `json:"tunnel_sort,omitempty" description:"Absent while unknown"`
 	Device ID             `json:"device_id,omitempty" description:"Its end in this lab"`
 	Site   string         `json:"site,omitempty" maxLength:"80" description:"Where its other end is"`
-	Joins  []netip.Prefix `json:"joins,omitempty" nullable:"false" maxItems:"40" description:"The subnets at both ends that reach each other through it"`
+	Joins  []netip.Prefix `json:"joins,omitempty" nullable:"false" maxItems:"40" description:"The subnets at both ends"`
 	Why    string         `json:"why,omitempty" maxLength:"500" description:"Why it is there, in a sentence"`
 	Notes  string         `json:"notes,omitempty" maxLength:"10000"`
 	Remarked

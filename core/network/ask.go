@@ -1,6 +1,7 @@
 package network
 
 import (
+	"iter"
 	"slices"
 
 	"levelstaff/core/cabling"
@@ -186,4 +187,35 @@ func (n *Network) OverLink(link int32, number int) bool {
 		}
 	}
 	return false
+}
+
+// Over goes through the VLANs that a link carries.
+func (n *Network) Over(link int32) iter.Seq[VLAN] {
+	return func(yield func(VLAN) bool) {
+		for _, o := range n.links[link].vlans {
+			if !yield(n.vlans[o.vlan]) {
+				return
+			}
+		}
+	}
+}
+
+// End is one end of a link and the VLAN that it gets untagged.
+type End struct {
+	cabling.Tip
+	VLAN VLAN
+}
+
+// Untagged are the ends of a link that get a VLAN untagged over it.
+func (n *Network) Untagged(link int32) []End {
+	var list []End
+	for _, o := range n.links[link].vlans {
+		if !o.taggedA {
+			list = append(list, End{n.links[link].A, n.vlans[o.vlan]})
+		}
+		if !o.taggedB {
+			list = append(list, End{n.links[link].B, n.vlans[o.vlan]})
+		}
+	}
+	return list
 }

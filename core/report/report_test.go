@@ -40,11 +40,15 @@ core/2 - anvil/1 0.1m
 spare 3x lead 1m cat6
 core/2 untagged 20
 vlan 20 "servers"
+subnet 10.20.0.0/24: vlan 20, gateway .1
+line fibre: 100M down
 `)
 	says := map[string]string{
 		"bin": "spares bin", "findings": "needs 0.42 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
 		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere", "vlans": "1 of 1",
 		"ways": "core to anvil: at most 1 Gb/s.\nHeld down by core/2.", "threads": "core/2 - anvil/1  1         anvil",
+		"subnets": "10.20.0.0/24  20    254   1     0         0           253   10.20.0.2",
+		"reach":   "servers  internet  not said  no", "lines": "Without fibre nothing gets outside.",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}
 	for _, r := range All() {

@@ -104,7 +104,8 @@ func TestAddressesAsTheyAreSaid(t *testing.T) {
 	for _, r := range all[lab.Rule](l) {
 		rules = append(rules, l.RuleWords(r)+" "+string(r.Says)+" "+r.What)
 	}
-	assert.Equal(t, []string{"guests to internet some ", "house to servers some web and files", "eyes to house none ", "sandbox to granary all ",
+	assert.Equal(t, []string{"guests to internet some ", "house to servers some web and files", "eyes to house none ",
+		"sandbox to granary all ",
 		"employer to internet all ", "phones to servers all ", "phones to granary all "}, rules)
 	assert.Equal(t, lines[2].ID, all[lab.Rule](l)[4].Only)
 

@@ -613,8 +613,9 @@ func leadsTo() fact {
 		}
 	}
 	written := show(text.Quote)
-	return fact{of: ofName, name: "leads to", field: "address", words: []string{"leads to", "is", "is at", "alias of"}, example: "-> 10.20.0.31",
-		show: show(func(s string) string { return s }), typedWhole: true,
+	return fact{of: ofName, name: "leads to", field: "address", words: []string{"leads to", "is", "is at", "alias of"},
+		example: "-> 10.20.0.31",
+		show:    show(func(s string) string { return s }), typedWhole: true,
 		matches: func(tokens []text.Token) bool { return len(tokens) > 1 && joins[tokens[0].Text] },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if len(tokens) > 1 && joins[tokens[0].Text] {

@@ -64,10 +64,11 @@ func outsideFacts() []fact {
 		medium(),
 		speedFact(ofLine, "down", "down_mb", "down", func(w *lab.Line) **int { return &w.DownMb }),
 		speedFact(ofLine, "up", "up_mb", "up", func(w *lab.Line) **int { return &w.UpMb }),
-		choice(ofLine, "its address", "line_address", func(w *lab.Line) *lab.LineAddress { return &w.Address }, []option[lab.LineAddress]{
+		choice(ofLine, "address", "line_address", func(w *lab.Line) *lab.LineAddress { return &w.Address }, []option[lab.LineAddress]{
 			{lab.FixedLine, "fixed address", []string{"static address", "fixed ip", "static ip", "fixed"}},
 			{lab.PublicLine, "public address", []string{"public ip", "public", "own address", "dynamic address", "changing address"}},
-			{lab.SharedLine, "shared address", []string{"shared ip", "shared", "address shared by the provider", "the provider's address", "no public address",
+			{lab.SharedLine, "shared address", []string{"shared ip", "shared", "address shared by the provider",
+				"the provider's address", "no public address",
 				"cgnat", "carrier grade nat"}},
 		}),
 		inVLAN(ofLine, "hand_over_vlan", []string{"handed over in", "handed over", "hand over vlan", "in vlan", "vlan"},
@@ -231,7 +232,8 @@ func via() fact {
 
 func medium() fact {
 	spoken := map[lab.LineMedium][]string{lab.FibreLine: {"fiber", "optical fibre"}, lab.CableLine: {"coax", "tv cable", "cable tv"},
-		lab.DSLLine: {"vdsl", "adsl", "phone line"}, lab.MobileLine: {"lte", "5g", "4g", "mobile data", "cellular"}, lab.RadioLine: {"fixed wireless",
+		lab.DSLLine: {"vdsl", "adsl", "phone line"}, lab.MobileLine: {"lte", "5g", "4g", "mobile data", "cellular"},
+		lab.RadioLine: {"fixed wireless",
 			"directional radio"}, lab.SatelliteUp: {"sat"}, lab.Borrowed: {"wifi", "somebody else's wifi", "their wifi", "borrowed wifi",
 			"wireless from somebody else", "somebody else's wireless"}}
 	var options []option[lab.LineMedium]
@@ -423,7 +425,8 @@ func joined() fact {
 		}
 		return strings.Join(said, " and ")
 	}
-	return fact{of: ofTunnel, name: "joins", field: "joins", words: []string{"joins", "join", "between"}, example: example, pattern: "joins %s",
+	return fact{of: ofTunnel, name: "joins", field: "joins", words: []string{"joins", "join", "between"},
+		example: example, pattern: "joins %s",
 		maybe: true, show: show,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {

@@ -20,17 +20,33 @@ func (ld *loader) pairs(lines []*thing) {
 		}
 		ld.stale = true
 		id, known := ld.lab().Having(t.kind, sample)
-		switch {
-		case known && ld.used[id]:
-			ld.again(t, lab.Key{Kind: t.kind, ID: id}, nil)
-		case known:
-			key := lab.Key{Kind: t.kind, ID: id}
-			ld.put(t, ld.applyAfter(t, ld.base.Get(key), ld.givenOf(key), ld.opt.Forget))
-		default:
-			r := lab.Blank(t.kind, ld.opt.NewID())
-			ld.put(t, ld.applyAfter(t, r, ld.givenOf(r.Key()), false))
+		if !known {
+			id = ld.opt.NewID()
 		}
+		ld.saidOf(t, id, "device_id")
 	}
+}
+
+// saidOf puts down what a line says of a record without a name: of a new one, of one
+// that the lab has, or that a line above spoke of. What it is known by is there already,
+// but for a field that only goes with that.
+func (ld *loader) saidOf(t *thing, id lab.ID, but string) {
+	key := lab.Key{Kind: t.kind, ID: id}
+	was, again := ld.base.Get(key), ld.used[id]
+	if was == nil && !again {
+		r := lab.Blank(t.kind, id)
+		ld.put(t, ld.applyAfter(t, r, ld.givenOf(key), false))
+		return
+	}
+	t.said = slices.DeleteFunc(t.said, func(s said) bool { return s.fact.head && s.fact.field != but })
+	if again {
+		ld.again(t, key, nil)
+		return
+	}
+	for _, f := range indexes[t.scope()].heads {
+		ld.givenOf(key)[f.field] = f.field != but
+	}
+	ld.put(t, ld.applyAfter(t, was, ld.givenOf(key), ld.opt.Forget))
 }
 
 // sample is what is unique to the record that a line is about; ok is false where the
@@ -73,8 +89,7 @@ func (ld *loader) subnets(lines []*thing) {
 		if t.broken {
 			continue
 		}
-		r := lab.Blank(lab.KindSubnet, "new").(lab.Subnet)
-		b := open(r)
+		b := open(lab.Blank(lab.KindSubnet, "new"))
 		for _, s := range t.said {
 			if s.fact.head || s.fact.field == "vlan" || s.fact.field == "switching_domain" {
 				s.fact.set(b, s.value)
@@ -93,13 +108,10 @@ func (ld *loader) subnets(lines []*thing) {
 			ld.wrong(t, t.col, t.end, fmt.Errorf("%s is there in VLAN after VLAN; say which, such as subnet %s vlan %d", want.CIDR, want.CIDR,
 				*found[1].VLAN))
 			t.broken = true
-		case len(found) > 0 && ld.used[found[0].ID]:
-			ld.again(t, found[0].Key(), nil)
 		case len(found) > 0:
-			ld.put(t, ld.applyAfter(t, ld.base.Get(found[0].Key()), ld.givenOf(found[0].Key()), ld.opt.Forget))
+			ld.saidOf(t, found[0].ID, "")
 		default:
-			r.ID = ld.opt.NewID()
-			ld.put(t, ld.applyAfter(t, r, ld.givenOf(r.Key()), false))
+			ld.saidOf(t, ld.opt.NewID(), "")
 		}
 	}
 }

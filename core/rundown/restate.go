@@ -49,7 +49,8 @@ func nameServersOf(tokens []text.Token) [][]text.Token {
 	const words = 3 // name servers of
 	of := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("of") || t.Is("for") })
 	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
-	if of != words-1 || end <= words || end == len(tokens)-1 || plainWords(tokens[:2]) != "name servers" && plainWords(tokens[:2]) != "name server" {
+	if of != words-1 || end <= words || end == len(tokens)-1 || plainWords(tokens[:2]) != "name servers" &&
+		plainWords(tokens[:2]) != "name server" {
 		return nil
 	}
 	whose := slices.Clone(tokens[words:end])
@@ -82,7 +83,8 @@ func opensLine(tokens []text.Token) bool {
 func nothingOpen(tokens []text.Token) [][]text.Token {
 	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
 	const least = 4 // open, the line, a colon, none
-	if len(tokens) < least || !tokens[0].Is("open") || end < 2 || end != len(tokens)-2 || !tokens[end+1].Is("none") && !tokens[end+1].Is("nothing") {
+	if len(tokens) < least || !tokens[0].Is("open") || end < 2 || end != len(tokens)-2 || !tokens[end+1].Is("none") &&
+		!tokens[end+1].Is("nothing") {
 		return nil
 	}
 	line := word(tokens[0], "line")

@@ -83,7 +83,8 @@ type endpointSaid struct {
 var sideWords = []struct {
 	word string
 	kind lab.RecordKind
-}{{"remote access", lab.KindRemoteAccess}, {"vlan", lab.KindVLAN}, {"device", lab.KindDevice}, {"subnet", lab.KindSubnet}, {"tunnel", lab.KindTunnel}}
+}{{"remote access", lab.KindRemoteAccess}, {"vlan", lab.KindVLAN}, {"device", lab.KindDevice}, {"subnet", lab.KindSubnet},
+	{"tunnel", lab.KindTunnel}}
 
 func readEndpoint(tokens []text.Token) (any, error) {
 	switch text.Plainly(tokens) {
@@ -114,8 +115,9 @@ func (e endpointSaid) in(s setting) (any, error) {
 	case 0:
 		kind := e.kind
 		if kind == "" {
-			return nil, fmt.Errorf("there is no VLAN, device, subnet, remote access or tunnel called “%s”; a line such as vlan 30 %s makes it a VLAN",
-				text.Short(e.name), text.Quote(text.Short(e.name)))
+			return nil,
+				fmt.Errorf("there is no VLAN, device, subnet, remote access or tunnel called “%s”; a line such as vlan 30 %s makes it a VLAN",
+					text.Short(e.name), text.Quote(text.Short(e.name)))
 		}
 		return nil, noneCalled(s.lab, lab.RecordKind(kind), e.name)
 	}
@@ -164,7 +166,8 @@ func endpointsCalled(s setting, e endpointSaid) []lab.Endpoint {
 func vlansCalled(l *lab.Lab, name string) []lab.Endpoint {
 	var found []lab.Endpoint
 	for v := range lab.Each[lab.VLAN](l) {
-		if v.Name != "" && lab.FoldName(v.Name) == lab.FoldName(name) || strconv.Itoa(v.Number) == name || lab.FoldName(v.Title()) == lab.FoldName(name) {
+		if v.Name != "" && lab.FoldName(v.Name) == lab.FoldName(name) || strconv.Itoa(v.Number) == name ||
+			lab.FoldName(v.Title()) == lab.FoldName(name) {
 			found = append(found, lab.EndpointOf(v.Key()))
 		}
 	}
@@ -187,7 +190,8 @@ func endpointText(l *lab.Lab, e *lab.Endpoint) string {
 	if len(found) != 1 || name == string(lab.Internet) || !slices.Contains(found, *e) {
 		return endpointWords(l, *e)
 	}
-	if bareName.MatchString(name) && !strings.Contains(name, " ") && !slices.Contains([]string{"to", "in", "on", "outside", "world"}, strings.ToLower(name)) ||
+	if bareName.MatchString(name) && !strings.Contains(name, " ") && !slices.Contains([]string{"to", "in", "on",
+		"outside", "world"}, strings.ToLower(name)) ||
 		e.Kind == lab.EndpointKind(lab.KindSubnet) {
 		return name
 	}
