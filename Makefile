@@ -59,6 +59,7 @@ fuzz:
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzVLANPlan $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
+	go test ./exchange -run '^$$' -fuzz FuzzZone $(FUZZ)
 	go test ./picture -run '^$$' -fuzz FuzzRead $(FUZZ)
 	go test ./server -run '^$$' -fuzz FuzzRequests $(FUZZ)
 
@@ -96,10 +97,11 @@ chromium:
 libreoffice:
 	@command -v soffice >/dev/null || $(call install,--no-install-recommends libreoffice-calc-nogui)
 
-# Graphviz and poppler read what is written for them.
+# Graphviz, poppler and a name server's zone checker read what is written for them.
 .PHONY: readers
 readers:
-	@command -v dot >/dev/null && command -v pdftotext >/dev/null || $(call install,--no-install-recommends graphviz poppler-utils)
+	@command -v dot >/dev/null && command -v pdftotext >/dev/null && command -v named-checkzone >/dev/null || \
+	  $(call install,--no-install-recommends graphviz poppler-utils bind9-utils)
 
 define install
 { echo "Installing Debian's $(lastword $(1)) for the tests"; run=; [ "$$(id -u)" = 0 ] || run=sudo; \

@@ -69,18 +69,7 @@ func WriteVLANPlanCSV(w io.Writer, l *lab.Lab) error { return writeCSV(w, slices
 
 // WriteVLANPlanXLSX writes the plan as a workbook.
 func WriteVLANPlanXLSX(w io.Writer, l *lab.Lab) error {
-	rows := planRows(l)
-	return writeXLSX(w, "VLAN plan", rows[0], func(yield func([]any) bool) {
-		for _, row := range rows[1:] {
-			cells := make([]any, len(row))
-			for i, text := range row {
-				cells[i] = text
-			}
-			if !yield(cells) {
-				return
-			}
-		}
-	})
+	return writeTextXLSX(w, "VLAN plan", planRows(l))
 }
 
 // ReadVLANPlan reads a plan, CSV or a workbook, and works out what each line would

@@ -51,6 +51,22 @@ func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 	})
 }
 
+// writeTextXLSX writes a workbook whose cells are texts, the first line naming its
+// columns.
+func writeTextXLSX(w io.Writer, sheet string, rows [][]string) error {
+	return writeXLSX(w, sheet, rows[0], func(yield func([]any) bool) {
+		for _, row := range rows[1:] {
+			cells := make([]any, len(row))
+			for i, text := range row {
+				cells[i] = text
+			}
+			if !yield(cells) {
+				return
+			}
+		}
+	})
+}
+
 // writeXLSX writes a workbook of one sheet whose first line names its columns and
 // stays in sight.
 func writeXLSX(w io.Writer, sheet string, names []string, rows iter.Seq[[]any]) error {

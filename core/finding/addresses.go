@@ -289,7 +289,8 @@ func oneNameServer(l *lab.Lab, tell found) {
 func nameCircle(l *lab.Lab, tell found) {
 	for _, r := range address.Of(l).Resolve() {
 		if r.End == address.Circle {
-			tell(Act, fmt.Sprintf("The name %s leads round in a circle: %s.", r.Name.Name, strings.Join(append([]string{r.Name.Name}, r.Through...), " → ")),
+			tell(Act, fmt.Sprintf("The name %s leads round in a circle: %s.", r.Name.Name,
+				strings.Join(append([]string{r.Name.Name}, r.Through...), " → ")),
 				r.Name)
 		}
 	}

@@ -114,7 +114,8 @@ func reachOf(a Ask) (Reach, error) {
 // CellOf is a cell as reports and pages have it.
 func CellOf(l *lab.Lab, c reach.Cell) ReachCell {
 	only, _ := lab.Find[lab.Line](l, c.Rule.Only)
-	return ReachCell{From: l.EndpointWords(c.From), To: l.EndpointWords(c.To), Said: c.Said, Can: c.Can, Why: c.Why, FromIs: c.From, ToIs: c.To,
+	return ReachCell{From: l.EndpointWords(c.From), To: l.EndpointWords(c.To), Said: c.Said, Can: c.Can, Why: c.Why,
+		FromIs: c.From, ToIs: c.To,
 		Rule: c.Rule.ID, What: c.Rule.What, DownMb: c.Rule.DownMb, UpMb: c.Rule.UpMb, Only: only.Name}
 }
 

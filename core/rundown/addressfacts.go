@@ -64,7 +64,7 @@ func looksLikeIP(t text.Token) bool {
 	if t.Kind != text.Word {
 		return false
 	}
-	return tailForm.MatchString(t.Text) || wholeForm.MatchString(t.Text) || strings.Count(t.Text, ":") > 1 && asMAC(t.Text) == t.Text &&
+	return tailForm.MatchString(t.Text) || wholeForm.MatchString(t.Text) || strings.Count(t.Text, ":") > 1 && AsMAC(t.Text) == t.Text &&
 		!strings.Contains(t.Text, "-")
 }
 
@@ -407,7 +407,7 @@ func deviceAddresses() fact {
 		return func(_ *lab.Lab, b box) string {
 			var said []string
 			for _, a := range *at(b) {
-				said = append(said, word+addressText(a))
+				said = append(said, word+AddressText(a))
 			}
 			return strings.Join(said, ", ")
 		}
@@ -482,7 +482,7 @@ func readAddress(tokens []text.Token) (addressSaid, error) {
 			}
 			a.port = tokens[0].Text
 		case said.Is("mac"):
-			a.is.MAC, tokens = asMAC(tokens[1].Text), tokens[1:]
+			a.is.MAC, tokens = AsMAC(tokens[1].Text), tokens[1:]
 		case said.Is("named") || said.Is("name") || said.Is("called"):
 			a.is.Name, tokens = strings.TrimSpace(tokens[1].Text), tokens[1:]
 		default:
@@ -493,7 +493,8 @@ func readAddress(tokens []text.Token) (addressSaid, error) {
 	return a, nil
 }
 
-func addressText(a lab.Address) string {
+// AddressText is an address as a line says it: 10.20.0.9 on mgmt reserved.
+func AddressText(a lab.Address) string {
 	s := a.Address.String()
 	if a.Port != "" {
 		port := a.Port

@@ -175,16 +175,16 @@ func macFact() fact {
 	f.read = func(tokens []text.Token, lax bool) (any, error) {
 		v, err := read(tokens, lax)
 		if s, ok := v.(string); ok && err == nil {
-			return asMAC(s), nil
+			return AsMAC(s), nil
 		}
 		return v, err
 	}
 	return f.optional()
 }
 
-// asMAC writes a MAC address as records keep it; what is none stays as it is,
+// AsMAC writes a MAC address as records keep it; what is none stays as it is,
 // to be refused.
-func asMAC(typed string) string {
+func AsMAC(typed string) string {
 	digits := strings.Map(func(r rune) rune {
 		if strings.ContainsRune(":-. ", r) {
 			return -1

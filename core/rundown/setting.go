@@ -65,6 +65,9 @@ func (n named) in(s setting) (any, error) { return s.named(n.kind, n.name) }
 // which is said there.
 var errLeftOut = errors.New("its line has a mistake")
 
+// DeviceRef is what a line would call a device, so that DeviceNamed finds it.
+func DeviceRef(l *lab.Lab, id lab.ID) string { return refsOf(l).numbered(id) }
+
 // DeviceNamed finds devices of a lab by what a line would call them.
 func DeviceNamed(l *lab.Lab) func(name string) (lab.ID, bool) {
 	return func(name string) (lab.ID, bool) {
