@@ -116,6 +116,9 @@ func (r *Routing) toOutside(i int, only lab.ID, v4 bool, hops int) outcome {
 func (r *Routing) gatewaysOf(subnet int) (routers []int, why string) {
 	s := r.plan.Subnets()[subnet]
 	if !s.Gateway.IsValid() {
+		if !slices.ContainsFunc(r.routers, func(is Router) bool { return is.leg(r.of[subnet]) != nil }) {
+			return nil, r.noLeg(r.of[subnet]).why
+		}
 		return nil, s.Title() + " names no gateway"
 	}
 	why = fmt.Sprintf("nothing has %s, the gateway of %s", s.Gateway, s.Title())
@@ -204,8 +207,8 @@ func (r *Routing) noLeg(at int) outcome {
 			most = i
 		}
 	}
-	if most < 0 {
-		return no("nothing routes: no router has an address")
+	if most < 0 || len(r.routers[most].Legs) == 0 {
+		return no("no router has an address in %s", r.nets[at].title)
 	}
 	return no("%s has no leg in %s", r.routers[most].Title(), r.nets[at].title)
 }
