@@ -66,7 +66,8 @@ func TestANameServerTakesTheZones(t *testing.T) {
 		for _, name := range zones {
 			checkZone(t, name, zoneOf(t, l, name))
 		}
-		assert.Equal(t, more == "", strings.Contains(zoneOf(t, l, zones[0]), "; No name server is written down; the gateway stands in for one.\n"))
+		assert.Equal(t, more == "", strings.Contains(zoneOf(t, l, zones[0]),
+			"; No name server is written down; the gateway stands in for one.\n"))
 	}
 	forward := strings.ReplaceAll(zoneOf(t, labtest.From(t, zoned), "quarry.home.arpa"), "\t", " ")
 	for _, line := range []string{
@@ -162,8 +163,9 @@ func TestTheAddressPlanGoesOutAndComesBack(t *testing.T) {
 		assert.Empty(t, sheet.Changes, "what is written changes nothing")
 		assert.NotEmpty(t, sheet.Rows)
 	}
-	sheet, err := exchange.AddressPlan{Reserved: true}.Read(l, []byte("Address;Device;MAC\n10.20.0.12;anvil;02-4E-00-00-20-12\n10.20.0.40;gate;\n"+
-		"10.20.0.300;gate;\n10.20.0.41;nobody;\n10.20.0.42;gate;02:zz\n"))
+	sheet, err := exchange.AddressPlan{Reserved: true}.Read(l,
+		[]byte("Address;Device;MAC\n10.20.0.12;anvil;02-4E-00-00-20-12\n10.20.0.40;gate;\n"+
+			"10.20.0.300;gate;\n10.20.0.41;nobody;\n10.20.0.42;gate;02:zz\n"))
 	require.NoError(t, err)
 	assert.Equal(t, 3, sheet.Refused)
 	var say []string

@@ -11,7 +11,6 @@ import (
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
 	"levelstaff/core/report"
-	"levelstaff/core/text"
 	"levelstaff/exchange"
 )
 
@@ -37,20 +36,10 @@ func (s *Server) networkRoutes() []route {
 			do:   s.networkDOT,
 			kind: "text/vnd.graphviz", seen: true},
 	}
-	for ending, write := range map[string]func(*bytes.Buffer, *lab.Lab) error{
+	list = append(list, s.planRoutes("vlan_plan", "VLANPlan", "Ports by VLANs as a table", map[string]func(*bytes.Buffer, *lab.Lab) error{
 		"csv":  func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanCSV(out, l) },
 		"xlsx": func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanXLSX(out, l) },
-	} {
-		plan := planFile{s, ending, write}
-		path, id := "/api/v1/files/vlan_plan."+ending, "VLANPlan"+text.Capital(ending)
-		list = append(list,
-			route{method: get, path: path, id: "get" + id, summary: "Ports by VLANs as a table, " + ending, out: "", do: plan.save,
-				kind: plainType(ending), seen: true},
-			route{method: post, path: path, id: "post" + id, summary: "Take ports by VLANs from such a table, all or none", large: true,
-				in: WholeFile{}, out: Delta{}, do: plan.load, seen: true},
-			route{method: post, path: path + "/check", id: "check" + id, summary: "What each line of it would do, without doing it", large: true,
-				in: WholeFile{}, out: Import{}, do: plan.check, seen: true})
-	}
+	}, exchange.ReadVLANPlan)...)
 	if ways, ok := report.Named("ways"); ok {
 		list = append(list, route{method: get, path: "/api/v1/ways", id: "getWay", summary: ways.Says, in: asked(ways), out: ways.Answer,
 			do: s.report(ways), seen: true})
@@ -211,48 +200,4 @@ func (s *Server) networkDOT(c fiber.Ctx) error {
 		return err
 	}
 	return file(c, fileName("network", "dot"), "text/vnd.graphviz", out.Bytes())
-}
-
-// planFile answers the routes of a VLAN plan in one of its forms.
-type planFile struct {
-	*Server
-	ending string
-	write  func(*bytes.Buffer, *lab.Lab) error
-}
-
-func (f planFile) save(c fiber.Ctx) error {
-	v, err := f.view(c)
-	if err != nil {
-		return err
-	}
-	var out bytes.Buffer
-	if err := f.write(&out, v.lab); err != nil {
-		return err
-	}
-	return file(c, fileName("vlan-plan", f.ending), listKinds[f.ending], out.Bytes())
-}
-
-func (f planFile) read(l *lab.Lab, text string) (exchange.Sheet, error) {
-	sheet, err := exchange.ReadVLANPlan(l, []byte(text))
-	if err != nil {
-		err = wrongField(fiber.StatusUnprocessableEntity, "text", "Nothing was loaded: %s.", err)
-	}
-	return sheet, err
-}
-
-func (f planFile) check(c fiber.Ctx) error {
-	return checkFile(f.Server, c, func(l *lab.Lab, _ WholeFile, text string) (Import, []lab.Change, error) {
-		sheet, err := f.read(l, text)
-		return Import{Rows: append([]exchange.Row{}, sheet.Rows...)}, sheet.Changes, err
-	})
-}
-
-func (f planFile) load(c fiber.Ctx) error {
-	return loadFile(f.Server, c, "", func(l *lab.Lab, _ WholeFile, text string) ([]lab.Change, error) {
-		sheet, err := f.read(l, text)
-		if err == nil {
-			err = refusedRows(sheet, "text:%d")
-		}
-		return sheet.Changes, err
-	})
 }
