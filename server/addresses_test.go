@@ -104,14 +104,16 @@ func TestASubnetIsRenumberedAfterALook(t *testing.T) {
 func TestNamesZonesAndWhoReachesADevice(t *testing.T) {
 	s := addressed(t)
 	names := s.ask("GET", "/api/v1/network/names", "")
-	assert.Contains(t, names.body, `"name":"library","whole":"library.quarry.home.arpa","through":[],"addresses":["10.20.0.12","fd20:20::12"],"to":"anvil","end":""`)
+	assert.Contains(t, names.body, `"name":"library","whole":"library.quarry.home.arpa","through":[],`+
+		`"addresses":["10.20.0.12","fd20:20::12"],"to":"anvil","end":""`)
 	assert.Contains(t, names.body, `"zones":["quarry.home.arpa",`)
 	zone := s.ask("GET", "/api/v1/files/zones/quarry.home.arpa", "")
 	require.Equal(t, 200, zone.status)
 	assert.Contains(t, zone.body, "library.quarry.home.arpa.\t3600\tIN\tA\t10.20.0.12\n")
 	assert.Contains(t, s.ask("GET", "/api/v1/files/zones/0.20.10.in-addr.arpa", "").body, "PTR\tanvil.quarry.home.arpa.")
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/files/zones/example.org", "").status)
-	assert.Contains(t, s.ask("GET", "/api/v1/files/hosts", "").body, "10.20.0.12\tanvil.quarry.home.arpa anvil library.quarry.home.arpa library\n")
+	assert.Contains(t, s.ask("GET", "/api/v1/files/hosts", "").body,
+		"10.20.0.12\tanvil.quarry.home.arpa anvil library.quarry.home.arpa library\n")
 	of := s.ask("GET", "/api/v1/devices/"+idOf(t, s, "devices", "anvil")+"/addresses", "")
 	assert.Contains(t, of.body, `"reaches":[{"from":"servers","to":"internet","said":"all","can":true,"why":"over gate"`)
 	assert.Contains(t, of.body, `"reached_by":[{"from":"guests","to":"servers","said":"none"`)

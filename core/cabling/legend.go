@@ -85,10 +85,8 @@ func (w *Wiring) manages(c lab.Cable) bool {
 		return true
 	}
 	for _, e := range c.Ends() {
-		for _, name := range managementNames {
-			if strings.Contains(lab.FoldName(e.Port), name) {
-				return true
-			}
+		if lab.ForManagement(strings.TrimRight(e.Port, "0123456789")) {
+			return true
 		}
 	}
 	return false

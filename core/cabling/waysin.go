@@ -1,8 +1,6 @@
 package cabling
 
 import (
-	"slices"
-
 	"levelstaff/core/lab"
 )
 
@@ -80,13 +78,10 @@ func (w *Wiring) lines(d *device, sort string, is func(int32, lab.Port) bool) []
 	return list
 }
 
-// managementNames are what ports for remote management are called.
-var managementNames = []string{"mgmt", "management", "bmc", "oob"}
-
 func (w *Wiring) management(d *device) []WayIn {
 	for i := range d.count() {
 		p := d.port(i)
-		if slices.Contains(managementNames, lab.FoldName(p.Key)) || slices.Contains(managementNames, lab.FoldName(p.Mark.Name)) {
+		if lab.ForManagement(p.Key) || lab.ForManagement(p.Mark.Name) {
 			return []WayIn{{Device: d.ID, Title: d.Title(), Kind: "management", Input: p.Title(), Address: d.Remote}}
 		}
 	}

@@ -4,11 +4,13 @@ import (
 	"fmt"
 	"math"
 
+	"levelstaff/core/address"
 	"levelstaff/core/cabling"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
 	"levelstaff/core/rack"
+	"levelstaff/core/reach"
 )
 
 // Figures are what two labs are compared by.
@@ -25,6 +27,9 @@ type Figures struct {
 	Carried   int     `json:"vlans_carried" required:"true" description:"Declared VLANs that a cable carries, in the whole lab"`
 	Whole     int     `json:"vlans_whole" required:"true" description:"Those of them in one piece"`
 	Rests     int     `json:"links_resting" required:"true" description:"Links kept from carrying by the spanning tree"`
+	Addresses int64   `json:"addresses_free" required:"true" description:"Addresses left in IPv4 subnets, in the whole lab"`
+	Subnets   int     `json:"subnets" required:"true" description:"How many those are"`
+	Broken    int     `json:"rules_broken" required:"true" description:"Rules about who reaches whom that cannot hold"`
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`
@@ -51,6 +56,10 @@ func (f Figures) Words() []Figure {
 	if f.Carried > 0 {
 		vlans = fmt.Sprintf("%d of %d", f.Whole, f.Carried)
 	}
+	free := "no subnets"
+	if f.Subnets > 0 {
+		free = fmt.Sprint(f.Addresses)
+	}
 	carries := math.Round(f.WeightKG*10) / 10
 	return []Figure{
 		{"largest", "Largest free piece", fmt.Sprintf("%d U", f.LargestU), float64(f.LargestU), 1},
@@ -60,6 +69,8 @@ func (f Figures) Words() []Figure {
 		{"things", "Devices", fmt.Sprint(f.Things), float64(f.Things), 0},
 		{"findings", "To act on or watch", fmt.Sprint(f.Act + f.Watch), float64(f.Act + f.Watch), -1},
 		{"vlans", "VLANs in one piece", vlans, float64(f.Whole), 1},
+		{"addresses", "Addresses left", free, float64(f.Addresses), 1},
+		{"rules", "Rules that cannot hold", fmt.Sprint(f.Broken), float64(f.Broken), -1},
 		{"rests", "Links that rest", fmt.Sprint(f.Rests), float64(f.Rests), 0},
 	}
 }
@@ -100,6 +111,14 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 	f.PortsFree, f.Unlisted = ports.Free(), ports.Unlisted
 	net := network.Of(l).Figures() // of the lab as a whole: a VLAN stops at no rack
 	f.Carried, f.Whole, f.Rests = net.Carried, net.Whole, net.Rests
+	p := address.Of(l)
+	for i := range p.Subnets() {
+		if free := p.Count(i).Free; free != nil && p.Subnets()[i].CIDR.Addr().Is4() {
+			f.Addresses += *free
+			f.Subnets++
+		}
+	}
+	f.Broken = len(reach.Of(l).Broken())
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue

@@ -6,6 +6,7 @@ package find
 import (
 	"cmp"
 	"math/bits"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -61,7 +62,7 @@ const (
 func New(l *lab.Lab) *Index {
 	ix := &Index{lab: l, in: map[string][]use{}}
 	for _, k := range lab.Kinds() {
-		if k.Name == "" || k.Alone || k.RecordKind == lab.KindFilter {
+		if k.Name == "" && k.RecordKind != lab.KindSubnet || k.Alone || k.RecordKind == lab.KindFilter {
 			continue // what has no name is found with what it is of
 		}
 		for r := range l.Records(k.RecordKind) {
@@ -113,7 +114,11 @@ func (ix *Index) record(r lab.Record) {
 	} else {
 		notes = written(notes, rundown.FactsOf(ix.lab, facts)...)
 	}
-	ix.add(r, about, lab.OwnName(r), kind, where, purpose, notes)
+	name := lab.OwnName(r)
+	if r.Key().Kind == lab.KindSubnet {
+		name = r.Title()
+	}
+	ix.add(r, about, name, kind, where, purpose, notes)
 }
 
 // written joins what is known of a thing besides its note: numbers and
@@ -155,7 +160,7 @@ func (ix *Index) add(r lab.Record, about rundown.About, name, kind, where, purpo
 		text   string
 		weight int32
 	}{{name, inName}, {kind, inKind}, {where, inWhere}, {purpose, inPurpose}, {notes, inNotes}} {
-		for _, w := range split(part.text) {
+		for _, w := range append(split(part.text), addresses(part.text)...) {
 			uses := ix.in[w]
 			if n := len(uses); n > 0 && uses[n-1].entry == at {
 				uses[n-1].weight = max(uses[n-1].weight, part.weight)
@@ -171,10 +176,28 @@ func split(text string) []string {
 	return strings.FieldsFunc(lab.FoldName(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
 }
 
+// addressForm is an address, or the beginning of one that is long enough to be no
+// other figure.
+var addressForm = regexp.MustCompile(`^([0-9]{1,3}(\.[0-9]{1,3}){2,3}(/[0-9]+)?|[0-9a-f:]*::[0-9a-f:]*(/[0-9]+)?)$`)
+
+// addresses are the words of a text that are addresses, which are looked for whole.
+func addresses(text string) []string {
+	var list []string
+	for _, w := range strings.Fields(lab.FoldName(text)) {
+		if w = strings.Trim(w, ",;\"()"); addressForm.MatchString(w) {
+			list = append(list, w)
+		}
+	}
+	return list
+}
+
 // asked is what a query looks for: its words, and figures with their units where
 // something has that figure: 8 TB is 8tb.
 func (ix *Index) asked(query string) []string {
-	var words []string
+	words := addresses(query)
+	for _, w := range words {
+		query = strings.Replace(lab.FoldName(query), w, " ", 1)
+	}
 	for _, w := range split(query) {
 		if n := len(words); n > 0 && text.IsUnit(w) && strings.Trim(words[n-1], "0123456789") == "" && ix.in[words[n-1]+w] != nil {
 			words[n-1] += w

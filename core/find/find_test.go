@@ -162,3 +162,27 @@ spare 2x lead 1m magenta cat6a
 		assert.Contains(t, fmt.Sprintf("%s %s", hits[0].Record.Kind, hits[0].Record.Title), want, query)
 	}
 }
+
+func TestAnAddressIsFoundWholeOrByItsBeginning(t *testing.T) {
+	ix := find.New(labtest.From(t, text+`
+subnet 10.20.0.0/24
+subnet fd20:20::/64
+anvil 10.20.0.12
+anvil fd20:20::12
+silo 10.20.0.120 named "bulk"
+ember 10.99.0.2
+core 12.0.20.10
+name library -> 10.20.0.12
+line "fibre line": 900M down
+`))
+	for query, want := range map[string][]string{
+		"10.20.0.12": {"library", "anvil", "silo"}, "10.20.0.120": {"silo"}, "10.99.0": {"ember"}, "fd20:20::12": {"anvil"}, "bulk": {"silo"},
+		"10.20.0.0/24": {"10.20.0.0/24"}, "library": {"library", "anvil"}, "fibre": {"fibre line"}, "10.20.0.99": nil,
+	} {
+		var found []string
+		for _, h := range ix.Search(query, 5) {
+			found = append(found, h.Record.Title)
+		}
+		assert.ElementsMatch(t, want, found, query)
+	}
+}

@@ -91,10 +91,44 @@ var questions = []question{
 		func(d lab.Device, s lab.Spec, _ []lab.Part) bool { return s.Managed != "" || saysVLANs(d) }},
 	{"untagged", "Which VLAN do its ports carry untagged, unless something else is said?", "", "10", "where VLANs reach",
 		func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Untagged != "" || d.Tagged != "" }},
+	{"addresses", "Which address does its management answer at?", "", "10.99.0.2 on mgmt", "how one gets at it when it is down",
+		func(d lab.Device, s lab.Spec, _ []lab.Part) bool {
+			port := managementPort(d, s)
+			return d.Remote != "" || slices.ContainsFunc(d.Addresses, func(a lab.Address) bool { return port == "" || a.Port == port })
+		}},
+}
+
+// managementPort is the key of the port by which a device is looked after, "" where it
+// has none of its own for that.
+func managementPort(d lab.Device, s lab.Spec) string {
+	for _, m := range d.Marks {
+		if lab.ForManagement(m.Name) || lab.ForManagement(m.Port) {
+			return m.Port
+		}
+	}
+	for _, g := range s.Ports {
+		if lab.ForManagement(g.Name) {
+			return g.Name
+		}
+	}
+	return ""
+}
+
+// hasManagement reports whether a device is looked after over the network: a port of it
+// is for that, or it is a switch that can be told what its ports carry.
+func hasManagement(l *lab.Lab, d lab.Device) bool {
+	s := l.SpecOf(d)
+	return d.IsSwitch() && (s.Managed == lab.Managed || saysVLANs(d)) || managementPort(d, s) != ""
 }
 
 // arises reports of some questions whether the lab is one where they are asked.
 var arises = map[string]func(*lab.Lab, lab.Device) bool{
+	"addresses": func(l *lab.Lab, d lab.Device) bool {
+		for range lab.Each[lab.Subnet](l) {
+			return hasManagement(l, d)
+		}
+		return false
+	},
 	"untagged": func(l *lab.Lab, d lab.Device) bool {
 		for range lab.Each[lab.VLAN](l) {
 			return l.SpecOf(d).Managed == lab.Managed || saysVLANs(d)
@@ -156,7 +190,7 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 	mounted := d.At != nil && d.At.Where == lab.InUnits
 	for _, q := range questions {
 		switch {
-		case !slices.Contains(fields, q.field), arises[q.field] != nil && !arises[q.field](l, d),
+		case !slices.Contains(fields, q.field) && q.field != "addresses", arises[q.field] != nil && !arises[q.field](l, d),
 			slices.Contains(onlyMounted, q.field) && !mounted && d.At != nil:
 		case q.field == "width_mm" && s.Mount == lab.ByEars:
 			// ears reach the posts whatever is behind them

@@ -202,7 +202,7 @@ func TestTheWalkAsksWhatNobodyWroteDownOfTheNetwork(t *testing.T) {
 		var said []string
 		for _, r := range slices.Collect(lab.Each[lab.Rack](l)) {
 			for _, g := range gear.WalkOf(l, r).Gaps {
-				if g.Field == "management" || g.Field == "untagged" || g.Cable != "" {
+				if g.Field == "management" || g.Field == "untagged" || g.Field == "addresses" || g.Cable != "" {
 					said = append(said, g.Question)
 				}
 			}
@@ -217,5 +217,11 @@ func TestTheWalkAsksWhatNobodyWroteDownOfTheNetwork(t *testing.T) {
 	assert.Equal(t, managed, asks("vlan 20\n"))
 	assert.Equal(t, untagged, asks("vlan 20\ncore/1 tagged 20\n"))
 	assert.Empty(t, asks("vlan 20\ncore: managed, untagged 20\n"))
+	const address = "Which address does its management answer at?"
+	assert.Equal(t, address, asks("subnet 10.99.0.0/24\ncore: managed, untagged 20\n"))
+	assert.Empty(t, asks("subnet 10.99.0.0/24\ncore: managed, untagged 20\ncore 10.99.0.2\n"))
+	assert.Equal(t, address, asks("subnet 10.99.0.0/24\ncore: unmanaged, 1 ports rj45 called \"mgmt\"\ncore 10.99.0.2\n"),
+		"that is not of the port")
+	assert.Empty(t, asks("subnet 10.99.0.0/24\ncore: unmanaged, 1 ports rj45 called \"mgmt\"\ncore 10.99.0.2 on mgmt\n"))
 	assert.Equal(t, "Where does the cable in core/2 lead?", asks("core: unmanaged\ncore/2 - ? cat6\n"))
 }

@@ -63,6 +63,29 @@ func (a Addressed) check(f *faults) {
 	}
 }
 
+// IsPublic reports whether an address may be reached from anywhere: it is none of those
+// that are for use within a house, among a provider's customers, or in examples (RFC
+// 1918, 4193, 6598, 5737, 3849).
+func IsPublic(a netip.Addr) bool {
+	return a.IsGlobalUnicast() && !a.IsPrivate() &&
+		!slices.ContainsFunc(notPublic, func(p netip.Prefix) bool { return p.Contains(a) })
+}
+
+var notPublic = []netip.Prefix{netip.MustParsePrefix("100.64.0.0/10"), netip.MustParsePrefix("192.0.2.0/24"),
+	netip.MustParsePrefix("198.51.100.0/24"), netip.MustParsePrefix("203.0.113.0/24"), netip.MustParsePrefix("2001:db8::/32")}
+
+// withoutPublic is a device without the addresses at which anybody can reach it.
+func (d Device) withoutPublic() Device {
+	if !slices.ContainsFunc(d.Addresses, func(a Address) bool { return IsPublic(a.Address) }) {
+		return d
+	}
+	d.Addresses = slices.DeleteFunc(slices.Clone(d.Addresses), func(a Address) bool { return IsPublic(a.Address) })
+	if len(d.Addresses) == 0 {
+		d.Addresses = nil
+	}
+	return d
+}
+
 // address takes an address that a host may have. The zero one is refused.
 func (f *faults) address(field string, a netip.Addr) {
 	switch {
@@ -138,3 +161,9 @@ func (f *faults) hostName(field, name string) {
 		f.add(field, "%s", bad)
 	}
 }
+
+// managementNames are what ports for remote management are called.
+var managementNames = []string{"mgmt", "management", "bmc", "oob"}
+
+// ForManagement reports whether a port of that name is there to look after its device.
+func ForManagement(port string) bool { return slices.Contains(managementNames, FoldName(port)) }

@@ -224,7 +224,8 @@ func nilEmpty(v reflect.Value) {
 }
 
 // WithoutPrivate is a lab to show to others: every field that is marked as
-// private is left out of it, of whatever kind of record. Notes and plans are
+// private is left out of it, of whatever kind of record, and so are the addresses at
+// which devices can be reached from anywhere. Notes and plans are
 // kept as they are; what stands there is up to who wrote it.
 func WithoutPrivate(l *Lab) *Lab {
 	var changes []Change
@@ -233,7 +234,11 @@ func WithoutPrivate(l *Lab) *Lab {
 			into := reflect.New(k.Type).Elem()
 			into.Set(reflect.ValueOf(r))
 			hidePrivate(into)
-			if c, ok := l.Put(into.Interface().(Record)); ok {
+			is := into.Interface().(Record)
+			if d, ok := is.(Device); ok {
+				is = d.withoutPublic()
+			}
+			if c, ok := l.Put(is); ok {
 				changes = append(changes, c)
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
+	"net/netip"
 	"strings"
 	"testing"
 
@@ -302,4 +303,19 @@ func TestRecordsAreReadStrictly(t *testing.T) {
 	assert.ErrorContains(t, err, `unknown field "height"`)
 	_, err = lab.DecodeRecord("toaster", []byte(`{}`))
 	assert.ErrorContains(t, err, "lab, place, rack, spec_sheet, vlan, wireless_network, device")
+}
+
+func TestWhatIsSharedHasNoPublicAddresses(t *testing.T) {
+	d := lab.Device{ID: "d", Kind: lab.Router, State: lab.Running, Addressed: lab.Addressed{Addresses: []lab.Address{
+		{Address: netip.MustParseAddr("10.20.0.1"), How: lab.FixedAddress}, {Address: netip.MustParseAddr("9.9.9.9"), How: lab.FixedAddress},
+		{Address: netip.MustParseAddr("100.64.0.9"), How: lab.FixedAddress}, {Address: netip.MustParseAddr("2a00::1"), How: lab.FixedAddress},
+		{Address: netip.MustParseAddr("203.0.113.7"), How: lab.FixedAddress}}}}
+	l, err := lab.New().Apply([]lab.Change{{After: d}})
+	require.NoError(t, err)
+	shared, _ := lab.Find[lab.Device](lab.WithoutPrivate(l), "d")
+	var left []string
+	for _, a := range shared.Addresses {
+		left = append(left, a.Address.String())
+	}
+	assert.Equal(t, []string{"10.20.0.1", "100.64.0.9", "203.0.113.7"}, left)
 }
