@@ -25,6 +25,8 @@ func (s *Server) addressRoutes() []route {
 	list := []route{
 		{method: get, path: "/api/v1/network/ruler", id: "getRuler", summary: "A subnet as it is drawn: who has which address", in: RulerAsk{},
 			out: Ruler{}, do: s.ruler, seen: true},
+		{method: get, path: "/api/v1/network/subnets", id: "getSubnetTree", summary: "Every subnet behind what it is within, and how full it is",
+			out: SubnetTree{}, do: s.subnetTree, seen: true},
 		{method: get, path: "/api/v1/network/names", id: "getNames", summary: "Every name and where it leads, and what answers for names",
 			out: NamesThere{}, do: s.names, seen: true},
 		{method: get, path: "/api/v1/devices/:id/addresses", id: "getDeviceAddresses",
@@ -57,6 +59,40 @@ func (s *Server) addressRoutes() []route {
 		}, of.plan.Read)...)
 	}
 	return list
+}
+
+// SubnetTree is all subnets, each behind what it is within.
+type SubnetTree struct {
+	Head
+	Branches []SubnetBranch     `json:"branches" required:"true" nullable:"false"`
+	Built    []report.SubnetUse `json:"built,omitempty" nullable:"false" description:"As built, where a draft is looked at"`
+}
+
+// SubnetBranch is a subnet, or of IPv6 what several have in common.
+type SubnetBranch struct {
+	Prefix string            `json:"prefix" required:"true"`
+	Depth  int               `json:"depth" required:"true"`
+	Subnet *report.SubnetUse `json:"subnet,omitempty" description:"Absent for what several have in common"`
+}
+
+func (s *Server) subnetTree(c fiber.Ctx) error {
+	v, err := s.view(c)
+	if err != nil {
+		return err
+	}
+	out := SubnetTree{Head: v.head(), Branches: []SubnetBranch{}}
+	used := report.SubnetUses(v.lab)
+	for _, b := range address.Of(v.lab).Tree() {
+		branch := SubnetBranch{Prefix: b.Prefix.String(), Depth: b.Depth}
+		if b.Subnet != address.None {
+			branch.Subnet = &used[b.Subnet]
+		}
+		out.Branches = append(out.Branches, branch)
+	}
+	if v.Kind == Drafted {
+		out.Built = report.SubnetUses(v.now.Lab)
+	}
+	return c.JSON(out)
 }
 
 type byName struct {
@@ -130,13 +166,20 @@ type AddressOn struct {
 type described struct {
 	lab   *lab.Lab
 	plan  *address.Plan
-	names map[netip.Addr][]string
+	hosts map[hostAt][]string     // what follows from a device's name
+	names map[netip.Addr][]string // and those of one's own
+}
+
+type hostAt struct {
+	device  lab.ID
+	address netip.Addr
 }
 
 func describing(l *lab.Lab) described {
-	d := described{l, address.Of(l), map[netip.Addr][]string{}}
+	d := described{l, address.Of(l), map[hostAt][]string{}, map[netip.Addr][]string{}}
 	for _, e := range d.plan.Hosts() {
-		d.names[e.Address] = append(d.names[e.Address], e.Name)
+		at := hostAt{e.From.ID, e.Address}
+		d.hosts[at] = append(d.hosts[at], e.Name)
 	}
 	for _, r := range d.plan.Resolve() {
 		for _, a := range r.Addresses {
@@ -149,7 +192,7 @@ func describing(l *lab.Lab) described {
 func (d described) of(h address.Had) AddressOn {
 	a := h.Address.Address
 	on := AddressOn{Address: a.String(), Device: h.Device, Port: lab.PortWords(h.Port), How: h.How, MAC: h.MAC, Name: h.Name,
-		Names: append([]string{}, slices.Compact(slices.Clone(d.names[a]))...), Cable: h.Cable,
+		Names: append([]string{}, slices.Concat(d.hosts[hostAt{h.Device, a}], d.names[a])...), Cable: h.Cable,
 		Twice: d.plan.Twice(h), Title: "nobody", Kind: "gateway"}
 	if is, ok := lab.Find[lab.Device](d.lab, h.Device); ok {
 		on.Title, on.Kind, on.Leaving = is.Title(), is.KindWords(), is.State == lab.Leaving

@@ -7,6 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"levelstaff/core/address"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
@@ -53,6 +54,26 @@ type NetworkMap struct {
 	Head
 	network.Map
 	Built *network.Figures `json:"built,omitempty" description:"As built, where a draft is looked at"`
+	// Addresses are those of devices in subnets.
+	Addresses []MapAddress `json:"addresses" required:"true" nullable:"false"`
+}
+
+// MapAddress is an address of a device on the map.
+type MapAddress struct {
+	Device  lab.ID `json:"device_id" required:"true"`
+	Subnet  lab.ID `json:"subnet_id" required:"true"`
+	Address string `json:"address" required:"true"`
+}
+
+func mapAddresses(l *lab.Lab) []MapAddress {
+	p := address.Of(l)
+	list := []MapAddress{}
+	for _, h := range p.All() {
+		if h.Device != "" && h.Subnet != address.None {
+			list = append(list, MapAddress{h.Device, p.Subnets()[h.Subnet].ID, h.Address.Address.String()})
+		}
+	}
+	return list
 }
 
 func (s *Server) networkMap(c fiber.Ctx) error {
@@ -60,7 +81,7 @@ func (s *Server) networkMap(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	out := NetworkMap{Head: v.head(), Map: network.Of(v.lab).Map()}
+	out := NetworkMap{Head: v.head(), Map: network.Of(v.lab).Map(), Addresses: mapAddresses(v.lab)}
 	if v.Kind == Drafted {
 		built := network.Of(v.now.Lab).Figures()
 		out.Built = &built

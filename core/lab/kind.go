@@ -52,7 +52,7 @@ var registry = []Kind{
 	kind[Photo]("photos", "Photo", built, "/rack"),
 	kind[Run]("runs", "Run", built, "/cabling/runs"),
 	kind[Cable]("cables", "Cable", built, "/cabling"),
-	kind[Subnet]("subnets", "Subnet", built, "/networks/subnets"),
+	kind[Subnet]("subnets", "Subnet", built, "/networks/addresses"),
 	kind[Name]("names", "Name", built, "/networks/names"),
 	kind[VirtualRouter]("virtual_routers", "VirtualRouter", built, "/networks/outside"),
 	kind[Route]("routes", "Route", built, "/networks/outside"),

@@ -14,6 +14,9 @@ type Map struct {
 	Nodes []MapNode  `json:"nodes" required:"true" nullable:"false"`
 	Links []MapLink  `json:"links" required:"true" nullable:"false"`
 	VLANs []GridVLAN `json:"vlans" required:"true" nullable:"false" description:"Links name them by their place in this list"`
+	// Beyond are the lines outside and the tunnels, and Ways what each leads to.
+	Beyond []MapNode `json:"beyond" required:"true" nullable:"false" description:"Lines outside and tunnels, by their own ids"`
+	Ways   []MapLink `json:"ways" required:"true" nullable:"false" description:"From each of those to the device that it ends in"`
 	Figures
 }
 
@@ -138,8 +141,39 @@ func (n *Network) Map() Map {
 		m.VLANs = append(m.VLANs, looks[v])
 	}
 	m.Links = n.drawn(place)
+	m.Beyond, m.Ways = n.beyond()
 	m.Nodes, m.Figures = n.mapNodes(), n.Figures()
 	return m
+}
+
+// beyond are the lines outside and the tunnels that end in a device.
+func (n *Network) beyond() ([]MapNode, []MapLink) {
+	nodes, ways := []MapNode{}, []MapLink{}
+	add := func(r lab.Record, device lab.ID, port, kind string, mb *int, out bool) {
+		if _, ok := n.w.Number(device); !ok {
+			return
+		}
+		state := lab.Running
+		if out {
+			state = lab.Faulty
+		}
+		id := r.Key().ID
+		nodes = append(nodes, MapNode{Device: id, Title: r.Title(), Kind: kind, Short: kind, Stratum: Outside, State: state})
+		way := MapLink{A: id, B: device, PortB: port, Strands: []Strand{}, Down: out}
+		if mb != nil {
+			way.SpeedMb = *mb
+		}
+		ways = append(ways, way)
+	}
+	for w := range lab.Each[lab.Line](n.lab) {
+		if w.Site == "" {
+			add(w, w.Device, w.Port, cmp.Or(string(w.Medium), "line"), w.DownMb, w.Out == lab.LineOut)
+		}
+	}
+	for t := range lab.Each[lab.Tunnel](n.lab) {
+		add(t, t.Device, "", "tunnel", nil, false)
+	}
+	return nodes, ways
 }
 
 func byDomainAndNumber(a, b GridVLAN) int {

@@ -30,19 +30,22 @@ type SubnetUse struct {
 	InRange  int64  `json:"had_in_range,omitempty" description:"Addresses in ranges that are known to be had"`
 }
 
-func subnetsOf(a Ask) (Subnets, error) {
-	p := address.Of(a.Lab)
-	out := Subnets{Subnets: []SubnetUse{}}
+func subnetsOf(a Ask) (Subnets, error) { return Subnets{SubnetUses(a.Lab)}, nil }
+
+// SubnetUses is how full each subnet is, in the order of the plan.
+func SubnetUses(l *lab.Lab) []SubnetUse {
+	p := address.Of(l)
+	list := []SubnetUse{}
 	for i, s := range p.Subnets() {
 		c := p.Count(i)
 		u := SubnetUse{ID: s.ID, CIDR: s.CIDR.String(), VLAN: s.VLAN, Size: c.Size, Used: c.Used, Reserved: c.Reserved, Handed: c.Handed,
-			Free: c.Free, InRange: c.InRange, Name: SubnetName(a.Lab, s)}
+			Free: c.Free, InRange: c.InRange, Name: SubnetName(l, s)}
 		if c.Next.IsValid() {
 			u.Next = OrNull(c.Next.String())
 		}
-		out.Subnets = append(out.Subnets, u)
+		list = append(list, u)
 	}
-	return out, nil
+	return list
 }
 
 // SubnetName is what people call a subnet besides its prefix: its VLAN, or what it is
@@ -134,6 +137,7 @@ func reachText(r Reach) lines {
 // Lines are the lines outside, and what is left without each of them.
 type Lines struct {
 	Lines   []OutsideLine `json:"lines" required:"true" nullable:"false" description:"In the order of use, then those elsewhere"`
+	Month   string        `json:"price_month,omitempty" description:"What all of them cost a month, as far as it is known"`
 	Without []WithoutLine `json:"without" required:"true" nullable:"false" description:"One for each line of this house"`
 }
 
@@ -149,7 +153,7 @@ type OutsideLine struct {
 	Into    string          `json:"into,omitempty" description:"What it goes into"`
 	Site    string          `json:"site,omitempty" description:"Where it is, where it is none of this house"`
 	Out     bool            `json:"out,omitempty"`
-	Minor   *int64          `json:"price_month_minor,omitempty"`
+	Price   string          `json:"price_month,omitempty" description:"A month, in the lab's currency"`
 	Opens   []string        `json:"opens" required:"true" nullable:"false" description:"What can be reached from outside: tcp 443 to gate"`
 	Closed  bool            `json:"closed,omitempty" description:"It is said that nothing is"`
 }
@@ -165,10 +169,15 @@ type WithoutLine struct {
 func linesOf(a Ask) (Lines, error) {
 	r := reach.Of(a.Lab)
 	out := Lines{Lines: []OutsideLine{}, Without: []WithoutLine{}}
+	currency, paid, priced := a.Lab.Settings().Currency, int64(0), false
 	add := func(w lab.Line) {
 		is := OutsideLine{ID: w.ID, Name: w.Title(), DownMb: w.DownMb, UpMb: w.UpMb, Medium: w.Medium, Address: w.Address, Site: w.Site,
-			Out: w.Out == lab.LineOut, Minor: w.Minor, Opens: []string{}, Closed: w.Closed == lab.NothingOpen,
+			Out: w.Out == lab.LineOut, Opens: []string{}, Closed: w.Closed == lab.NothingOpen,
 			Into: rundown.Saying(a.Lab, w).Text("device_id")}
+		if w.Minor != nil {
+			is.Price = lab.MoneyText(*w.Minor, currency)
+			paid, priced = paid+*w.Minor, true
+		}
 		if n := r.Order(w); n > 0 && w.Site == "" {
 			is.Order = &n
 		}
@@ -191,6 +200,9 @@ func linesOf(a Ask) (Lines, error) {
 		if w.Site != "" {
 			add(w)
 		}
+	}
+	if priced {
+		out.Month = lab.MoneyText(paid, currency)
 	}
 	return out, nil
 }

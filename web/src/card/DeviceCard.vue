@@ -20,6 +20,7 @@ import { groupOf, useCard } from './useCard'
 const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
 const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
 const NetworkOn = defineAsyncComponent(() => import('./NetworkOn.vue'))
+const AddressesOn = defineAsyncComponent(() => import('./AddressesOn.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
 
 const props = defineProps<{ lab: LabState; device: Device }>()
@@ -85,6 +86,7 @@ function walk() {
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
     <CablesOn :device="device" />
     <NetworkOn v-if="networked" :device="device.id" />
+    <AddressesOn v-if="networked" :device="device.id" />
     <template #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>
     <template #buttons
       ><v-btn v-if="gaps" @click="walk">{{ gaps }} gap{{ gaps === 1 ? '' : 's' }} ›</v-btn></template

@@ -20,7 +20,7 @@ const chosen = shallowRef<{ name: string; ending: string; text: string; base64: 
 const columns = shallowRef<string[]>()
 const kind = ref('')
 /** What a CSV file or workbook lists. */
-const lists = ref<'devices' | 'parts' | 'cables' | 'vlan_plan'>('devices')
+const lists = ref<'devices' | 'parts' | 'cables' | 'vlan_plan' | 'address_plan' | 'reservations'>('devices')
 const wrong = ref('')
 /** What is being done, while it is. */
 const busy = ref('')
@@ -57,6 +57,10 @@ const saysSheets = /"format"\s*:\s*"levelstaff-sheets"/
 const aboutParts = /part|spare|drive|disk|memory/i
 const aboutCables = /cabl|lead|patch|wiring/i
 const aboutVLANs = /vlan/i
+const aboutReservations = /reserv|lease|dhcp/i
+const aboutAddresses = /address|subnet/i
+/** Those that say for themselves what their columns are. */
+const plans = ['vlan_plan', 'address_plan', 'reservations']
 const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
@@ -78,6 +82,8 @@ async function pick(event: Event) {
     const base64 = ending === 'xlsx'
     const about = [
       ['vlan_plan', aboutVLANs],
+      ['reservations', aboutReservations],
+      ['address_plan', aboutAddresses],
       ['cables', aboutCables],
       ['parts', aboutParts],
     ] as const
@@ -105,7 +111,7 @@ const path = computed<Loaded>(() => {
 function taking() {
   const file = chosen.value
   const listed =
-    file?.ending === 'json' || lists.value === 'vlan_plan' ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
+    file?.ending === 'json' || plans.includes(lists.value) ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
   return { text: file?.text ?? '', base64: file?.base64, ...listed }
 }
 
@@ -161,6 +167,8 @@ async function load() {
           <option value="parts">parts</option>
           <option value="cables">cables</option>
           <option value="vlan_plan">VLANs by port</option>
+          <option value="address_plan">addresses</option>
+          <option value="reservations">reserved addresses</option>
         </select>
       </label>
       <ImportColumns v-if="listing" :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />

@@ -3,16 +3,17 @@
 // first.
 import { computed } from 'vue'
 import { api } from '../api/address'
-import type { Space } from '../api/client'
+import type { Schemas, Space } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useReport } from '../lab/useReport'
 import { count } from '../lab/words'
+import { useAddresses } from '../work/useAddresses'
 import { useNetwork } from '../work/useNetwork'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
 import { useSheet, type Level } from './sheets'
 
-const { sheet } = useSheet()
+const { sheet, tab } = useSheet()
 /** On what is no sheet, such as the walk, those of the rack. */
 const levels = computed<Level[]>(() => sheet.value?.levels ?? ['space', 'weight', 'ports', 'racks'])
 const shows = (level: Level) => levels.value.includes(level)
@@ -55,6 +56,20 @@ const portsNote = computed(() => {
 /** The whole network: its ports, its VLANs in one piece, its links that rest. */
 const { map } = useNetwork(() => shows('network'))
 const network = computed(() => (shows('network') ? map.value : undefined))
+/** Where addresses and lines are looked at, how full the subnets are: the picked one, then the fullest. */
+const addressed = computed(() => shows('network') && ['addresses', 'reach', 'outside', 'names'].includes(tab.value?.path ?? ''))
+const { data: tree } = useReport(() => (addressed.value ? api('/api/v1/network/subnets') : ''))
+const { data: lines } = useReport(() => (addressed.value ? api('/api/v1/reports/lines') : ''))
+const { subnet } = useAddresses()
+const fullness = (s: Schemas['SubnetUse']) => (s.size ? (s.used + (s.handed_out ?? 0)) / s.size : 0)
+const subnets = computed(() => {
+  const all = (tree.value?.branches ?? []).flatMap((b) => (b.subnet?.size ? [b.subnet] : []))
+  const first = all.find((s) => s.id === subnet.value)
+  return [...(first ? [first] : []), ...all.filter((s) => s !== first).sort((a, b) => fullness(b) - fullness(a))].slice(0, 3)
+})
+const builtOf = (id: string) => tree.value?.built?.find((s) => s.id === id)
+const ofRange = computed(() => subnets.value.find((s) => s.handed_out))
+const speed = (mb: number | null) => (mb === null ? '?' : `${mb}`)
 const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
 const round = (v: number) => Math.round(v * 10) / 10
@@ -68,7 +83,32 @@ function spaceWords(s: Space): string {
 <template>
   <section class="levels" aria-label="Levels">
     <p v-if="!here && !others.length && !network" class="note">Space and weight appear here once there is a rack.</p>
-    <template v-if="network">
+    <template v-if="addressed">
+      <LevelVial
+        v-for="s in subnets"
+        :key="s.id"
+        :name="s.cidr"
+        :before="builtOf(s.id)?.used"
+        :used="s.used"
+        :of="s.size ?? undefined"
+        unit=""
+        :note="`${s.name ?? 'addresses'}: ${s.used} had, ${s.handed_out ?? 0} handed out, ${s.free} left`" />
+      <LevelVial
+        v-if="ofRange"
+        :key="`range ${ofRange.id}`"
+        name="Handed out"
+        :used="ofRange.had_in_range ?? 0"
+        :of="ofRange.handed_out ?? undefined"
+        unit=""
+        at-least
+        :note="`known to be had of what ${ofRange.cidr} hands out`" />
+      <p v-if="lines?.lines.length" class="note">
+        <span v-for="w in lines.lines.filter((x) => !x.site)" :key="w.id"
+          >{{ w.name }} {{ speed(w.down_mb) }} / {{ speed(w.up_mb) }} Mb/s</span
+        >
+      </p>
+    </template>
+    <template v-else-if="network">
       <LevelVial
         name="Ports"
         :before="network.built?.ports.used"

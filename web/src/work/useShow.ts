@@ -3,6 +3,7 @@
 import { useRouter } from 'vue-router'
 import type { Key, Schemas } from '../api/client'
 import { useLab } from '../lab/useLab'
+import { useAddresses } from './useAddresses'
 import { useCabling } from './useCabling'
 import { useWork } from './work'
 
@@ -13,12 +14,14 @@ export function useShow() {
   const work = useWork()
   const router = useRouter()
   const { pickCable } = useCabling()
+  const { show: showSubnet } = useAddresses()
 
   /** Picks what a record is about: a part's device, the first thing that has a sheet. */
   function pick({ kind, id }: Key) {
     if (kind === 'device') work.pick(id)
     if (kind === 'part') work.pick(lab.value?.parts.get(id)?.device_id ?? '')
     if (kind === 'spec_sheet') work.pick([...(lab.value?.devices.values() ?? [])].find((d) => d.sheet_id === id)?.id ?? '')
+    if (kind === 'subnet') showSubnet(id)
     if (kind === 'cable') pickCable(lab.value?.cables.get(id))
     if (kind === 'rack') work.pickRack(id)
     if (kind === 'place') work.pickPlace(id)

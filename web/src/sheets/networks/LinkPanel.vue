@@ -16,8 +16,9 @@ const room = ref<HTMLElement>()
 const { width } = useElementSize(room)
 const at = ref(0)
 const link = computed(() => props.links[Math.min(at.value, props.links.length - 1)])
-const title = (id: string) => props.map.nodes.find((n) => n.id === id)?.title ?? ''
-const ends = (l: Schemas['MapLink']) => `${title(l.a_device_id)}/${l.a_port} – ${title(l.b_device_id)}/${l.b_port}`
+const title = (id: string) => [...props.map.nodes, ...props.map.beyond].find((n) => n.id === id)?.title ?? ''
+const end = (id: string, port: string) => (port ? `${title(id)}/${port}` : title(id))
+const ends = (l: Schemas['MapLink']) => `${end(l.a_device_id, l.a_port)} – ${end(l.b_device_id, l.b_port)}`
 const carries = (l: Schemas['MapLink']) =>
   l.strands.length
     ? l.strands

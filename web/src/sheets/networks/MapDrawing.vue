@@ -19,6 +19,8 @@ const props = defineProps<{
   pickedRun: string
   /** The way that is lit, by its devices and its cables. */
   way: ReadonlySet<string>
+  /** What is written below devices: their addresses, where those are looked at. */
+  below: ReadonlyMap<string, string>
 }>()
 const emit = defineEmits<{ pick: [id: string]; to: [id: string]; run: [run: Run]; open: [box: Placed]; clear: [] }>()
 
@@ -172,7 +174,11 @@ const reached = computed(() => {
   return at
 })
 const dim = (b: Placed) =>
-  props.way.size ? !b.holds.some((n) => props.way.has(n.id)) : props.lit >= 0 && !b.holds.some((n) => reached.value.has(n.id))
+  props.lens === 'subnets'
+    ? !b.holds.some((n) => props.below.has(n.id))
+    : props.way.size
+      ? !b.holds.some((n) => props.way.has(n.id))
+      : props.lit >= 0 && !b.holds.some((n) => reached.value.has(n.id))
 const cut = (b: Placed) => !b.gathers && b.holds.some((n) => reached.value.get(n.id))
 const hex = (vlan: number) => props.vlans[vlan]?.hex ?? 'var(--soft)'
 
@@ -329,13 +335,13 @@ const boxWords = (b: Placed) =>
             :y="nameY(b, i)"
             class="name"
             :class="{
-              dim: way.size ? !way.has(n.id) : lit >= 0 && !reached.has(n.id),
+              dim: lens === 'subnets' ? !below.has(n.id) : way.size ? !way.has(n.id) : lit >= 0 && !reached.has(n.id),
               here: n.id === picked,
               cut: reached.get(n.id),
               off: n.state !== 'running',
             }"
             @click.stop="choose(n.id, $event.shiftKey)">
-            {{ n.title }}
+            {{ n.title }}{{ below.get(n.id) ? ` ${below.get(n.id)}` : '' }}
           </text>
           <text v-if="b.holds.length > mostNames" x="9" :y="b.h - 7" class="kind">and {{ b.holds.length - mostNames }} more</text>
         </template>
@@ -345,6 +351,9 @@ const boxWords = (b: Placed) =>
           </text>
           <text v-if="b.stratum !== 'things'" :x="b.w - 8" :y="b.h / 2 + 4" class="kind end">
             {{ cutsAt(b) ? `cuts ${cutsAt(b)}` : `${b.kind}${b.root ? ' · root' : ''}` }}
+          </text>
+          <text v-if="!b.gathers && below.get(b.holds[0]?.id ?? '')" :x="b.w / 2" :y="b.h + 13" class="address">
+            {{ below.get(b.holds[0]?.id ?? '') }}
           </text>
           <text v-if="cut(b)" :x="b.stratum === 'things' ? b.w / 2 : 30" :y="b.h + 14" class="says mid">◆ cut off</text>
         </template>
@@ -404,6 +413,14 @@ const boxWords = (b: Placed) =>
 }
 .band.odd {
   fill: color-mix(in srgb, var(--strip) 45%, var(--sheet));
+}
+.address {
+  font: 400 12px var(--figures);
+  fill: var(--ink);
+  stroke: var(--sheet);
+  stroke-width: 3px;
+  paint-order: stroke;
+  text-anchor: middle;
 }
 .stratum {
   font: 500 12px var(--names);

@@ -3,6 +3,7 @@
 // what is folded; and the same as a list.
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { attempt, useLab } from '../../lab/useLab'
 import { keep, png, svgText } from '../../draw/exportDrawing'
@@ -23,6 +24,7 @@ import { kept } from './kept'
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
 const { lab } = useLab()
+const router = useRouter()
 const phone = usePhone()
 const { map, vlans, lit, links } = useNetwork()
 const { between, ask } = useWay()
@@ -38,7 +40,11 @@ const drawing = ref<InstanceType<typeof MapDrawing>>()
 const layout = shallowRef<Layout | undefined>(kept.layout)
 
 const places = computed(() => [...new Set((map.value?.nodes ?? []).flatMap((n) => n.place ?? []))].sort())
-const graph = computed(() => map.value && graphOf(map.value, { places: folded.value, opened: opened.value }))
+/** With the lines outside and the tunnels. */
+const all = computed(
+  () => map.value && { ...map.value, nodes: [...map.value.beyond, ...map.value.nodes], links: [...map.value.ways, ...map.value.links] },
+)
+const graph = computed(() => all.value && graphOf(all.value, { places: folded.value, opened: opened.value }))
 /** What has to be laid out again when it changes; what links carry does not move them. */
 const shape = (g: NonNullable<typeof graph.value>) =>
   JSON.stringify([
@@ -99,8 +105,20 @@ watch(
   (id) => id && void nextTick(() => drawing.value?.show(id)),
 )
 
+/** The subnet whose addresses are shown, '' for all. */
+const subnet = ref('')
+const subnets = computed(() => [...(lab.value?.subnets.values() ?? [])].map((s) => ({ id: s.id, cidr: s.cidr })))
+const below = computed(() => {
+  const at = new Map<string, string[]>()
+  if (lens.value === 'subnets')
+    for (const a of map.value?.addresses ?? [])
+      if (!subnet.value || a.subnet_id === subnet.value) at.set(a.device_id, [...(at.get(a.device_id) ?? []), a.address])
+  return new Map([...at].map(([id, list]) => [id, list.length > 1 ? `${list[0]} +${list.length - 1}` : (list[0] ?? '')]))
+})
+
 function pick(id: string) {
   links.value = []
+  if (map.value?.beyond.some((n) => n.id === id)) return void router.push('/networks/outside')
   work.pick(id)
 }
 /** From what is picked to another device. */
@@ -197,10 +215,17 @@ const nodes = computed<MapNode[]>(() => map.value?.nodes ?? [])
     </span>
   </div>
   <VlanChips v-if="lens === 'vlans' && !onWay.size" />
+  <div v-if="lens === 'subnets' && !listed" class="bar tools">
+    <select v-model="subnet" class="field" aria-label="Subnet">
+      <option value="">all subnets</option>
+      <option v-for="s in subnets" :key="s.id" :value="s.id">{{ s.cidr }}</option>
+    </select>
+    <router-link v-if="subnet" class="soft" :to="`/networks/addresses?subnet=${subnet}`">its ruler</router-link>
+  </div>
   <p v-if="map && !nodes.length" class="none">
     No links yet. Type what is plugged into what, such as core/1 - loft switch/1, and which VLANs ports carry: core/1 tagged 20,30.
   </p>
-  <MapList v-else-if="map && listed" :map="map" :lit="litAt" @pick="pick" />
+  <MapList v-else-if="all && listed" :map="all" :lit="litAt" @pick="pick" />
   <MapDrawing
     v-else-if="layout"
     ref="drawing"
@@ -211,6 +236,7 @@ const nodes = computed<MapNode[]>(() => map.value?.nodes ?? [])
     :picked="work.deviceId"
     :picked-run="pickedRun"
     :way="onWay"
+    :below="below"
     @pick="pick"
     @to="to"
     @run="pickRun"

@@ -5,16 +5,19 @@ import { computed } from 'vue'
 import CardFrame from '../../card/CardFrame.vue'
 import { isOpen, useFindings } from '../../lab/useFindings'
 import { useLab } from '../../lab/useLab'
+import { useAddresses } from '../../work/useAddresses'
 import { useFix } from '../../work/useFix'
 import { useNetwork, vlanKey } from '../../work/useNetwork'
 import { useShow } from '../../work/useShow'
 import { useWork } from '../../work/work'
 import LevelMark from '../findings/LevelMark.vue'
+import AddressCard from './AddressCard.vue'
 import VlanCard from './VlanCard.vue'
 
 const work = useWork()
 const { lab } = useLab()
 const { map, vlans, lit, vlan } = useNetwork()
+const { shown, picked } = useAddresses()
 const { findings } = useFindings()
 const { fix } = useFix()
 const { show } = useShow()
@@ -23,7 +26,8 @@ const past = computed(() => lab.value?.view.kind === 'past')
 </script>
 
 <template>
-  <VlanCard v-if="vlan" />
+  <AddressCard v-if="shown && picked" />
+  <VlanCard v-else-if="vlan" />
   <CardFrame v-else-if="map" :open="work.cardOpen" @close="work.cardOpen = false">
     <p class="title">The network</p>
     <p class="sub">{{ map.nodes.length }} devices, {{ map.links.length }} links</p>

@@ -2,10 +2,11 @@
 import type { Run } from '../../draw/network/layout'
 import { rests } from '../../draw/network/graph'
 
-export type NetLens = 'vlans' | 'speed' | 'poe' | 'aggregates' | 'rests' | 'threads'
+export type NetLens = 'vlans' | 'subnets' | 'speed' | 'poe' | 'aggregates' | 'rests' | 'threads'
 
 export const lenses: { lens: NetLens; text: string }[] = [
   { lens: 'vlans', text: 'VLANs' },
+  { lens: 'subnets', text: 'Subnets' },
   { lens: 'speed', text: 'Speed' },
   { lens: 'poe', text: 'PoE' },
   { lens: 'aggregates', text: 'Aggregates' },
@@ -29,6 +30,7 @@ export function label(lens: NetLens, r: Run): string {
   if (lens === 'poe') return r.links.some((l) => l.poe) ? 'PoE' : ''
   if (lens === 'aggregates')
     return r.links[0]?.aggregate ? `${r.links[0].aggregate}${standby ? ', one stands by' : ` ×${r.links.length}`}` : ''
+  if (lens === 'subnets') return ''
   if (lens === 'threads') return cutsOf(r) > 1 ? `cuts off ${cutsOf(r)}` : ''
   if (r.links.every((l) => l.rests)) return 'rests'
   if (r.links.some((l) => l.unsure)) return 'may rest'
@@ -46,6 +48,8 @@ export interface Look {
 export function look(lens: NetLens, r: Run): Look {
   const fast = fastOf(r)
   switch (lens) {
+    case 'subnets':
+      return { colour: 'var(--rule)', width: 2 }
     case 'speed':
       return fast ? { colour: 'var(--water)', width: 1.5 + Math.log10(fast / 10) * 1.6 } : { colour: 'var(--red)', width: 1.5, dash: '4 4' }
     case 'poe':
