@@ -47,9 +47,13 @@ export const drawn = (page: Page, what: string): Locator => page.getByRole('img'
 /** Puts the cursor behind what is looked for in the text. */
 export async function lookFor(page: Page, what: string) {
   await page.keyboard.press('Control+f')
-  await page.keyboard.type(what)
+  const field = page.locator('.cm-search input[name=search]')
+  await expect(field).toBeFocused()
+  await field.fill(what)
   await page.keyboard.press('Enter')
+  await expect(page.locator('.cm-searchMatch-selected')).toBeVisible()
   await page.keyboard.press('Escape')
+  await expect(page.locator('.cm-search')).toBeHidden()
   await page.keyboard.press('ArrowRight')
 }
 

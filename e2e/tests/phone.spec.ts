@@ -91,7 +91,8 @@ test('on a phone a rack is drawn, scrolled by a finger, coloured by a lens, aske
 const everySheet = [
   ...['/rack', '/rack/front', '/rack/all', '/gear', '/gear/parts', '/gear/money', '/gear/sheets', '/cabling', '/cabling/faces'],
   ...['/cabling/leads', '/cabling/runs', '/cabling/ports', '/cabling/buy', '/cabling/ways', '/cabling/labels', '/drafts', '/findings'],
-  ...['/networks', '/networks/grid', '/networks/vlans', '/networks/wireless'],
+  ...['/networks', '/networks/grid', '/networks/vlans', '/networks/wireless', '/networks/addresses'],
+  ...['/networks/reach', '/networks/outside', '/networks/names'],
   ...['/logbook', '/logbook/days', '/rundown'],
 ]
 
@@ -122,8 +123,8 @@ test('on a phone every sheet has the quick line, and what is touched is 44 px hi
 })
 
 test('axe finds nothing serious on a phone', async ({ page, lab }) => {
-  test.setTimeout(60_000)
-  for (const path of ['/rack', '/rack/front', '/gear', '/drafts', '/networks', '/networks/grid']) {
+  test.setTimeout(90_000)
+  for (const path of ['/rack', '/rack/front', '/gear', '/drafts', '/networks', '/networks/grid', '/networks/addresses', '/networks/reach']) {
     await page.goto(lab.url + path)
     await expect(page.getByRole('combobox', { name: 'Quick line' })).toBeVisible()
     expect(await serious(page), path).toEqual([])

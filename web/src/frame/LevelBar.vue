@@ -61,14 +61,16 @@ const addressed = computed(() => shows('network') && ['addresses', 'reach', 'out
 const { data: tree } = useReport(() => (addressed.value ? api('/api/v1/network/subnets') : ''))
 const { data: lines } = useReport(() => (addressed.value ? api('/api/v1/reports/lines') : ''))
 const { subnet } = useAddresses()
-const fullness = (s: Schemas['SubnetUse']) => (s.size ? (s.used + (s.handed_out ?? 0)) / s.size : 0)
+/** What is neither free nor left out: had, or handed out. */
+const taken = (s: Schemas['SubnetUse']) => (s.size ?? 0) - (s.free ?? 0)
+const fullness = (s: Schemas['SubnetUse']) => (s.size ? taken(s) / s.size : 0)
 const subnets = computed(() => {
   const all = (tree.value?.branches ?? []).flatMap((b) => (b.subnet?.size ? [b.subnet] : []))
   const first = all.find((s) => s.id === subnet.value)
   return [...(first ? [first] : []), ...all.filter((s) => s !== first).sort((a, b) => fullness(b) - fullness(a))].slice(0, 3)
 })
 const builtOf = (id: string) => tree.value?.built?.find((s) => s.id === id)
-const ofRange = computed(() => subnets.value.find((s) => s.handed_out))
+const ofRange = computed(() => subnets.value.find((s) => s.id === subnet.value && s.handed_out))
 const speed = (mb: number | null) => (mb === null ? '?' : `${mb}`)
 const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
@@ -88,15 +90,15 @@ function spaceWords(s: Space): string {
         v-for="s in subnets"
         :key="s.id"
         :name="s.cidr"
-        :before="builtOf(s.id)?.used"
-        :used="s.used"
+        :before="builtOf(s.id) && taken(builtOf(s.id)!)"
+        :used="taken(s)"
         :of="s.size ?? undefined"
         unit=""
         :note="`${s.name ?? 'addresses'}: ${s.used} had, ${s.handed_out ?? 0} handed out, ${s.free} left`" />
       <LevelVial
         v-if="ofRange"
         :key="`range ${ofRange.id}`"
-        name="Handed out"
+        name="Its range"
         :used="ofRange.had_in_range ?? 0"
         :of="ofRange.handed_out ?? undefined"
         unit=""

@@ -18,7 +18,7 @@ watch([bar, tab], () => bar.value?.querySelector('[aria-current]')?.scrollIntoVi
 </script>
 
 <template>
-  <nav v-if="sheet?.tabs.length" ref="bar" class="segments" :aria-label="`Tabs of ${sheet.name}`">
+  <nav v-if="sheet?.tabs.length" ref="bar" class="segments" :class="{ many: sheet.tabs.length > 9 }" :aria-label="`Tabs of ${sheet.name}`">
     <template v-for="t in sheet.tabs" :key="t.path">
       <router-link v-if="!without?.includes(t.path)" :to="tabPath(sheet, t)" :aria-current="t === tab ? 'page' : undefined">{{
         (phone && t.phone) || t.text
@@ -26,3 +26,9 @@ watch([bar, tab], () => bar.value?.querySelector('[aria-current]')?.scrollIntoVi
     </template>
   </nav>
 </template>
+
+<style scoped>
+.many a {
+  padding: 4px 8px;
+}
+</style>

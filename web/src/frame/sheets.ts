@@ -98,7 +98,7 @@ export const sheets: Sheet[] = [
       { path: 'vlans', text: 'VLANs', is: networks('VlansView') },
       { path: 'wireless', text: 'Wireless', is: networks('WirelessView') },
       { path: 'addresses', text: 'Addresses', is: networks('AddressesView') },
-      { path: 'reach', text: 'Who reaches whom', is: networks('ReachView') },
+      { path: 'reach', text: 'Reach', is: networks('ReachView') },
       { path: 'outside', text: 'Outside', is: networks('OutsideView') },
       { path: 'names', text: 'Names', is: networks('NamesView') },
       { path: 'ways', text: 'Ways', is: networks('WaysView') },

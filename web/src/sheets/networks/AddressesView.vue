@@ -100,7 +100,7 @@ const move = (mark: RulerMark, to: string) =>
         ><span><i class="lent" />handed out</span><span><b>+</b>free, the next one</span>
       </p>
       <p v-else-if="ruler.each > 1" class="soft">A graduation is {{ ruler.each }} addresses; Enter steps into it.</p>
-      <p class="actions">
+      <p class="actions files">
         <a href="/api/v1/files/address_plan.csv" download>Address plan (CSV)</a>
         <a href="/api/v1/files/reservations.csv" download>Reservations (CSV)</a>
       </p>

@@ -341,7 +341,7 @@ const boxWords = (b: Placed) =>
               off: n.state !== 'running',
             }"
             @click.stop="choose(n.id, $event.shiftKey)">
-            {{ n.title }}{{ below.get(n.id) ? ` ${below.get(n.id)}` : '' }}
+            {{ n.title }}
           </text>
           <text v-if="b.holds.length > mostNames" x="9" :y="b.h - 7" class="kind">and {{ b.holds.length - mostNames }} more</text>
         </template>

@@ -250,8 +250,11 @@ const nodes = computed<MapNode[]>(() => map.value?.nodes ?? [])
 .tools {
   padding-top: 0;
 }
+.bar.tools {
+  column-gap: 9px;
+}
 .find-on-map {
-  width: 96px;
+  width: 76px;
 }
 .line {
   text-decoration: underline;

@@ -158,7 +158,7 @@ async function key(event: KeyboardEvent) {
   overflow-x: auto;
 }
 aside {
-  flex: 1 1 176px;
+  flex: 1 1 150px;
   padding-top: 84px;
 }
 table {
@@ -274,6 +274,9 @@ small {
   }
   td {
     height: 44px;
+  }
+  main.sheet td > button {
+    display: grid;
   }
   .broken button {
     min-height: 44px;

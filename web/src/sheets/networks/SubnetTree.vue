@@ -82,7 +82,8 @@ svg {
   color: var(--soft);
 }
 @media (max-width: 700px) {
-  button {
+  main.sheet .subnets li > button {
+    display: grid;
     min-height: 44px;
   }
 }
