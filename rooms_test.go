@@ -19,7 +19,7 @@ var below = map[string][]string{
 	"core/rack":      {"core/text", "core/lab"},
 	"core/cabling":   {"core/lab"},
 	"core/network":   {"core/lab", "core/cabling", "core/need"},
-	"core/address":   {"core/lab"},
+	"core/address":   {"core/lab", "core/cabling"},
 	"core/reach":     {"core/lab", "core/network", "core/address"},
 	"core/rundown":   {"core/text", "core/lab", "core/rack"},
 	"core/gear":      {"core/text", "core/lab", "core/rack", "core/rundown"},

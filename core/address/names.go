@@ -101,7 +101,9 @@ func (p *Plan) usual() string {
 // Hosts are the names of devices: of each address its own, or the device's. Where a
 // device has several addresses in a subnet, what is on a port is named by that too.
 // What has no name has no entry.
-func (p *Plan) Hosts() []Entry {
+func (p *Plan) Hosts() []Entry { return p.hosts() }
+
+func (p *Plan) findHosts() []Entry {
 	var list []Entry
 	for d := range lab.Each[lab.Device](p.lab) {
 		main := p.mainOf(d.ID)
@@ -150,9 +152,15 @@ func (p *Plan) mainOf(id lab.ID) map[family]int32 {
 }
 
 // Resolve tells where each name of one's own leads.
-func (p *Plan) Resolve() []Resolved {
+func (p *Plan) Resolve() []Resolved { return p.resolved() }
+
+func (p *Plan) resolve() []Resolved {
+	own := slices.Collect(lab.Each[lab.Name](p.lab))
+	if len(own) == 0 {
+		return nil
+	}
 	r := resolver{Plan: p, names: map[string]lab.Name{}, hosts: map[string][]netip.Addr{}}
-	for n := range lab.Each[lab.Name](p.lab) {
+	for _, n := range own {
 		r.names[lab.FoldName(n.Name)] = n
 	}
 	for _, e := range p.Hosts() {
@@ -163,7 +171,7 @@ func (p *Plan) Resolve() []Resolved {
 		}
 	}
 	var list []Resolved
-	for n := range lab.Each[lab.Name](p.lab) {
+	for _, n := range own {
 		list = append(list, r.resolve(n))
 	}
 	return list

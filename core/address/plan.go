@@ -7,7 +7,9 @@ import (
 	"cmp"
 	"net/netip"
 	"slices"
+	"sync"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 )
 
@@ -34,6 +36,9 @@ type Plan struct {
 	byID    map[lab.ID]int
 	of      map[lab.ID][]int32 // by device
 	vlans   map[VLAN][]int     // the subnets of a VLAN
+
+	hosts    func() []Entry
+	resolved func() []Resolved
 }
 
 // VLAN is a VLAN as subnets and ports speak of it.
@@ -47,6 +52,7 @@ func Of(l *lab.Lab) *Plan { return lab.Derived(l, newPlan) }
 
 func newPlan(l *lab.Lab) *Plan {
 	p := &Plan{lab: l, at: map[netip.Prefix][]int{}, byID: map[lab.ID]int{}, of: map[lab.ID][]int32{}, vlans: map[VLAN][]int{}}
+	p.hosts, p.resolved = sync.OnceValue(p.findHosts), sync.OnceValue(p.resolve)
 	p.subnets = slices.SortedStableFunc(lab.Each[lab.Subnet](l), func(a, b lab.Subnet) int {
 		return cmp.Or(a.CIDR.Addr().Compare(b.CIDR.Addr()), a.CIDR.Bits()-b.CIDR.Bits())
 	})
@@ -66,7 +72,9 @@ func newPlan(l *lab.Lab) *Plan {
 		slices.SortFunc(list, func(a, b int) int { return b - a })
 	}
 	p.gather()
-	slices.SortStableFunc(p.had, func(a, b Had) int { return a.Address.Address.Compare(b.Address.Address) })
+	slices.SortFunc(p.had, func(a, b Had) int {
+		return cmp.Or(a.Address.Address.Compare(b.Address.Address), cmp.Compare(a.Device, b.Device), cmp.Compare(a.Port, b.Port))
+	})
 	p.in = make([][]int32, len(p.subnets))
 	for i, h := range p.had {
 		if h.Subnet != None {
@@ -82,13 +90,15 @@ func newPlan(l *lab.Lab) *Plan {
 // gather lists every address there is, and gateways that nobody has.
 func (p *Plan) gather() {
 	held := map[netip.Addr]bool{}
-	for d := range lab.Each[lab.Device](p.lab) {
+	w := cabling.Of(p.lab) // which has all devices and cables at hand, one after another
+	for i := range w.DeviceCount() {
+		d := w.DeviceAt(int32(i))
 		for _, a := range d.Addresses {
 			held[a.Address] = true
 			p.had = append(p.had, Had{Address: a, Device: d.ID, Subnet: p.subnetOf(a.Address, d, a.Port)})
 		}
 	}
-	for c := range lab.Each[lab.Cable](p.lab) {
+	for c := range w.Leads {
 		for _, end := range []struct {
 			at *lab.End
 			is netip.Addr
@@ -109,7 +119,7 @@ func (p *Plan) gather() {
 
 // subnetOf is the smallest subnet that an address is in; of several alike ones that
 // whose VLAN the device's port carries.
-func (p *Plan) subnetOf(a netip.Addr, d lab.Device, port string) int {
+func (p *Plan) subnetOf(a netip.Addr, d *lab.Device, port string) int {
 	for _, bits := range p.sizes[a.Is4()] {
 		prefix, err := a.Prefix(bits)
 		if err != nil {
@@ -167,7 +177,7 @@ func (p *Plan) At(a netip.Addr) []Had {
 }
 
 // Containing is the smallest subnet that an address is in, or None.
-func (p *Plan) Containing(a netip.Addr) int { return p.subnetOf(a, lab.Device{}, "") }
+func (p *Plan) Containing(a netip.Addr) int { return p.subnetOf(a, nil, "") }
 
 // OfVLAN are the subnets of a VLAN, by number.
 func (p *Plan) OfVLAN(v VLAN) []int { return p.vlans[v] }

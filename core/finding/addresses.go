@@ -70,9 +70,11 @@ func deviceOf(l *lab.Lab, h address.Had) lab.Device {
 // that is no gateway and was written down last gets another one.
 func addressTwice(l *lab.Lab, tell found) {
 	p := address.Of(l)
+	all := p.All()
 	var last address.Had
-	for _, h := range p.All() {
-		if last.Device != "" && last.Address.Address == h.Address.Address && last.Subnet == h.Subnet || !p.Twice(h) {
+	for i, h := range all {
+		next := i+1 < len(all) && all[i+1].Address.Address == h.Address.Address
+		if last.Device != "" && last.Address.Address == h.Address.Address && last.Subnet == h.Subnet || !next || !p.Twice(h) {
 			continue
 		}
 		last = h
@@ -112,21 +114,18 @@ func addressOutside(l *lab.Lab, tell found) {
 		return
 	}
 	for _, h := range p.All() {
-		if h.Device == "" || h.Cable != "" {
+		a := h.Address.Address
+		if h.Device == "" || h.Cable != "" || h.Subnet != address.None && h.Port == "" {
 			continue
 		}
 		d := deviceOf(l, h)
-		a := h.Address.Address
 		if h.Subnet == address.None {
 			if a.IsPrivate() {
 				tell(Watch, fmt.Sprintf("%s of %s is in no subnet that is written down.", a, d.Title()), d)
 			}
 			continue
 		}
-		untagged := 0
-		if h.Port != "" {
-			untagged = d.CarriesAt(h.Port).Untagged
-		}
+		untagged := d.CarriesAt(h.Port).Untagged
 		s := p.Subnets()[h.Subnet]
 		in := p.OfVLAN(address.VLAN{Number: untagged, Domain: d.Domain})
 		if untagged == 0 || s.VLAN == nil || *s.VLAN == untagged || len(in) == 0 {
@@ -213,6 +212,9 @@ func fixedInRange(l *lab.Lab, tell found) {
 func twoAddresses(l *lab.Lab, tell found) {
 	p := address.Of(l)
 	for d := range lab.Each[lab.Device](l) {
+		if len(d.Addresses) < 2 {
+			continue
+		}
 		fixed := map[int]address.Had{}
 		list := p.OfDevice(d.ID)
 		for _, h := range list {
@@ -235,11 +237,20 @@ func twoAddresses(l *lab.Lab, tell found) {
 func noAddressThere(l *lab.Lab, tell found) {
 	p, n := address.Of(l), network.Of(l)
 	told := map[lab.Key]map[int]bool{}
+	ends := func(tip int32) bool {
+		return n.RoleOf(tip) == network.Ends && len(n.Wiring().DeviceAt(tip).Addresses) > 0
+	}
 	for i := range n.Links() {
-		for _, end := range n.Untagged(int32(i)) {
-			d := deviceAt(n, end.Device)
+		if l := &n.Links()[i]; !ends(l.A.Device) && !ends(l.B.Device) {
+			continue
+		}
+		for end := range n.Untagged(int32(i)) {
+			d := n.Wiring().DeviceAt(end.Device)
+			if !ends(end.Device) {
+				continue
+			}
 			in := p.OfVLAN(address.VLAN{Number: end.VLAN.Number, Domain: end.VLAN.Domain})
-			if n.RoleOf(end.Device) != network.Ends || len(in) == 0 || told[d.Key()][end.VLAN.Number] || d.PassesPackets() {
+			if len(in) == 0 || told[d.Key()][end.VLAN.Number] || d.PassesPackets() {
 				continue
 			}
 			has, there := false, false
@@ -252,7 +263,8 @@ func noAddressThere(l *lab.Lab, tell found) {
 					told[d.Key()] = map[int]bool{}
 				}
 				told[d.Key()][end.VLAN.Number] = true
-				tell(Watch, fmt.Sprintf("%s is in VLAN %s and has addresses, but none in %s.", d.Title(), end.VLAN.Title(), p.Subnets()[in[0]].CIDR), d,
+				tell(Watch, fmt.Sprintf("%s is in VLAN %s and has addresses, but none in %s.", d.Title(),
+					end.VLAN.Title(), p.Subnets()[in[0]].CIDR), *d,
 					p.Subnets()[in[0]])
 			}
 		}
@@ -261,7 +273,10 @@ func noAddressThere(l *lab.Lab, tell found) {
 
 func reservedLeaving(l *lab.Lab, tell found) {
 	for _, h := range address.Of(l).All() {
-		if d := deviceOf(l, h); h.How == lab.ReservedAddress && d.State == lab.Leaving {
+		if h.How != lab.ReservedAddress {
+			continue
+		}
+		if d := deviceOf(l, h); d.State == lab.Leaving {
 			f := tell(Note, fmt.Sprintf("%s is reserved for %s, which is leaving.", h.Address.Address, d.Title()), d)
 			f.fixedBy(fmt.Sprintf("Free %s.", h.Address.Address), withAddress(l, h, nil))
 		}

@@ -2,6 +2,7 @@ package lab
 
 import (
 	"net/netip"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -125,11 +126,17 @@ const (
 	MaxLabel = 63
 )
 
+// plainName is a name that is written as the domain name system has it.
+var plainName = regexp.MustCompile(`^[a-z0-9]([a-z0-9-]*[a-z0-9])?(\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)*$`)
+
 // DNSName is a name as the domain name system has it, in small letters and with
 // what is beyond ASCII as RFC 5891 writes it: "küche" is xn--kche-0ra. bad says
 // what is wrong with one that cannot be one, "" where nothing is.
 func DNSName(name string) (ascii, bad string) {
 	name = strings.TrimSuffix(name, ".")
+	if plainName.MatchString(name) && len(name) <= MaxLabel {
+		return name, ""
+	}
 	ascii, err := idna.New(idna.MapForLookup(), idna.Transitional(false)).ToASCII(name)
 	switch {
 	case strings.ContainsAny(name, " \t"):

@@ -206,16 +206,14 @@ type End struct {
 	VLAN VLAN
 }
 
-// Untagged are the ends of a link that get a VLAN untagged over it.
-func (n *Network) Untagged(link int32) []End {
-	var list []End
-	for _, o := range n.links[link].vlans {
-		if !o.taggedA {
-			list = append(list, End{n.links[link].A, n.vlans[o.vlan]})
-		}
-		if !o.taggedB {
-			list = append(list, End{n.links[link].B, n.vlans[o.vlan]})
+// Untagged goes through the ends of a link that get a VLAN untagged over it.
+func (n *Network) Untagged(link int32) iter.Seq[End] {
+	return func(yield func(End) bool) {
+		l := &n.links[link]
+		for _, o := range l.vlans {
+			if !o.taggedA && !yield(End{l.A, n.vlans[o.vlan]}) || !o.taggedB && !yield(End{l.B, n.vlans[o.vlan]}) {
+				return
+			}
 		}
 	}
-	return list
 }

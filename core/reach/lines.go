@@ -44,7 +44,7 @@ func (r *Routing) behind(w lab.Line) []int {
 		return list
 	}
 	var list []int
-	for _, i := range r.links[w.Device] {
+	for _, i := range r.linksOf(w.Device) {
 		l := r.net.Links()[i]
 		a, b := r.net.Wiring().DeviceAt(l.A.Device), r.net.Wiring().DeviceAt(l.B.Device)
 		if a.ID == w.Device {

@@ -21,7 +21,7 @@ type outcome struct {
 func no(format string, args ...any) outcome { return outcome{why: fmt.Sprintf(format, args...)} }
 
 // toSubnet is whether a router gets packets to a subnet.
-func (r *Routing) toSubnet(i int, to lab.Subnet, at, hops int) outcome {
+func (r *Routing) toSubnet(i int, to *lab.Subnet, at, hops int) outcome {
 	is := &r.routers[i]
 	if leg := is.leg(at); leg != nil {
 		return outcome{leg.Off == "", leg.Off}
@@ -33,7 +33,7 @@ func (r *Routing) toSubnet(i int, to lab.Subnet, at, hops int) outcome {
 	}
 	route, ok := is.route(to.CIDR)
 	if !ok {
-		return no("%s has no leg in %s", is.Title(), r.nets[at].title)
+		return outcome{why: is.Title() + " has no leg in " + r.nets[at].title} // often: not by way of a pattern
 	}
 	return r.follow(i, route, hops, func(next int) outcome { return r.toSubnet(next, to, at, hops+1) })
 }
@@ -111,35 +111,45 @@ func (r *Routing) toOutside(i int, only lab.ID, v4 bool, hops int) outcome {
 	return no("no line goes into %s", is.Title())
 }
 
-// gatewaysOf are the routers that a subnet names as its gateway; without one why says
-// what is wrong.
+// gateway is the routers that a subnet names as its own; without one why says what is
+// wrong.
+type gateway struct {
+	routers []int
+	why     string
+}
+
+// gatewaysOf are the routers that a subnet names as its gateway.
 func (r *Routing) gatewaysOf(subnet int) (routers []int, why string) {
-	s := r.plan.Subnets()[subnet]
+	return r.gates[subnet].routers, r.gates[subnet].why
+}
+
+func (r *Routing) gatewayOf(subnet int) (g gateway) {
+	s := &r.plan.Subnets()[subnet]
 	if !s.Gateway.IsValid() {
 		if !slices.ContainsFunc(r.routers, func(is Router) bool { return is.leg(r.of[subnet]) != nil }) {
-			return nil, r.noLeg(r.of[subnet]).why
+			return gateway{why: r.noLeg(r.of[subnet]).why}
 		}
-		return nil, s.Title() + " names no gateway"
+		return gateway{why: s.Title() + " names no gateway"}
 	}
-	why = fmt.Sprintf("nothing has %s, the gateway of %s", s.Gateway, s.Title())
+	g.why = fmt.Sprintf("nothing has %s, the gateway of %s", s.Gateway, s.Title())
 	for _, h := range r.plan.At(s.Gateway) {
 		if h.Device == "" || h.Subnet != subnet {
 			continue
 		}
 		d, _ := lab.Find[lab.Device](r.lab, h.Device)
-		why = d.Title() + " has the gateway's address and does not route"
+		g.why = d.Title() + " has the gateway's address and does not route"
 		if d.State != lab.Running {
-			why = d.Title() + ", the gateway, does not run"
+			g.why = d.Title() + ", the gateway, does not run"
 		}
 		for _, i := range r.on[h.Device] {
 			if leg := r.routers[i].leg(r.of[subnet]); leg != nil && leg.Off == "" {
-				routers = append(routers, i)
+				g.routers = append(g.routers, i)
 			} else if leg != nil {
-				why = leg.Off
+				g.why = leg.Off
 			}
 		}
 	}
-	return routers, why
+	return g
 }
 
 // between is whether one segment reaches another over its gateways, and is answered.
@@ -216,7 +226,7 @@ func (r *Routing) noLeg(at int) outcome {
 // overGateway is whether one subnet reaches another over its gateway, and is answered
 // over that of the other.
 func (r *Routing) overGateway(from, to int) outcome {
-	there, back := r.plan.Subnets()[to], r.plan.Subnets()[from]
+	there, back := &r.plan.Subnets()[to], &r.plan.Subnets()[from]
 	routers, why := r.gatewaysOf(from)
 	result := outcome{why: why}
 	by := ""

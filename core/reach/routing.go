@@ -24,13 +24,14 @@ type Routing struct {
 	plan    *address.Plan
 	nets    []segment
 	byVLAN  map[address.VLAN]int
-	of      []int // the segment of each subnet of the plan
+	of      []int     // the segment of each subnet of the plan
+	gates   []gateway // of each subnet
 	routers []Router
-	on      map[lab.ID][]int   // the routers of a device
-	links   map[lab.ID][]int32 // of each device
-	said    map[int]bool       // segments of VLANs that some port is said to carry
-	lines   []lab.Line         // of this house, in their order
-	into    map[lab.ID][]int   // the routers that a line goes into
+	on      map[lab.ID][]int // the routers of a device
+	links   [][]int32        // of each device, by its number in the wiring
+	said    map[int]bool     // segments of VLANs that some port is said to carry
+	lines   []lab.Line       // of this house, in their order
+	into    map[lab.ID][]int // the routers that a line goes into
 	rules   map[[2]lab.Endpoint]lab.Rule
 	mixed   map[[2]int]string
 }
@@ -53,7 +54,7 @@ type Router struct {
 }
 
 // Title is what one calls it.
-func (r Router) Title() string {
+func (r *Router) Title() string {
 	if r.Virtual.ID != "" {
 		return r.Virtual.Title()
 	}
@@ -72,7 +73,7 @@ func Of(l *lab.Lab) *Routing { return lab.Derived(l, newRouting) }
 
 func newRouting(l *lab.Lab) *Routing {
 	r := &Routing{lab: l, net: network.Of(l), plan: address.Of(l), byVLAN: map[address.VLAN]int{}, on: map[lab.ID][]int{},
-		links: map[lab.ID][]int32{}, said: map[int]bool{}, into: map[lab.ID][]int{}, rules: map[[2]lab.Endpoint]lab.Rule{}}
+		said: map[int]bool{}, into: map[lab.ID][]int{}, rules: map[[2]lab.Endpoint]lab.Rule{}}
 	for _, v := range r.net.VLANs() {
 		r.segmentOf(vlanOf(v), "")
 	}
@@ -82,16 +83,19 @@ func newRouting(l *lab.Lab) *Routing {
 		r.nets[at].subnets = append(r.nets[at].subnets, i)
 		r.of = append(r.of, at)
 	}
-	for i, l := range r.net.Links() {
-		for _, tip := range []int32{l.A.Device, l.B.Device} {
-			id := r.net.Wiring().DeviceAt(tip).ID
-			r.links[id] = append(r.links[id], int32(i))
-		}
+	r.links = make([][]int32, r.net.Wiring().DeviceCount())
+	for i := range r.net.Links() {
+		l := &r.net.Links()[i]
+		r.links[l.A.Device] = append(r.links[l.A.Device], int32(i))
+		r.links[l.B.Device] = append(r.links[l.B.Device], int32(i))
 	}
 	for _, s := range r.net.Spreads() {
 		r.said[r.byVLAN[vlanOf(s.VLAN)]] = len(s.Pieces) > 0
 	}
 	r.findRouters()
+	for i := range r.plan.Subnets() {
+		r.gates = append(r.gates, r.gatewayOf(i))
+	}
 	r.findLines()
 	for rule := range lab.Each[lab.Rule](l) {
 		if rule.From != nil && rule.To != nil {
@@ -217,10 +221,18 @@ func (is *Router) leg(segment int) *Leg {
 	return &is.Legs[i]
 }
 
+// linksOf are the links of a device.
+func (r *Routing) linksOf(id lab.ID) []int32 {
+	if n, ok := r.net.Wiring().Number(id); ok {
+		return r.links[n]
+	}
+	return nil
+}
+
 // legIn is a leg of a device, with what keeps frames from it.
 func (r *Routing) legIn(d lab.Device, at int) Leg {
 	leg := Leg{Segment: at}
-	if len(r.links[d.ID]) > 0 && r.said[at] && !r.gets(d.ID, at) {
+	if len(r.linksOf(d.ID)) > 0 && r.said[at] && !r.gets(d.ID, at) {
 		leg.Off = fmt.Sprintf("no cable carries %s to %s", r.nets[at].title, d.Title())
 	}
 	return leg
@@ -228,7 +240,7 @@ func (r *Routing) legIn(d lab.Device, at int) Leg {
 
 // gets reports whether a VLAN gets to a device over one of its links.
 func (r *Routing) gets(device lab.ID, at int) bool {
-	for _, link := range r.links[device] {
+	for _, link := range r.linksOf(device) {
 		for v := range r.net.Over(link) {
 			if r.byVLAN[vlanOf(v)] == at {
 				return true

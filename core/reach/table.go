@@ -65,7 +65,7 @@ func (r *Routing) Table() []Cell {
 	for i, e := range ends {
 		places[i] = r.placeOf(e)
 	}
-	known := map[[2]int]outcome{}
+	known := &outcomes{n: len(r.nets), list: make([]outcome, len(r.nets)*len(r.nets))}
 	cells := make([]Cell, 0, len(ends)*len(ends))
 	for i, from := range ends {
 		for j, to := range ends {
@@ -79,7 +79,24 @@ func (r *Routing) Table() []Cell {
 
 // Cell is what one side reaches of another.
 func (r *Routing) Cell(from, to lab.Endpoint) Cell {
-	return r.cell(from, to, r.placeOf(from), r.placeOf(to), map[[2]int]outcome{})
+	return r.cell(from, to, r.placeOf(from), r.placeOf(to), nil)
+}
+
+// outcomes are those between segments that were worked out already.
+type outcomes struct {
+	n    int
+	list []outcome // of a segment and another one; without a why it is not known yet
+}
+
+func (k *outcomes) of(a, b int, between func(a, b int) outcome) outcome {
+	if k == nil {
+		return between(a, b)
+	}
+	at := &k.list[a*k.n+b]
+	if at.why == "" {
+		*at = between(a, b)
+	}
+	return *at
 }
 
 // place is where a side is in the network: its segments. bad says why it is nowhere.
@@ -126,7 +143,7 @@ func (r *Routing) placeOfDevice(d lab.Device) place {
 	if len(p.segments) > 0 {
 		return p
 	}
-	for _, link := range r.links[d.ID] {
+	for _, link := range r.linksOf(d.ID) {
 		for v := range r.net.Over(link) {
 			if at := r.byVLAN[vlanOf(v)]; !d.Passes() && !slices.Contains(p.segments, at) {
 				p.segments = append(p.segments, at)
@@ -139,7 +156,7 @@ func (r *Routing) placeOfDevice(d lab.Device) place {
 	return p
 }
 
-func (r *Routing) cell(from, to lab.Endpoint, a, b place, known map[[2]int]outcome) Cell {
+func (r *Routing) cell(from, to lab.Endpoint, a, b place, known *outcomes) Cell {
 	c := Cell{From: from, To: to, Said: lab.ReachNotSaid}
 	if rule, ok := r.rules[[2]lab.Endpoint{from, to}]; ok {
 		c.Rule, c.Said = rule, rule.Says
@@ -162,7 +179,7 @@ func (r *Routing) cell(from, to lab.Endpoint, a, b place, known map[[2]int]outco
 	return c
 }
 
-func (r *Routing) reaches(from, to lab.Endpoint, a, b place, only lab.ID, known map[[2]int]outcome) outcome {
+func (r *Routing) reaches(from, to lab.Endpoint, a, b place, only lab.ID, known *outcomes) outcome {
 	switch {
 	case a.bad != "":
 		return outcome{why: a.bad}
@@ -188,12 +205,7 @@ func (r *Routing) reaches(from, to lab.Endpoint, a, b place, only lab.ID, known 
 			continue
 		}
 		for _, y := range b.segments {
-			is, done := known[[2]int{x, y}]
-			if !done {
-				is = r.between(x, y)
-				known[[2]int{x, y}] = is
-			}
-			if try(is) {
+			if try(known.of(x, y, r.between)) {
 				return first
 			}
 		}
