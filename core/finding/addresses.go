@@ -207,27 +207,32 @@ func fixedInRange(l *lab.Lab, tell found) {
 	}
 }
 
-// twoAddresses tells of a fixed and a reserved address of one device in one subnet, of
-// which one is likely not true any more.
+// twoAddresses tells of two addresses of one device in one subnet of which one is
+// reserved, so that the other is likely not true any more.
 func twoAddresses(l *lab.Lab, tell found) {
 	p := address.Of(l)
 	for d := range lab.Each[lab.Device](l) {
 		if len(d.Addresses) < 2 {
 			continue
 		}
-		fixed := map[int]address.Had{}
-		list := p.OfDevice(d.ID)
-		for _, h := range list {
-			if h.Subnet != address.None && h.How == lab.FixedAddress && h.Port == "" {
-				fixed[h.Subnet] = h
+		var other *address.Had
+		for _, h := range p.OfDevice(d.ID) {
+			if h.Subnet == address.None || h.Port != "" {
+				continue
 			}
-		}
-		for _, h := range list {
-			if o, ok := fixed[h.Subnet]; ok && h.How == lab.ReservedAddress && h.Port == "" {
-				f := tell(Watch, fmt.Sprintf("%s is said to have %s, and %s is reserved for it.", d.Title(), o.Address.Address, h.Address.Address), d,
-					p.Subnets()[h.Subnet])
-				f.fixedBy(fmt.Sprintf("Keep %s, the reserved one.", h.Address.Address), withAddress(l, o, nil))
+			if other == nil || other.Subnet != h.Subnet || other.How != lab.ReservedAddress && h.How != lab.ReservedAddress {
+				other = &h
+				continue
 			}
+			goes, stays := *other, h
+			if goes.How == lab.ReservedAddress && stays.How != lab.ReservedAddress {
+				goes, stays = stays, goes
+			}
+			f := tell(Watch, fmt.Sprintf("%s is said to have %s, and %s is reserved for it.", d.Title(),
+				goes.Address.Address, stays.Address.Address), d,
+				p.Subnets()[h.Subnet])
+			f.fixedBy(fmt.Sprintf("Keep %s.", stays.Address.Address), withAddress(l, goes, nil))
+			break
 		}
 	}
 }

@@ -62,7 +62,7 @@ func TestWhatIsWrongWithAddressesAndItsFix(t *testing.T) {
 		{"fixed-in-range", "anvil 10.20.0.120", "10.20.0.120 of anvil is fixed, and inside what 10.20.0.0/24 (servers) hands out.",
 			"Write it down as reserved."},
 		{"two-addresses", "anvil 10.20.0.4\nanvil 10.20.0.120 reserved", "anvil is said to have 10.20.0.4, and 10.20.0.120 is reserved for it.",
-			"Keep 10.20.0.120, the reserved one."},
+			"Keep 10.20.0.120."},
 		{"no-address-there", "anvil 10.20.0.12", "anvil is in VLAN 10 house and has addresses, but none in 10.10.0.0/24.", ""},
 		{"reserved-leaving", "silo 10.20.0.130 reserved", "10.20.0.130 is reserved for silo, which is leaving.", "Free 10.20.0.130."},
 		{"one-name-server", "name servers of vlan 10: finch",

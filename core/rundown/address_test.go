@@ -1,6 +1,7 @@
 package rundown_test
 
 import (
+	"fmt"
 	"net/netip"
 	"strings"
 	"testing"
@@ -132,6 +133,39 @@ func again(t *testing.T, l *lab.Lab) *lab.Lab {
 	require.Empty(t, p.Mistakes)
 	require.Empty(t, p.Kept)
 	return p.Lab
+}
+
+// As people say it, whole lines of it.
+func TestAddressesAreReadAsPeopleSayThem(t *testing.T) {
+	l := fresh(t, outside+`?  modem "mobile modem"
+subnet 10.7.0.0/24 is the club, router is .1, hands out 100 to 199
+network 192.168.1.0/24, router .1 hands out .20 to .199
+gate is 10.7.0.1
+granary 10.7.0.11, finch 10.7.0.12
+vesper has 192.168.1.4 by reservation
+anvil/1 is 10.7.0.20
+line mobile: mobile, 60 down 20 up, no address of my own, into the mobile modem, first
+line neighbour: 100 both ways, in case the mobile one dies
+line dsl: 80/20, vlan 7, third
+from guests to internet: all, 20 down 2 up
+name server of 10.7.0.0/24: gate
+`)
+	club, flat := all[lab.Subnet](l)[0], all[lab.Subnet](l)[1]
+	assert.Equal(t, "the club", club.Purpose)
+	assert.Equal(t, []string{"10.7.0.1", "10.7.0.100", "10.7.0.199"}, []string{club.Gateway.String(),
+		club.Ranges[0].From.String(), club.Ranges[0].To.String()})
+	assert.Equal(t, []string{"192.168.1.1", "192.168.1.20"}, []string{flat.Gateway.String(), flat.Ranges[0].From.String()})
+	assert.Equal(t, []lab.ID{named(t, l, "gate").ID}, club.NameServers)
+	assert.Equal(t, "10.7.0.12", named(t, l, "finch").Addresses[0].Address.String())
+	assert.Equal(t, lab.ReservedAddress, named(t, l, "vesper").Addresses[0].How)
+	assert.Equal(t, "1", named(t, l, "anvil").Addresses[0].Port)
+	var lines []string
+	for _, w := range all[lab.Line](l) {
+		lines = append(lines, fmt.Sprint(w.Name, *w.DownMb, *w.UpMb, w.Address, w.Order))
+	}
+	assert.Equal(t, []string{"mobile60 20sharedfirst", "neighbour100 100if_it_fails", "dsl80 20third"}, lines)
+	rule := all[lab.Rule](l)[0]
+	assert.Equal(t, []int{20, 2}, []int{*rule.DownMb, *rule.UpMb})
 }
 
 func TestWhatIsWrongWithAddressesIsSaid(t *testing.T) {

@@ -35,7 +35,7 @@ func addressFacts() []fact {
 		written(ofSubnet, "names end in", "names_end_in", []string{"names end in", "names in", "search domain"},
 			`names end in "quarry.home.arpa"`, func(s *lab.Subnet) *string { return &s.Names }, text.Quote).optional(),
 		nameServers(ofSubnet, func(s *lab.Subnet) *[]lab.ID { return &s.NameServers }),
-		written(ofSubnet, "what it is for", "purpose", []string{"for"}, `for "the servers"`, func(s *lab.Subnet) *string {
+		written(ofSubnet, "what it is for", "purpose", []string{"for", "is"}, `for "the servers"`, func(s *lab.Subnet) *string {
 			return &s.Purpose
 		}, text.Quote).optional(),
 		remarks(ofSubnet, func(s *lab.Subnet) *[]string { return &s.Remarks }),
@@ -176,6 +176,9 @@ func gateway() fact {
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil
+			}
+			if len(tokens) > 1 && (tokens[0].Is("is") || tokens[0].Is("at")) {
+				tokens = tokens[1:]
 			}
 			return readIP(text.Joined(tokens))
 		},

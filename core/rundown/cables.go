@@ -365,6 +365,11 @@ func (r *refs) find(l *lab.Lab, name string) (lab.ID, error) {
 	if ids := exactly(r.byTitle[lab.FoldName(plain)], plain, r.titleOf); n >= 1 && n <= len(ids) {
 		return ids[n-1], nil
 	}
+	if rest, ok := strings.CutPrefix(lab.FoldName(name), "the "); ok {
+		if id, err := r.find(l, rest); err == nil {
+			return id, nil
+		}
+	}
 	return "", noneCalled(l, lab.KindDevice, name)
 }
 

@@ -176,7 +176,8 @@ func readAggregateOn(tokens []text.Token) *known {
 func readAddressOf(tokens []text.Token) *known {
 	at := slices.IndexFunc(tokens, looksLikeIP)
 	end := at
-	for end > 1 && (tokens[end-1].Is("is") || tokens[end-1].Is("has") || tokens[end-1].Is("at") || tokens[end-1].Is("address") ||
+	for end > 1 && (tokens[end-1].Is("is") || tokens[end-1].Is("has") || tokens[end-1].Is("at") ||
+		tokens[end-1].Is("address") || tokens[end-1].Is("really") ||
 		tokens[end-1].Text == ":" && end == at) {
 		end--
 	}
@@ -188,10 +189,10 @@ func readAddressOf(tokens []text.Token) *known {
 	if w, used, err := readWhere(name); err == nil && used > 0 && w.kind == lab.InUnits {
 		return nil
 	}
-	k := &known{name: calledIn(name), tokens: append([]text.Token{word(tokens[at], "address")}, tokens[at:]...), port: true}
+	k := &known{name: calledIn(name), tokens: append([]text.Token{asWord(tokens[at], "address")}, tokens[at:]...), port: true}
 	if e, used, err := readEnd(name); err == nil && used == len(name) && !e.open {
 		k.name = e.device
-		rest := append([]text.Token{word(tokens[at], "on"), {Kind: text.Word, Text: e.port, Plain: text.Plain(e.port), Col: e.col, End: e.end}},
+		rest := append([]text.Token{asWord(tokens[at], "on"), {Kind: text.Word, Text: e.port, Plain: text.Plain(e.port), Col: e.col, End: e.end}},
 			tokens[at+1:]...)
 		k.tokens = append(k.tokens[:2:2], rest...)
 	}

@@ -205,7 +205,13 @@ func AsMAC(typed string) string {
 // speedFact is what goes down or up: down 30M.
 func speedFact[R any](of scope, name, field, word string, at func(*R) **int) fact {
 	return fact{of: of, name: name, field: field, words: []string{word, word + "load"}, example: word + " 30M", pattern: word + " %s",
-		maybe: true, number: counted(at), read: readOneSpeed,
+		maybe: true, number: counted(at),
+		read: func(tokens []text.Token, lax bool) (any, error) {
+			if len(tokens) == 1 && tokens[0].Kind == text.Word && strings.Trim(tokens[0].Text, "0123456789") == "" {
+				tokens = []text.Token{asWord(tokens[0], tokens[0].Text+"m")} // in Mbit/s, as lines are sold
+			}
+			return readOneSpeed(tokens, lax)
+		},
 		set: func(b box, v any) { *at(b.(*R)), _ = v.(*int) },
 		show: func(_ *lab.Lab, b box) string {
 			if n := *at(b.(*R)); n != nil {

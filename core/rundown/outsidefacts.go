@@ -69,7 +69,7 @@ func outsideFacts() []fact {
 			{lab.PublicLine, "public address", []string{"public ip", "public", "own address", "dynamic address", "changing address"}},
 			{lab.SharedLine, "shared address", []string{"shared ip", "shared", "address shared by the provider",
 				"the provider's address", "no public address",
-				"cgnat", "carrier grade nat"}},
+				"no address of its own", "no address of my own", "cgnat", "carrier grade nat"}},
 		}),
 		inVLAN(ofLine, "hand_over_vlan", []string{"handed over in", "handed over", "hand over vlan", "in vlan", "vlan"},
 			func(w *lab.Line) **int { return &w.HandOver }).as("handed over in vlan %s").optional(),
@@ -283,7 +283,7 @@ func into() fact {
 		}
 		return refsOf(l).text(lab.End{Device: w.Device, Port: w.Port})
 	}
-	return fact{of: ofLine, name: "goes into", field: "device_id", words: []string{"into", "in"}, example: "into gate/1", pattern: "into %s",
+	return fact{of: ofLine, name: "port it goes into", field: "device_id", words: []string{"into"}, example: "into gate/1", pattern: "into %s",
 		show: show, names: lab.KindDevice,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
@@ -305,7 +305,7 @@ func into() fact {
 		}}
 }
 
-var ifItFails = regexp.MustCompile(`^(only )?(if|when) .*(fails?|down|out|breaks|broken)$`)
+var ifItFails = regexp.MustCompile(`^(only )?(if|when|in case) .*(fails?|down|out|breaks|broken|dies|dead)$`)
 
 // lineOrder is when a line is used: first, second, if it fails.
 func lineOrder() fact {
@@ -445,7 +445,28 @@ func joined() fact {
 		set: func(b box, v any) { b.(*lab.Tunnel).Joins, _ = v.([]netip.Prefix) }}
 }
 
-// ends are the two ends of a tunnel in one phrase: gate to "Parents' house", from
+// bothSpeeds are what goes down and up with a stroke between: 80/20.
+var bothSpeeds = regexp.MustCompile(`^([0-9]+[mMgG]?)/([0-9]+[mMgG]?)$`)
+
+// downAndUp are what goes down and up in one phrase: 60 down 20 up, 80/20, 100 both ways.
+// It is nil for any other phrase.
+func downAndUp(phrase []text.Token) [][]text.Token {
+	n := len(phrase)
+	down := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("down") })
+	up := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("up") })
+	if m := bothSpeeds.FindStringSubmatch(phrase[0].Text); n == 1 && m != nil {
+		return [][]text.Token{{asWord(phrase[0], m[1]), asWord(phrase[0], "down")}, {asWord(phrase[0], m[2]), asWord(phrase[0], "up")}}
+	}
+	switch {
+	case n > 1 && (plainWords(phrase[1:]) == "both ways" || plainWords(phrase[1:]) == "both"):
+		return [][]text.Token{{phrase[0], asWord(phrase[n-1], "down")}, {phrase[0], asWord(phrase[n-1], "up")}}
+	case down < 0 || up < 0 || n != 4:
+		return nil
+	}
+	return [][]text.Token{phrase[:2], phrase[2:]}
+}
+
+// tunnelEnds are the two ends of a tunnel in one phrase: gate to "Parents' house", from
 // finch outwards. It is nil for any other phrase.
 func tunnelEnds(phrase []text.Token) [][]text.Token {
 	n := len(phrase)
@@ -458,7 +479,7 @@ func tunnelEnds(phrase []text.Token) [][]text.Token {
 	}
 	from := phrase[:to]
 	if !from[0].Is("from") && !from[0].Is("on") {
-		from = append([]text.Token{word(from[0], "from")}, from...)
+		from = append([]text.Token{asWord(from[0], "from")}, from...)
 	}
 	return [][]text.Token{from, phrase[to:]}
 }

@@ -205,6 +205,22 @@ func otherWords(phrase []text.Token) []said {
 	return nil
 }
 
+// twoFacts are the two phrases that people run together in one; nil for any other one.
+func (t *thing) twoFacts(phrase []text.Token) [][]text.Token {
+	switch t.kind {
+	case lab.KindTunnel:
+		return tunnelEnds(phrase)
+	case lab.KindLine, lab.KindRule, lab.KindWireless:
+		return downAndUp(phrase)
+	case lab.KindSubnet: // router .1 hands out .20 to .199
+		out := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("hands") || t.Is("handed") || t.Is("dhcp") })
+		if out > 1 && phrase[0].Kind == text.Word && slices.Contains([]string{"gateway", "gw", "router"}, phrase[0].Plain) {
+			return [][]text.Token{phrase[:out], phrase[out:]}
+		}
+	}
+	return nil
+}
+
 // inLine is what a phrase says: facts of the line's thing, and parts in it.
 type inLine struct {
 	parts []*thing
@@ -226,12 +242,10 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		there, err2 := readFact(ofRun, phrase[to:])
 		return inLine{said: []said{from, there}}, cmp.Or(err, err2)
 	}
-	if t.kind == lab.KindTunnel {
-		if ends := tunnelEnds(phrase); ends != nil {
-			here, err := readFact(ofTunnel, ends[0])
-			there, err2 := readFact(ofTunnel, ends[1])
-			return inLine{said: []said{here, there}}, cmp.Or(err, err2)
-		}
+	if two := t.twoFacts(phrase); two != nil {
+		one, err := readFact(t.scope(), two[0])
+		other, err2 := readFact(t.scope(), two[1])
+		return inLine{said: []said{one, other}}, cmp.Or(err, err2)
 	}
 	if t.kind == lab.KindLab && len(phrase) == 1 && lab.IsCurrency(phrase[0].Text) {
 		money := indexes[t.scope()].byField["currency"]

@@ -13,8 +13,9 @@ import (
 //	name servers of vlan 10: finch, gate
 //	open "fibre line": none
 //	remote access "phones": into finch, reaches servers
+//	gull 10.7.0.11, tern 10.7.0.12
 func restated(tokens []text.Token) [][]text.Token {
-	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, nothingOpen, reaching} {
+	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, nothingOpen, reaching, severalAddresses} {
 		if list := say(tokens); list != nil {
 			return list
 		}
@@ -39,8 +40,8 @@ func severalVLANs(tokens []text.Token) [][]text.Token {
 	return list
 }
 
-// word is a word at a token's place.
-func word(at text.Token, w string) text.Token {
+// asWord is a word at a token's place.
+func asWord(at text.Token, w string) text.Token {
 	return text.Token{Kind: text.Word, Text: w, Plain: w, Col: at.Col, End: at.End}
 }
 
@@ -56,14 +57,14 @@ func nameServersOf(tokens []text.Token) [][]text.Token {
 	whose := slices.Clone(tokens[words:end])
 	switch {
 	case namesPrefix(append([]text.Token{{}}, whose...)):
-		whose = append([]text.Token{word(whose[0], "subnet")}, whose...)
+		whose = append([]text.Token{asWord(whose[0], "subnet")}, whose...)
 	case isVLANs(whose[0]):
-		whose = append([]text.Token{word(whose[0], "vlan")}, whose...)
+		whose = append([]text.Token{asWord(whose[0], "vlan")}, whose...)
 	}
-	said := append(whose, tokens[end], word(tokens[0], "name"), word(tokens[1], "servers"))
+	said := append(whose, tokens[end], asWord(tokens[0], "name"), asWord(tokens[1], "servers"))
 	for i, t := range tokens[end+1:] {
 		if t.Kind == text.Separator { // or else what follows would be a fact of its own
-			t = word(t, "and")
+			t = asWord(t, "and")
 		}
 		if i > 0 || !t.Is("and") {
 			said = append(said, t)
@@ -87,9 +88,9 @@ func nothingOpen(tokens []text.Token) [][]text.Token {
 		!tokens[end+1].Is("nothing") {
 		return nil
 	}
-	line := word(tokens[0], "line")
+	line := asWord(tokens[0], "line")
 	said := append([]text.Token{line}, tokens[1:end+1]...)
-	return [][]text.Token{append(said, word(tokens[end+1], "nothing"), word(tokens[end+1], "open"))}
+	return [][]text.Token{append(said, asWord(tokens[end+1], "nothing"), asWord(tokens[end+1], "open"))}
 }
 
 // reaching says of a remote access what it reaches, which is a rule of its own.
@@ -120,10 +121,10 @@ func reaching(tokens []text.Token) [][]text.Token {
 		switch {
 		case len(phrase) > 1 && (phrase[0].Is("reaches") || phrase[0].Is("to")):
 			for one := range text.Cut(withCommas(phrase[1:])) {
-				rule := append([]text.Token{word(tokens[0], "from"), word(tokens[0], "remote"), word(tokens[1], "access")}, name...)
-				rule = append(append(rule, word(phrase[0], "to")), one...)
+				rule := append([]text.Token{asWord(tokens[0], "from"), asWord(tokens[0], "remote"), asWord(tokens[1], "access")}, name...)
+				rule = append(append(rule, asWord(phrase[0], "to")), one...)
 				rules = append(rules, append(rule, text.Token{Kind: text.Separator, Text: ":", Col: phrase[0].Col, End: phrase[0].End},
-					word(phrase[0], "all")))
+					asWord(phrase[0], "all")))
 			}
 		default:
 			own = append(own, rest[i:end]...)
@@ -145,4 +146,20 @@ func withCommas(tokens []text.Token) []text.Token {
 		}
 	}
 	return tokens
+}
+
+// severalAddresses are devices and their addresses on one line.
+func severalAddresses(tokens []text.Token) [][]text.Token {
+	var list [][]text.Token
+	for piece := range text.Cut(tokens) {
+		if at := slices.IndexFunc(piece, looksLikeIP); at < 1 || at != len(piece)-1 || piece[0].Is("address") || piece[0].Is("gateway") ||
+			readAddressOf(piece) == nil {
+			return nil
+		}
+		list = append(list, piece)
+	}
+	if len(list) < 2 {
+		return nil
+	}
+	return list
 }

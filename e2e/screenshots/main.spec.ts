@@ -1,7 +1,7 @@
 // The pictures in docs/screenshots, from the demo lab.
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import { cardOf, expect, lookFor, onStaff, quick, test } from '../fixtures'
+import { cardOf, expect, lookFor, onStaff, test } from '../fixtures'
 
 test.use({ demo: true })
 
@@ -24,18 +24,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
   })
 }
 
-test('quick line', async ({ page }) => {
-  await onStaff(page, 'gate').click()
-  await quick(page).fill('19-20 nas "cellar copy": 9kg')
-  await expect(page.locator('[data-ghost]')).toBeVisible()
-  await shoot(page, 'quick-line')
-})
-
-test('card and side', async ({ page }) => {
+test('side', async ({ page }) => {
   await onStaff(page, 'anvil').click()
-  await page.getByRole('heading', { name: 'Drive bays' }).scrollIntoViewIfNeeded()
-  await page.locator('#card').evaluate((card) => card.scrollTo(0, 190))
-  await shoot(page, 'card')
   await page.getByRole('link', { name: 'Side', exact: true }).click()
   await expect(page.getByRole('group', { name: 'Pantry, from the side' })).toBeVisible()
   await shoot(page, 'side')
@@ -76,6 +66,19 @@ test('ways', async ({ page }) => {
   await expect(page.getByText('What it runs over')).toBeVisible()
   await expect(page.getByRole('button', { name: /^dome switch 1, plover 1/ })).toBeVisible()
   await shoot(page, 'network-ways')
+})
+
+test('addresses and who reaches whom', async ({ page }) => {
+  await page.getByRole('link', { name: 'Networks' }).click()
+  await page.getByRole('link', { name: 'Addresses', exact: true }).click()
+  await page.getByRole('button', { name: /^10\.20\.0\.0\/24 / }).click()
+  await page.getByRole('gridcell', { name: '10.20.0.53: finch and thrush, twice' }).click()
+  await expect(page.getByRole('button', { name: 'Give thrush 10.20.0.2, the next free one' })).toBeVisible()
+  await shoot(page, 'network-addresses')
+  await page.getByRole('link', { name: 'Reach', exact: true }).click()
+  await page.getByRole('button', { name: 'dome to internet: all' }).click()
+  await expect(page.getByRole('region', { name: 'dome to internet' })).toContainText('It cannot be')
+  await shoot(page, 'network-reach')
 })
 
 test('rundown page', async ({ page }) => {
