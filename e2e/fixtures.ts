@@ -49,7 +49,7 @@ export async function lookFor(page: Page, what: string) {
   await page.keyboard.press('Control+f')
   const field = page.locator('.cm-search input[name=search]')
   await expect(field).toBeFocused()
-  await field.fill(what)
+  await field.pressSequentially(what)
   await page.keyboard.press('Enter')
   await expect(page.locator('.cm-searchMatch-selected')).toBeVisible()
   await page.keyboard.press('Escape')

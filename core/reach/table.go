@@ -69,12 +69,22 @@ func (r *Routing) Table() []Cell {
 	cells := make([]Cell, 0, len(ends)*len(ends))
 	for i, from := range ends {
 		for j, to := range ends {
-			if i != j {
+			if i != j && r.isReached(from, to) {
 				cells = append(cells, r.cell(from, to, places[i], places[j], known))
 			}
 		}
 	}
 	return cells
+}
+
+// isReached reports whether a side can be reached at all: a remote access is a way in and
+// not a place, unless a rule says so.
+func (r *Routing) isReached(from, to lab.Endpoint) bool {
+	if to.Kind != lab.EndpointKind(lab.KindRemoteAccess) {
+		return true
+	}
+	_, said := r.rules[[2]lab.Endpoint{from, to}]
+	return said
 }
 
 // Cell is what one side reaches of another.

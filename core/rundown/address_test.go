@@ -233,3 +233,25 @@ subnet 192.168.0.0/24 vlan 60
 	require.Len(t, p.Mistakes, 1)
 	assert.Contains(t, p.Mistakes[0].Say, "say which, such as subnet 192.168.0.0/24 vlan 60")
 }
+
+// Whatever is typed of addresses is refused, or is printed so that it is read again.
+func FuzzAddresses(f *testing.F) {
+	for _, line := range strings.Split(strings.TrimSpace(strings.TrimPrefix(saidOfAddresses, outside)), "\n") {
+		f.Add(line)
+	}
+	for _, line := range []string{"anvil 10.0.0.1/8 on 1 dhcp", "subnet ::/0 gateway ::1", "subnet 0.0.0.0/0: handed out .1-.9", "name ü -> ö",
+		"from vlan 10 to device gate: some \"a\\\"b\"", "open x udp 1-65535 to gate", "anvil ::ffff:10.0.0.1", "gate fe80::1%1"} {
+		f.Add(line)
+	}
+	base := rundown.Load(lab.New(), rundown.Parse(outside), rundown.Options{All: true, NewID: ids("n")}).Lab
+	f.Fuzz(func(t *testing.T, line string) {
+		p := rundown.Load(base, rundown.ParseLine(line), rundown.Options{NewID: ids("z")})
+		if len(p.Mistakes) > 0 || len(p.Changes) == 0 {
+			return
+		}
+		// A remark that holds the words of a fact alone is a remark again, so some may be kept.
+		q := rundown.Load(p.Lab, rundown.Parse(rundown.Print(p.Lab)), rundown.Options{All: true, Forget: true, NewID: ids("x")})
+		require.Empty(t, q.Mistakes)
+		assert.Equal(t, p.Lab.All(), q.Lab.All(), line)
+	})
+}

@@ -332,14 +332,14 @@ test.describe('at the rack', () => {
     const anvil = ((await answer.json()) as { id: string; name?: string }[]).find((d) => d.name === 'anvil')
     await page.goto(new URL(`/pull/${anvil?.id}`, lab.url).href)
     await expect(page.getByRole('heading', { name: 'Take out anvil' })).toBeVisible()
-    await expect(page.getByText('6 of 6 to unplug')).toBeVisible()
+    await expect(page.getByText('7 of 7 to unplug')).toBeVisible()
     const steps = page.getByRole('checkbox')
-    for (let i = 0; i < 6; i++) await steps.nth(i).check()
+    for (let i = 0; i < 7; i++) await steps.nth(i).check()
     await expect(page.getByText('Everything is out.')).toBeVisible()
     await page.reload()
     await expect(page.getByText('Everything is out.')).toBeVisible()
     await page.getByRole('button', { name: 'Put it back' }).click()
-    await expect(page.getByText('6 of 6 to plug in')).toBeVisible()
+    await expect(page.getByText('7 of 7 to plug in')).toBeVisible()
     await expect(
       page
         .getByRole('listitem')
@@ -347,7 +347,7 @@ test.describe('at the rack', () => {
         .first(),
     ).toContainText('in2')
     await steps.first().check()
-    await expect(page.getByText('5 of 6 to plug in')).toBeVisible()
+    await expect(page.getByText('6 of 7 to plug in')).toBeVisible()
   })
 
   test('a cable is plugged in where one stands', async ({ page, lab }) => {

@@ -124,8 +124,8 @@ test.describe('Quarry House', () => {
     await expect(link.getByRole('button', { name: /PP3 f1/ })).toBeVisible()
     await link.getByRole('button', { name: 'Close' }).click()
 
-    await page.getByRole('button', { name: /^gathered: anvil/ }).press('Enter')
-    await expect(box(page, 'silo')).toBeVisible()
+    await page.getByRole('button', { name: /^gathered: .*finch/ }).press('Enter')
+    await expect(box(page, 'finch')).toBeVisible()
     await page.getByRole('button', { name: 'Fold ▾' }).click()
     await page.getByRole('checkbox', { name: 'Dome rack' }).check()
     await expect(page.locator('svg.drawing').getByRole('button', { name: /^Dome rack, folded/ })).toBeVisible()

@@ -124,8 +124,16 @@ test('on a phone every sheet has the quick line, and what is touched is 44 px hi
 
 test('axe finds nothing serious on a phone', async ({ page, lab }) => {
   test.setTimeout(90_000)
-  for (const path of ['/rack', '/rack/front', '/gear', '/drafts', '/networks', '/networks/grid', '/networks/addresses',
-	'/networks/reach']) {
+  for (const path of [
+    '/rack',
+    '/rack/front',
+    '/gear',
+    '/drafts',
+    '/networks',
+    '/networks/grid',
+    '/networks/addresses',
+    '/networks/reach',
+  ]) {
     await page.goto(lab.url + path)
     await expect(page.getByRole('combobox', { name: 'Quick line' })).toBeVisible()
     expect(await serious(page), path).toEqual([])

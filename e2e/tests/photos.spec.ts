@@ -22,6 +22,7 @@ test.describe('in Quarry House', () => {
     )
     await expect(card.getByRole('button', { name: /^Photo \d/ })).toHaveCount(2)
     const thumbnail = card.getByRole('button', { name: /^Photo 1/ }).locator('img')
+    await thumbnail.scrollIntoViewIfNeeded()
     await expect.poll(() => thumbnail.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(320)
 
     await card.getByRole('button', { name: /^Photo 1/ }).click()

@@ -13,15 +13,18 @@ const emit = defineEmits<{ says: [text: string] }>()
 const { data } = useReport(() => api('/api/v1/reports/reach'))
 const keyOf = (e: Schemas['Endpoint']) => `${e.kind} ${e.id ?? ''}`
 
-const sides = computed(() => {
-  const list = new Map<string, string>()
-  for (const c of data.value?.cells ?? []) {
-    list.set(keyOf(c.from_is), c.from)
-    list.set(keyOf(c.to_is), c.to)
-  }
-  const ends = [...list].map(([key, title]) => ({ key, title }))
-  const outside = (e: { key: string }) => Number(e.key.startsWith('internet'))
-  return ends.sort((a, b) => outside(a) - outside(b))
+type Side = { key: string; title: string }
+/** The sides that cells come from, or lead to; what is outside is last. */
+function sidesOf(side: (c: Cell) => [Schemas['Endpoint'], string]): Side[] {
+  const list = new Map((data.value?.cells ?? []).map((c) => side(c)).map(([is, title]) => [keyOf(is), title]))
+  const outside = (e: Side) => Number(e.key.startsWith('internet'))
+  return [...list].map(([key, title]) => ({ key, title })).sort((a, b) => outside(a) - outside(b))
+}
+const sides = computed(() => sidesOf((c) => [c.from_is, c.from]))
+/** A column is where a row has the same side. */
+const reached = computed(() => {
+  const order = new Map(sides.value.map((s, i) => [s.key, i]))
+  return sidesOf((c) => [c.to_is, c.to]).sort((a, b) => (order.get(a.key) ?? 0) - (order.get(b.key) ?? 0))
 })
 const cells = computed(() => new Map((data.value?.cells ?? []).map((c) => [`${keyOf(c.from_is)} > ${keyOf(c.to_is)}`, c])))
 const cell = (from: string, to: string) => cells.value.get(`${from} > ${to}`)
@@ -34,7 +37,7 @@ const some = computed(() => {
   const found = words ? sides.value.filter((s) => s.title.toLowerCase().includes(words)) : sides.value
   return found.slice(0, 40)
 })
-const columns = computed(() => (many.value && filter.value ? sides.value.slice(0, 40) : some.value))
+const columns = computed(() => reached.value.slice(0, 40))
 
 const at = ref({ row: 0, col: 1 })
 const picked = ref('')
