@@ -137,7 +137,7 @@ func DNSName(name string) (ascii, bad string) {
 	if plainName.MatchString(name) && len(name) <= MaxLabel {
 		return name, ""
 	}
-	ascii, err := idna.New(idna.MapForLookup(), idna.Transitional(false)).ToASCII(name)
+	ascii, err := idna.New(idna.MapForLookup(), idna.Transitional(false), idna.StrictDomainName(false)).ToASCII(name)
 	switch {
 	case strings.ContainsAny(name, " \t"):
 		return "", quote(name) + " has a space in it, which a name cannot have; write " + quote(strings.Join(strings.Fields(name), "-"))

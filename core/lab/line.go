@@ -157,7 +157,10 @@ func (w Line) check(f *faults) {
 // checkIn finds a line that is used together with itself, and one on which
 // something is open though it is said that nothing is.
 func (w Line) checkIn(l *Lab, f *faults) {
-	if back, _ := l.nesting(w, "with_line_id"); back != nil {
+	switch back, _ := l.nesting(w, "with_line_id"); {
+	case w.With == w.ID:
+		f.add("with_line_id", "%s cannot be used together with itself; name another line", quote(w.Name))
+	case back != nil:
 		f.add("with_line_id", "%s cannot be used together with %s, which waits for %s", quote(w.Name), quote(back.Title()), quote(w.Name))
 	}
 	if w.Closed != NothingOpen {

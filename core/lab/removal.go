@@ -52,17 +52,18 @@ func cleared(r Record, field string, of Key) Record {
 	into := reflect.New(reflect.TypeOf(r)).Elem()
 	into.Set(reflect.ValueOf(r))
 	whole, _, _ := strings.Cut(field, ".")
-	for i := range into.NumField() {
-		if jsonName(into.Type().Field(i)) == whole {
-			if list, many := into.Field(i).Interface().([]ID); many && len(list) > 1 {
-				rest := slices.DeleteFunc(slices.Clone(list), func(id ID) bool { return id == of.ID })
-				into.Field(i).Set(reflect.ValueOf(rest))
-				continue
-			}
-			into.Field(i).SetZero()
+	for _, f := range reflect.VisibleFields(into.Type()) {
+		if jsonName(f) != whole {
+			continue
 		}
+		is := into.FieldByIndex(f.Index)
+		if list, many := is.Interface().([]ID); many && len(list) > 1 {
+			is.Set(reflect.ValueOf(slices.DeleteFunc(slices.Clone(list), func(id ID) bool { return id == of.ID })))
+			continue
+		}
+		is.SetZero()
 	}
-	is := into.Interface().(Record)
+	is := withDefaults(into.Interface().(Record))
 	if p, ok := is.(interface{ pointless() bool }); ok && p.pointless() && !r.(interface{ pointless() bool }).pointless() {
 		return nil
 	}
