@@ -176,7 +176,8 @@ func TestASubnetThatCannotBeIsRefused(t *testing.T) {
 			refusedWith(t, joined(t, lab.Subnet{ID: "s0", CIDR: prefix("10.9.0.0/24"), VLAN: new(20)}), c.is, c.say)
 		})
 	}
-	_, err := joined(t, lab.Subnet{ID: "s0", CIDR: four, VLAN: new(20)}).Apply([]lab.Change{{After: lab.Subnet{ID: "s1", CIDR: four, VLAN: new(30)}}})
+	_, err := joined(t, lab.Subnet{ID: "s0", CIDR: four, VLAN: new(20)}).Apply([]lab.Change{{After: lab.Subnet{ID: "s1",
+		CIDR: four, VLAN: new(30)}}})
 	assert.NoError(t, err, "the same addresses in another VLAN")
 }
 
@@ -313,7 +314,8 @@ func TestWhatRoutes(t *testing.T) {
 		kind lab.DeviceKind
 		said lab.Routing
 		want bool
-	}{{lab.Router, "", true}, {lab.Server, "", false}, {lab.Server, lab.RoutesPackets, true}, {lab.Router, lab.RoutesNothing, false}, {lab.Switch, "", false}} {
+	}{{lab.Router, "", true}, {lab.Server, "", false}, {lab.Server, lab.RoutesPackets, true}, {lab.Router,
+		lab.RoutesNothing, false}, {lab.Switch, "", false}} {
 		assert.Equal(t, c.want, lab.Device{Kind: c.kind, Switching: lab.Switching{Routing: c.said}}.PassesPackets(), "%s %s", c.kind, c.said)
 	}
 	for port, want := range map[string]bool{"mgmt": true, "MGMT": true, "bmc": true, "oob": true, "1": false, "": false, "management": true} {
@@ -322,7 +324,8 @@ func TestWhatRoutes(t *testing.T) {
 }
 
 func TestWhatARuleIsCalled(t *testing.T) {
-	l := joined(t, lab.Subnet{ID: "s", CIDR: prefix("10.77.0.0/24")}, lab.RemoteAccess{ID: "a", Name: "phones"}, lab.VLAN{ID: "v99", Number: 99})
+	l := joined(t, lab.Subnet{ID: "s", CIDR: prefix("10.77.0.0/24")}, lab.RemoteAccess{ID: "a", Name: "phones"},
+		lab.VLAN{ID: "v99", Number: 99})
 	for want, e := range map[string]lab.Endpoint{
 		"servers": {Kind: "vlan", ID: "v20"}, "gate": {Kind: "device", ID: "gate"}, "10.77.0.0/24": {Kind: "subnet", ID: "s"},
 		"phones": {Kind: "remote_access", ID: "a"}, "internet": {Kind: lab.Internet}, "VLAN 99": {Kind: "vlan", ID: "v99"},

@@ -227,6 +227,13 @@ func (r *Routing) noLeg(at int) outcome {
 // over that of the other.
 func (r *Routing) overGateway(from, to int) outcome {
 	there, back := &r.plan.Subnets()[to], &r.plan.Subnets()[from]
+	switch {
+	case r.tunnelled[from] == "":
+	case r.tunnelled[to] != "":
+		return betweenSites
+	default: // what gets there is answered from there, and what begins there likewise
+		return r.overGateway(to, from)
+	}
 	routers, why := r.gatewaysOf(from)
 	result := outcome{why: why}
 	by := ""
@@ -239,7 +246,7 @@ func (r *Routing) overGateway(from, to int) outcome {
 	if !result.ok {
 		return result
 	}
-	if r.far(to) {
+	if r.tunnelled[to] != "" {
 		return outcome{true, "over " + by + " and its tunnel"}
 	}
 	answering, why := r.gatewaysOf(to)
@@ -254,21 +261,21 @@ func (r *Routing) overGateway(from, to int) outcome {
 	return no("nothing there can answer: %s", result.why)
 }
 
-// far reports whether a subnet is at the other end of a tunnel: nothing here has a leg
-// in it.
-func (r *Routing) far(subnet int) bool {
+// tunnelTo is the tunnel at whose other end a subnet is: nothing here has a leg in it.
+// It is "" where there is none.
+func (r *Routing) tunnelTo(subnet int) string {
 	for i := range r.routers {
 		if r.routers[i].leg(r.of[subnet]) != nil {
-			return false
+			return ""
 		}
 	}
 	s := r.plan.Subnets()[subnet]
 	for t := range lab.Each[lab.Tunnel](r.lab) {
 		if slices.ContainsFunc(t.Joins, func(p netip.Prefix) bool { return covers(p, s.CIDR) }) {
-			return true
+			return t.Title()
 		}
 	}
-	return false
+	return ""
 }
 
 // outside is whether a segment gets outside.
@@ -285,6 +292,9 @@ func (r *Routing) outside(a int, only lab.ID) outcome {
 	for _, from := range r.nets[a].subnets {
 		routers, why := r.gatewaysOf(from)
 		is := outcome{why: why}
+		if t := r.tunnelled[from]; t != "" {
+			is = no("it is behind the tunnel %s, and goes outside there", t)
+		}
 		for _, i := range routers {
 			if is = r.toOutside(i, only, r.plan.Subnets()[from].CIDR.Addr().Is4(), 0); is.ok {
 				return outcome{true, "over " + r.routers[i].Title()}

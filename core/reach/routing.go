@@ -19,21 +19,22 @@ import (
 // Routing is what routes in a lab and where to. It is worked out once for a lab and
 // then only read.
 type Routing struct {
-	lab     *lab.Lab
-	net     *network.Network
-	plan    *address.Plan
-	nets    []segment
-	byVLAN  map[address.VLAN]int
-	of      []int     // the segment of each subnet of the plan
-	gates   []gateway // of each subnet
-	routers []Router
-	on      map[lab.ID][]int // the routers of a device
-	links   [][]int32        // of each device, by its number in the wiring
-	said    map[int]bool     // segments of VLANs that some port is said to carry
-	lines   []lab.Line       // of this house, in their order
-	into    map[lab.ID][]int // the routers that a line goes into
-	rules   map[[2]lab.Endpoint]lab.Rule
-	mixed   map[[2]int]string
+	lab       *lab.Lab
+	net       *network.Network
+	plan      *address.Plan
+	nets      []segment
+	byVLAN    map[address.VLAN]int
+	of        []int     // the segment of each subnet of the plan
+	gates     []gateway // of each subnet
+	tunnelled []string  // and the tunnel at whose other end it is, "" for what is here
+	routers   []Router
+	on        map[lab.ID][]int // the routers of a device
+	links     [][]int32        // of each device, by its number in the wiring
+	said      map[int]bool     // segments of VLANs that some port is said to carry
+	lines     []lab.Line       // of this house, in their order
+	into      map[lab.ID][]int // the routers that a line goes into
+	rules     map[[2]lab.Endpoint]lab.Rule
+	mixed     map[[2]int]string
 }
 
 // segment is what reaches itself without a router: a VLAN, a subnet in none, or a
@@ -95,6 +96,7 @@ func newRouting(l *lab.Lab) *Routing {
 	r.findRouters()
 	for i := range r.plan.Subnets() {
 		r.gates = append(r.gates, r.gatewayOf(i))
+		r.tunnelled = append(r.tunnelled, r.tunnelTo(i))
 	}
 	r.findLines()
 	for rule := range lab.Each[lab.Rule](l) {

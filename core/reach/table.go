@@ -223,11 +223,14 @@ func (r *Routing) reaches(from, to lab.Endpoint, a, b place, only lab.ID, known 
 	return first
 }
 
+// betweenSites is what is said of two sides that are both behind tunnels.
+var betweenSites = no("that is between other sites, and none of this house")
+
 // byTunnel is whether a side and what is behind a tunnel reach each other: the tunnel
 // ends in the side's gateway, and joins a subnet of it.
 func (r *Routing) byTunnel(a, b place) outcome {
 	if a.tunnel != nil && b.tunnel != nil {
-		return no("that is between other sites, and none of this house")
+		return betweenSites
 	}
 	t, segments := a.tunnel, b.segments
 	if t == nil {
