@@ -59,6 +59,7 @@ fuzz:
 	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzVLANPlan $(FUZZ)
+	go test ./exchange -run '^$$' -fuzz FuzzAddressPlan $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzZone $(FUZZ)
 	go test ./picture -run '^$$' -fuzz FuzzRead $(FUZZ)

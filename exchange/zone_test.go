@@ -181,3 +181,58 @@ func TestTheAddressPlanGoesOutAndComesBack(t *testing.T) {
 	_, err = exchange.AddressPlan{}.Read(l, []byte("address,port\n10.20.0.1,1\n"))
 	assert.ErrorContains(t, err, "has to name the columns address and device")
 }
+
+// Each line of a table that cannot be says why, and the others with it stay as they are.
+func TestWhyALineOfAnAddressPlanIsRefused(t *testing.T) {
+	l := labtest.From(t, zoned)
+	for line, say := range map[string]string{
+		"10.20.0.40,anvil,eth9,fixed,,":        "has no port “eth9”",
+		"10.20.0.40,anvil,,guessed,,":          "guessed",
+		"10.20.0.40,anvil,,fixed,,two words":   "write “two-words”",
+		"0.0.0.0,anvil,,fixed,,":               "no single device has the address 0.0.0.0",
+		"fe80::1%eth0,anvil,,fixed,,":          "write the address alone",
+		",anvil,,fixed,,":                      "“” is not an address",
+		"10.20.0.40,,,fixed,,":                 "there is no one device called “”",
+		"10.20.0.40,anvil,,fixed":              "it has 4 cells, and the first line names 6 columns",
+		"10.20.0.0/24,anvil,,fixed,,":          "is not an address",
+		"10.20.0.40,anvil,,fixed,020000000,":   "is not a MAC address",
+		"=10.20.0.40,anvil,,fixed,,":           "is not an address",
+		"10.20.0.40,ANVIL,mgmt,handed out,,":   "",
+		"::ffff:10.20.0.40,anvil,,reserved,,":  "",
+		" 10.20.0.40 , anvil ,,,02004e002040,": "",
+	} {
+		sheet, err := exchange.AddressPlan{}.Read(l, []byte("address,device,port,how,mac,name\n"+line+"\n"))
+		require.NoError(t, err, line)
+		require.Len(t, sheet.Rows, 1)
+		if say == "" {
+			assert.Zero(t, sheet.Refused, line)
+			assert.Contains(t, sheet.Rows[0].Say, "anvil: 10.20.0.40", line)
+			continue
+		}
+		assert.Equal(t, 1, sheet.Refused, line)
+		assert.Contains(t, sheet.Rows[0].Say, say, line)
+		assert.Empty(t, sheet.Changes, line)
+	}
+}
+
+func FuzzAddressPlan(f *testing.F) {
+	for _, text := range []string{"address,device\n10.20.0.40,anvil\n",
+		"Device;Address;How;MAC\nanvil;fd20:20::9;reserved;02-4e-00-00-20-40\n",
+		"address,device,name,port\n10.20.0.9,gate,\"a\"\"b\",1\n", "address,device\n::ffff:1.2.3.4,anvil\n1.2.3.4,anvil\n"} {
+		f.Add([]byte(text))
+	}
+	l := labtest.From(f, zoned)
+	f.Fuzz(func(t *testing.T, data []byte) {
+		sheet, err := exchange.AddressPlan{}.Read(l, data)
+		if err != nil {
+			return
+		}
+		next, err := l.Apply(sheet.Changes)
+		require.NoError(t, err, "what is taken makes a lab")
+		var out bytes.Buffer
+		require.NoError(t, exchange.AddressPlan{}.WriteCSV(&out, next))
+		again, err := exchange.AddressPlan{}.Read(next, out.Bytes())
+		require.NoError(t, err)
+		assert.Empty(t, again.Changes, "what is written changes nothing")
+	})
+}

@@ -119,3 +119,128 @@ func TestNamesZonesAndWhoReachesADevice(t *testing.T) {
 	assert.Contains(t, of.body, `"reached_by":[{"from":"guests","to":"servers","said":"none"`)
 	assert.Equal(t, 404, s.ask("GET", "/api/v1/devices/nobody/addresses", "").status)
 }
+
+func TestEverySubnetIsBehindWhatItIsWithin(t *testing.T) {
+	s := addressed(t)
+	tree := func(view string) (say []string, a answer) {
+		a = s.ask("GET", "/api/v1/network/subnets"+view, "")
+		require.Equal(t, 200, a.status, a.body)
+		for _, b := range a.json["branches"].([]any) {
+			is := b.(map[string]any)
+			say = append(say, fmt.Sprint(is["prefix"], " ", is["depth"]))
+		}
+		return say, a
+	}
+	say, built := tree("")
+	assert.Equal(t, []string{"10.0.0.0/16 0", "10.20.0.0/24 0", "fd20:20::/64 0"}, say)
+	assert.NotContains(t, built.json, "built")
+	require.Equal(t, 201, s.ask("POST", "/api/v1/drafts", `{"id":"wide","name":"Wide"}`).status)
+	a := s.ask("POST", "/api/v1/lines?view=draft:wide", fmt.Sprintf(`{"base_revision":%d,"line":"subnet 10.20.0.64/26"}`, s.revision()))
+	require.Equal(t, 200, a.status, a.body)
+	say, drafted := tree("?view=draft:wide")
+	assert.Equal(t, []string{"10.0.0.0/16 0", "10.20.0.0/24 0", "10.20.0.64/26 1", "fd20:20::/64 0"}, say)
+	assert.Len(t, drafted.json["built"], 3, "as built, to compare")
+	say, _ = tree("")
+	assert.Len(t, say, 3, "a draft changes nothing that is built")
+}
+
+func TestATableOfAddressesIsLookedAtAndTaken(t *testing.T) {
+	s := addressed(t)
+	send := func(path, text string) answer {
+		return s.ask("POST", "/api/v1/files/"+path, fmt.Sprintf(`{"base_revision":%d,"text":%s}`, s.revision(), quoted(t, text)))
+	}
+	const table = "address,device,how,mac\n10.20.0.40,thrush,reserved,02-4e-00-00-20-40\n10.20.0.12,anvil,fixed,\n"
+	look := send("address_plan.csv/check", table)
+	require.Equal(t, 200, look.status, look.body)
+	assert.Contains(t, look.body, "thrush: 10.20.0.40 reserved mac 02:4e:00:00:20:40")
+	assert.NotContains(t, s.ask("GET", "/api/v1/files/address_plan.csv", "").body, "10.20.0.40", "a look changes nothing")
+	require.Equal(t, 200, send("address_plan.csv", table).status)
+	assert.Contains(t, s.ask("GET", "/api/v1/files/reservations.csv", "").body,
+		"10.20.0.40,thrush,,reserved,02:4e:00:00:20:40,,10.20.0.0/24,20\n")
+	assert.NotContains(t, s.ask("GET", "/api/v1/files/reservations.csv", "").body, "10.20.0.12")
+	before := s.revision()
+	refused(t, send("address_plan.csv", "address,device\n10.20.0.41,thrush\n10.20.0.300,anvil\n"), 422, "text:3", "Nothing was loaded")
+	refused(t, send("address_plan.csv", "who,what\nthrush,10.20.0.41\n"), 422, "text", "columns address and device")
+	refused(t, send("reservations.csv", ""), 422, "text", "Nothing was loaded")
+	assert.Equal(t, before, s.revision(), "all or none")
+	book := s.ask("GET", "/api/v1/files/address_plan.xlsx", "")
+	assert.Equal(t, 200, book.status)
+	assert.Equal(t, "PK", book.body[:2])
+}
+
+// What anybody can reach is in the lab, and not in what is shared.
+func TestWhatIsSharedHasNoPublicAddresses(t *testing.T) {
+	s := addressed(t)
+	anvil := idOf(t, s, "devices", "anvil")
+	a := s.ask("POST", "/api/v1/network/addresses",
+		fmt.Sprintf(`{"base_revision":%d,"device_id":%q,"address":"5.45.96.7"}`, s.revision(), anvil))
+	require.Equal(t, 200, a.status, a.body)
+	assert.Contains(t, s.ask("GET", "/api/v1/files/lab.json", "").body, "5.45.96.7")
+	shared := s.ask("GET", "/api/v1/files/lab.json?share=true", "").body
+	assert.NotContains(t, shared, "5.45.96.7")
+	assert.Contains(t, shared, "10.20.0.12")
+}
+
+func TestWhoWasFasterIsNotOverwritten(t *testing.T) {
+	s := addressed(t)
+	thrush, subnet, was := idOf(t, s, "devices", "thrush"), subnet(t, s, "10.20.0.0/24"), s.revision()
+	give := func(address string) answer {
+		return s.ask("POST", "/api/v1/network/addresses", fmt.Sprintf(`{"base_revision":%d,"device_id":%q,"address":%q}`, was, thrush, address))
+	}
+	require.Equal(t, 200, give("10.20.0.41").status)
+	assert.Equal(t, 409, give("10.20.0.42").status)
+	assert.Equal(t, 409, s.ask("POST", "/api/v1/network/renumber",
+		fmt.Sprintf(`{"base_revision":%d,"subnet_id":%q,"cidr":"10.21.0.0/24"}`, was, subnet)).status)
+	assert.NotContains(t, s.ask("GET", "/api/v1/files/address_plan.csv", "").body, "10.20.0.42")
+	assert.Equal(t, 404, s.ask("POST", "/api/v1/network/addresses",
+		fmt.Sprintf(`{"base_revision":%d,"device_id":"nobody","address":"10.20.0.43"}`, s.revision())).status)
+	assert.Equal(t, 404, s.ask("POST", "/api/v1/network/renumber",
+		fmt.Sprintf(`{"base_revision":%d,"subnet_id":"none","cidr":"10.21.0.0/24"}`, s.revision())).status)
+}
+
+func TestAnAddressThatTwoHaveIsSentAsSuch(t *testing.T) {
+	s := addressed(t)
+	for _, who := range []string{"thrush", "gate"} {
+		for _, is := range []string{"fd20:20::12", "10.20.0.12"} {
+			a := s.ask("POST", "/api/v1/network/addresses", fmt.Sprintf(`{"base_revision":%d,"device_id":%q,"address":%q}`,
+				s.revision(), idOf(t, s, "devices", who), is))
+			require.Equal(t, 200, a.status, a.body)
+		}
+	}
+	for _, cidr := range []string{"10.20.0.0/24", "fd20:20::/64"} {
+		var twice map[string]any
+		for _, m := range s.ask("GET", "/api/v1/network/ruler?subnet="+subnet(t, s, cidr), "").json["marks"].([]any) {
+			if is := m.(map[string]any); is["twice"] == true {
+				require.Nil(t, twice, "one of them")
+				twice = is
+			}
+		}
+		require.NotNil(t, twice, cidr)
+		assert.EqualValues(t, 3, twice["n"])
+		assert.Len(t, twice["had"], 3)
+	}
+	name := s.ask("GET", "/api/v1/network/names", "").json
+	assert.Len(t, name["hosts"], 7, "three of each family at ….12, and gate at ….1")
+}
+
+func TestWhereNamesThatLeadNowhereEnd(t *testing.T) {
+	s := addressed(t)
+	for _, line := range []string{"name round -> about", "name about -> round", "name lost -> gone",
+		"name world -> www.example.org", "name bare -> thrush",
+		"name servers of 10.20.0.0/24: anvil, gate"} {
+		a := s.ask("POST", "/api/v1/lines", fmt.Sprintf(`{"base_revision":%d,"line":%q}`, s.revision(), line))
+		require.Equal(t, 200, a.status, a.body)
+	}
+	names := s.ask("GET", "/api/v1/network/names", "")
+	ends := map[string]any{}
+	for _, n := range names.json["own"].([]any) {
+		is := n.(map[string]any)
+		ends[is["name"].(string)] = is["end"]
+	}
+	assert.Equal(t, map[string]any{"library": "", "round": "circle", "about": "circle", "lost": "nowhere",
+		"world": "away", "bare": "nowhere"}, ends)
+	assert.Contains(t, names.body, `{"in":"servers","devices":["anvil","gate"]}`, "the first one asked first")
+	zone := s.ask("GET", "/api/v1/files/zones/quarry.home.arpa", "").body
+	assert.Contains(t, zone, "world.quarry.home.arpa.\t3600\tIN\tCNAME\twww.example.org.\n")
+	assert.NotContains(t, zone, "CNAME\tgone")
+}

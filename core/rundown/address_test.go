@@ -234,6 +234,45 @@ subnet 192.168.0.0/24 vlan 60
 	assert.Contains(t, p.Mistakes[0].Say, "say which, such as subnet 192.168.0.0/24 vlan 60")
 }
 
+// Of an address, a subnet, a line or a rule that there is, a line says anew what it names,
+// takes back what it says is unknown, and leaves the rest.
+func TestWhatIsKnownOfNetworksIsSaidAnew(t *testing.T) {
+	base := fresh(t, outside+`subnet 10.20.0.0/24 vlan 20, gateway .1, handed out .100-.178 by gate, names end in "quarry.home.arpa"
+anvil 10.20.0.12
+anvil 10.20.0.9 on mgmt reserved mac 02:4e:00:00:20:09 named "anvil-console"
+name books -> anvil
+name servers of vlan 10: finch, gate
+line "fibre line": fibre, 900M down, 200M up, fixed address, into gate/1, first
+from guests to internet: some "web", down 30M, up 3M
+tunnel "parents": gate to "Parents' house", joins 10.20.0.0/24
+`)
+	for _, c := range []struct{ line, is string }{
+		{`anvil 10.20.0.12 reserved`, `address 10.20.0.12 reserved, address 10.20.0.9 on mgmt reserved mac 02:4e:00:00:20:09 named "anvil-console"`},
+		{`anvil 10.20.0.9 on 2`, `10.20.0.9 on 2`},
+		{`anvil: address ?`, `server "anvil": 4 ports rj45, 1 ports rj45 called "mgmt"`},
+		{`subnet 10.20.0.0/24: gateway .254`, `gateway .254, handed out .100-.178 by gate`},
+		{`subnet 10.20.0.0/24: handed out .50-.60 by finch`, `gateway .1, handed out .50-.60 by finch`},
+		{`name books -> finch`, `name "books": -> finch`},
+		{`name books -> 10.20.0.12`, `name "books": -> 10.20.0.12`},
+		{`name servers of vlan 10: gate`, `vlan 10 "house": name servers gate`},
+		{`line "fibre line": 500M down`, `fibre, down 500M, up 200M, fixed address, into gate/1, first`},
+		{`line "fibre line": down ?`, `fibre, up 200M, fixed address, into gate/1, first`},
+		{`line "fibre line": into gate/2`, `into gate/2`},
+		{`from guests to internet: all`, `from guests to internet: all`},
+		{`from guests to internet: some "web", down 50M`, `from guests to internet: some "web", down 50M, up 3M`},
+		{`tunnel "parents": joins 10.20.0.0/24 and 10.77.0.0/24`, `to "Parents' house", joins 10.20.0.0/24 and 10.77.0.0/24`},
+	} {
+		p := rundown.Load(base, rundown.ParseLine(c.line), rundown.Options{NewID: ids("y")})
+		if !assert.Empty(t, p.Mistakes, c.line) {
+			continue
+		}
+		printed := strings.Join(strings.Fields(rundown.Print(p.Lab)), " ")
+		assert.Contains(t, printed, c.is, c.line)
+		assert.Equal(t, p.Lab.All(), again(t, p.Lab).All(), c.line)
+		assert.Len(t, p.Changes, 1, "%s: nothing is new, and nothing gone", c.line)
+	}
+}
+
 // Whatever is typed of addresses is refused, or is printed so that it is read again.
 func FuzzAddresses(f *testing.F) {
 	for _, line := range strings.Split(strings.TrimSpace(strings.TrimPrefix(saidOfAddresses, outside)), "\n") {
