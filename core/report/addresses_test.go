@@ -61,7 +61,8 @@ func TestHowFullSubnetsAre(t *testing.T) {
 	}
 	var say []string
 	for _, u := range r.Subnets {
-		say = append(say, fmt.Sprint(u.CIDR, " ", u.Name, ": ", or(u.Size), " ", u.Used, " ", u.Reserved, " ", or(u.Handed), " ", or(u.Free), " ", u.InRange, " ", u.Next))
+		say = append(say, fmt.Sprint(u.CIDR, " ", u.Name, ": ", or(u.Size), " ", u.Used, " ", u.Reserved, " ",
+			or(u.Handed), " ", or(u.Free), " ", u.InRange, " ", u.Next))
 	}
 	assert.Equal(t, []string{
 		"10.20.0.0/24 servers: 254 3 1 79 173 1 10.20.0.2",
@@ -86,7 +87,8 @@ func TestTheLinesOutsideInOrder(t *testing.T) {
 	assert.Equal(t, []any{"fibre line", 900, 200, 1, lab.FibreLine, lab.FixedLine, "gate/1", "£38"},
 		[]any{fibre.Name, *fibre.DownMb, *fibre.UpMb, *fibre.Order, fibre.Medium, fibre.Address, fibre.Into, fibre.Price})
 	assert.Equal(t, []string{"tcp 443 to anvil", "udp 51820"}, fibre.Opens, "where one leads is not known")
-	assert.Equal(t, []any{"mobile line", 60, 2, "gate/2", "£12.50"}, []any{mobile.Name, *mobile.DownMb, *mobile.Order, mobile.Into, mobile.Price})
+	assert.Equal(t, []any{"mobile line", 60, 2, "gate/2", "£12.50"}, []any{mobile.Name, *mobile.DownMb, *mobile.Order,
+		mobile.Into, mobile.Price})
 	assert.Nil(t, mobile.UpMb, "unknown, and not zero")
 	assert.True(t, mobile.Closed)
 	assert.Empty(t, mobile.Opens)
@@ -94,7 +96,8 @@ func TestTheLinesOutsideInOrder(t *testing.T) {
 	assert.Nil(t, theirs.Order, "it is none of this house")
 	assert.Equal(t, "£50.50", r.Month, "38 and 12.50; of the third it is not known")
 	require.Len(t, r.Without, 2, "one for each line of this house")
-	assert.Equal(t, "Without fibre line everybody shares mobile line, 60 Mb/s down; guests at most 30; guests may take fibre line only, and gets nothing.",
+	assert.Equal(t,
+		"Without fibre line everybody shares mobile line, 60 Mb/s down; guests at most 30; guests may take fibre line only, and gets nothing.",
 		r.Without[0].Say)
 	assert.Equal(t, 60, *r.Without[0].DownMb)
 	assert.Nil(t, r.Without[0].UpMb)

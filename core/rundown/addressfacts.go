@@ -419,37 +419,18 @@ func deviceAddresses() fact {
 		example: example, many: true, adds: true, maybe: true, show: show(""), write: show("address "),
 		matches: func(tokens []text.Token) bool { return looksLikeIP(tokens[0]) },
 		read: func(tokens []text.Token, _ bool) (any, error) {
-			if text.IsUnknown(tokens) {
-				return nil, nil
+			list, err := readEach(tokens, readAddress)
+			if list == nil {
+				return nil, err
 			}
-			var list addressesSaid
-			for phrase := range text.Cut(tokens) {
-				a, err := readAddress(phrase)
-				if err != nil {
-					return nil, err
-				}
-				list = append(list, a)
-			}
-			return list, nil
+			return addressesSaid(list), nil
 		},
 		set: func(b box, v any) {
-			list, _ := v.([]lab.Address)
-			if list == nil {
-				*at(b) = nil
-				return
-			}
-			all := slices.Clone(*at(b))
-			for _, a := range list {
-				if i := slices.IndexFunc(all, func(o lab.Address) bool {
-					return o.Address == a.Address && (o.Port == a.Port || o.Port == "" || a.Port == "")
-				}); i >= 0 {
-					a.Port = cmp.Or(a.Port, all[i].Port)
-					all[i] = a
-				} else {
-					all = append(all, a)
-				}
-			}
-			*at(b) = all
+			addEach(at(b), v, func(was, is lab.Address) (lab.Address, bool) {
+				same := was.Address == is.Address && (was.Port == is.Port || was.Port == "" || is.Port == "")
+				is.Port = cmp.Or(is.Port, was.Port)
+				return is, same
+			})
 		}}
 }
 

@@ -3,6 +3,7 @@ package rundown
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -352,3 +353,43 @@ func oneWord[R any, V ~string](of scope, name, jsonField, word string, at func(*
 }
 
 var errCount = errors.New("begin with how many there are, such as 24")
+
+// readEach reads entries between commas; nil, and no error, where none is known.
+func readEach[T any](tokens []text.Token, read func([]text.Token) (T, error)) ([]T, error) {
+	if text.IsUnknown(tokens) {
+		return nil, nil
+	}
+	var list []T
+	for phrase := range text.Cut(tokens) {
+		is, err := read(phrase)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, is)
+	}
+	return list, nil
+}
+
+// addEach puts entries, a []T, into a list: each takes the place of the one that merged
+// says it is about, as what merged makes of both. Where none is known the list is empty.
+func addEach[T any](list *[]T, v any, merged func(was, is T) (T, bool)) {
+	more, _ := v.([]T)
+	if more == nil {
+		*list = nil
+		return
+	}
+	all := slices.Clone(*list)
+	for _, is := range more {
+		known := false
+		for i := range all {
+			if both, same := merged(all[i], is); same {
+				all[i], known = both, true
+				break
+			}
+		}
+		if !known {
+			all = append(all, is)
+		}
+	}
+	*list = all
+}

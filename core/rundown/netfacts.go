@@ -314,34 +314,16 @@ func aggregates() fact {
 	return fact{of: scope(lab.KindDevice), name: "aggregates", field: "aggregates", words: aggregateWords,
 		example: `aggregate "up" ports s1-s2 active-active`, many: true, adds: true, maybe: true, show: show, write: show,
 		read: func(tokens []text.Token, _ bool) (any, error) {
-			if text.IsUnknown(tokens) {
-				return nil, nil
-			}
-			var list []lab.Aggregate
-			for phrase := range text.Cut(tokens) {
-				a, err := readAggregate(phrase)
-				if err != nil {
-					return nil, err
-				}
-				list = append(list, a)
+			list, err := readEach(tokens, readAggregate)
+			if list == nil {
+				return nil, err
 			}
 			return list, nil
 		},
 		set: func(b box, v any) {
-			list, _ := v.([]lab.Aggregate)
-			if list == nil {
-				*at(b) = nil
-				return
-			}
-			all := slices.Clone(*at(b))
-			for _, a := range list {
-				if i := slices.IndexFunc(all, func(o lab.Aggregate) bool { return lab.FoldName(o.Name) == lab.FoldName(a.Name) }); i >= 0 {
-					all[i] = a
-				} else {
-					all = append(all, a)
-				}
-			}
-			*at(b) = all
+			addEach(at(b), v, func(was, is lab.Aggregate) (lab.Aggregate, bool) {
+				return is, lab.FoldName(was.Name) == lab.FoldName(is.Name)
+			})
 		}}
 }
 
