@@ -73,7 +73,7 @@ test('addresses and who reaches whom', async ({ page }) => {
   await page.getByRole('link', { name: 'Addresses', exact: true }).click()
   await page.getByRole('button', { name: /^10\.20\.0\.0\/24 / }).click()
   await page.getByRole('gridcell', { name: '10.20.0.53: finch and thrush, twice' }).click()
-  await expect(page.getByRole('button', { name: 'Give thrush 10.20.0.2, the next free one' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Subnet 10.20.0.0/24' }).getByText('Give thrush 10.20.0.2')).toBeVisible()
   await shoot(page, 'network-addresses')
   await page.getByRole('link', { name: 'Reach', exact: true }).click()
   await page.getByRole('button', { name: 'dome to internet: all' }).click()
