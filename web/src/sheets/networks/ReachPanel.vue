@@ -101,6 +101,12 @@ header {
 }
 .segments {
   width: fit-content;
+  flex-wrap: nowrap;
+}
+.segments button {
+  padding-inline: 6px;
+  font-size: 14px;
+  white-space: nowrap;
 }
 form {
   display: flex;

@@ -232,10 +232,13 @@ td button[aria-pressed='true'] {
 }
 small {
   position: absolute;
-  bottom: -2px;
+  bottom: 1px;
   font-size: 12px;
   line-height: 1;
-  background: var(--sheet);
+}
+/* The mark makes room for what is written under it. */
+td button:has(small) svg {
+  transform: translateY(-6px) scale(0.75);
 }
 .legend {
   display: flex;
