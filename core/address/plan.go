@@ -190,6 +190,13 @@ func VLANOf(s lab.Subnet) (v VLAN, ok bool) {
 	return VLAN{*s.VLAN, s.Domain}, true
 }
 
+// NameIn is what a VLAN is called in a lab; "" where it has no record, or that no name.
+func (v VLAN) NameIn(l *lab.Lab) string {
+	id, _ := l.Having(lab.KindVLAN, lab.VLANKey(v.Number, v.Domain))
+	record, _ := lab.Find[lab.VLAN](l, id)
+	return record.Name
+}
+
 // Twice reports whether another device has the same address in the same subnet, or
 // where neither is in one.
 func (p *Plan) Twice(h Had) bool {

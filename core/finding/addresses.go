@@ -28,10 +28,8 @@ var addressChecks = []check{
 // subnetWords is a subnet with what it is for: "10.20.0.0/24 (servers)".
 func subnetWords(l *lab.Lab, s lab.Subnet) string {
 	if v, ok := address.VLANOf(s); ok {
-		if id, known := l.Having(lab.KindVLAN, lab.VLANKey(v.Number, v.Domain)); known {
-			if record, _ := lab.Find[lab.VLAN](l, id); record.Name != "" {
-				return fmt.Sprintf("%s (%s)", s.CIDR, record.Name)
-			}
+		if name := v.NameIn(l); name != "" {
+			return fmt.Sprintf("%s (%s)", s.CIDR, name)
 		}
 	}
 	return s.CIDR.String()

@@ -61,39 +61,38 @@ func (r *Routing) Lines() []lab.Line { return r.lines }
 // Order is when a line is used: 1 for first, and so on; 0 where that is not said. One
 // that is used when the others fail comes after them; the only one there is is first.
 func (r *Routing) Order(w lab.Line) int {
-	for range mostHops { // what it is used together with has the order
+	w = r.leading(w)
+	if n, numbered := numbers[w.Order]; numbered {
+		return n
+	}
+	house, last := 0, 1
+	for o := range lab.Each[lab.Line](r.lab) {
+		if o.Site == "" {
+			house++
+			last = max(last, numbers[r.leading(o).Order])
+		}
+	}
+	switch {
+	case w.Order == lab.IfItFails:
+		return last + 1
+	case house == 1 && w.Site == "":
+		return 1
+	}
+	return notSaid
+}
+
+var numbers = map[lab.LineOrder]int{lab.FirstLine: 1, lab.SecondLine: 2, lab.ThirdLine: 3}
+
+// leading is the line whose order a line has: the one that it is used together with.
+func (r *Routing) leading(w lab.Line) lab.Line {
+	for range mostHops {
 		with, ok := lab.Find[lab.Line](r.lab, w.With)
 		if !ok {
 			break
 		}
 		w = with
 	}
-	switch w.Order {
-	case lab.FirstLine:
-		return 1
-	case lab.SecondLine:
-		return 2
-	case lab.ThirdLine:
-		return 3
-	case lab.IfItFails:
-		last := 1
-		for o := range lab.Each[lab.Line](r.lab) {
-			if o.Site == "" && o.Order != lab.IfItFails && o.ID != w.ID {
-				last = max(last, r.Order(o))
-			}
-		}
-		return last + 1
-	}
-	house := 0
-	for o := range lab.Each[lab.Line](r.lab) {
-		if o.Site == "" {
-			house++
-		}
-	}
-	if house == 1 && w.Site == "" {
-		return 1
-	}
-	return notSaid
+	return w
 }
 
 // Left is what there is without a line.

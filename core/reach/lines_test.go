@@ -146,6 +146,8 @@ func TestTheOrderOfLines(t *testing.T) {
 		"line a: 1M down, if it fails\nline b: 1M down, first":                          "b1 a2",
 		"line a: 1M down, first\nline b: 1M down, third\nline c: 1M down, second":       "a1 c2 b3",
 		"line a: 1M down, first\nline b: 1M down, with a\nline c: 1M down, if it fails": "a1 b1 c2",
+		"line a: 1M down, if it fails\nline b: 1M down, with a\nline c: 1M down, first": "c1 a2 b2",
+		"line a: 1M down, if it fails\nline b: 1M down, if it fails":                    "a2 b2",
 		"line a: 1M down":                  "a1",
 		"line a: 1M down\nline b: 1M down": "a0 b0",
 		"line a: 1M down, first\nline b: 1M down, second, at \"the mill\"":                   "a1",

@@ -124,10 +124,8 @@ func (r *Routing) segmentOf(v address.VLAN, title string) int {
 
 // vlanTitle is a VLAN as sentences about reach name it: "servers (20)".
 func (r *Routing) vlanTitle(v address.VLAN) string {
-	if id, ok := r.lab.Having(lab.KindVLAN, lab.VLANKey(v.Number, v.Domain)); ok {
-		if record, _ := lab.Find[lab.VLAN](r.lab, id); record.Name != "" {
-			return fmt.Sprintf("%s (%d)", record.Name, v.Number)
-		}
+	if name := v.NameIn(r.lab); name != "" {
+		return fmt.Sprintf("%s (%d)", name, v.Number)
 	}
 	return fmt.Sprintf("VLAN %d", v.Number)
 }

@@ -52,10 +52,8 @@ func SubnetUses(l *lab.Lab) []SubnetUse {
 // for.
 func SubnetName(l *lab.Lab, s lab.Subnet) string {
 	if v, ok := address.VLANOf(s); ok {
-		if id, known := l.Having(lab.KindVLAN, lab.VLANKey(v.Number, v.Domain)); known {
-			if record, _ := lab.Find[lab.VLAN](l, id); record.Name != "" {
-				return record.Name
-			}
+		if name := v.NameIn(l); name != "" {
+			return name
 		}
 	}
 	return s.Purpose
