@@ -108,6 +108,18 @@ finch 172.16.0.1
 		"192.168.0.11": "192.168.0.0/24 50", "192.168.0.12": "192.168.0.0/24 60"}, in)
 }
 
+// Of two alike subnets each has its own gateway, whether a device has it or not.
+func TestTheGatewayOfAnAlikeSubnetIsAnother(t *testing.T) {
+	p := plan(t, "subnet 192.168.0.0/24 vlan 50, gateway .1\nsubnet 192.168.0.0/24 vlan 60, gateway .1\n"+
+		"gate/1 192.168.0.1\ngate: port 1 untagged 50, port 2 untagged 60\n")
+	for n := range 2 {
+		c := p.Count(n)
+		assert.EqualValues(t, []any{int64(1), int64(253), "192.168.0.2"}, []any{c.Used, *c.Free, c.Next.String()}, n)
+	}
+	wide := plan(t, "subnet 10.0.0.0/8: gateway 10.0.0.1\nsubnet 10.0.0.0/24\ngate 10.0.0.1\n")
+	assert.Zero(t, wide.Count(0).Used, "it is had, in the smaller one")
+}
+
 func TestAnAddressThatTwoHaveIsThereTwice(t *testing.T) {
 	p := plan(t, "subnet 10.0.0.0/24\ngate .5\nanvil .5\nvesper .6\n")
 	twice := map[string]bool{}

@@ -89,13 +89,14 @@ func newPlan(l *lab.Lab) *Plan {
 
 // gather lists every address there is, and gateways that nobody has.
 func (p *Plan) gather() {
-	held := map[netip.Addr]bool{}
+	held := map[netip.Addr][]int{}
 	w := cabling.Of(p.lab) // which has all devices and cables at hand, one after another
 	for i := range w.DeviceCount() {
 		d := w.DeviceAt(int32(i))
 		for _, a := range d.Addresses {
-			held[a.Address] = true
-			p.had = append(p.had, Had{Address: a, Device: d.ID, Subnet: p.subnetOf(a.Address, d, a.Port)})
+			n := p.subnetOf(a.Address, d, a.Port)
+			held[a.Address] = append(held[a.Address], n)
+			p.had = append(p.had, Had{Address: a, Device: d.ID, Subnet: n})
 		}
 	}
 	for c := range w.Leads {
@@ -111,7 +112,8 @@ func (p *Plan) gather() {
 		}
 	}
 	for i, s := range p.subnets {
-		if s.Gateway.IsValid() && !held[s.Gateway] {
+		has := func(n int) bool { return n == i || n == None || p.subnets[n].CIDR != s.CIDR } // and not in one alike
+		if s.Gateway.IsValid() && !slices.ContainsFunc(held[s.Gateway], has) {
 			p.had = append(p.had, Had{Address: lab.Address{Address: s.Gateway, How: lab.FixedAddress}, Subnet: i})
 		}
 	}
