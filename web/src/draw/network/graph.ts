@@ -14,6 +14,7 @@ export const strata: Stratum[] = ['outside', 'edge', 'core', 'access', 'things']
 export interface Box {
   id: string
   title: string
+  /** Empty where the title says it. */
   kind: string
   stratum: Stratum
   /** The devices in it, by title; one, unless it gathers several. */
@@ -38,6 +39,9 @@ export interface Strand {
   tagged: boolean
   loose: boolean
 }
+
+/** What a box says beside its title. */
+export const besideTitle = (b: Box): string => [b.kind, b.root ? 'root' : ''].filter(Boolean).join(' · ')
 
 /** Above so many leaves, they are gathered. */
 const fewLeaves = 4
@@ -73,7 +77,7 @@ export function graphOf(map: { nodes: MapNode[]; links: MapLink[] }, folds: Fold
     boxes.set(id, {
       id,
       title: folded ? (n.place ?? '') : n.title,
-      kind: folded ? 'place' : n.short,
+      kind: folded ? 'place' : saysItself(n) ? '' : n.short,
       stratum: n.stratum,
       holds: [n],
       root: !!n.root,
@@ -97,6 +101,8 @@ export function graphOf(map: { nodes: MapNode[]; links: MapLink[] }, folds: Fold
   return { boxes: [...boxes.values()], bundles: [...bundles.values()] }
 }
 
+/** "loft switch" says what it is. */
+const saysItself = (n: MapNode) => ` ${n.title.toLowerCase()} `.includes(` ${n.short.toLowerCase()} `)
 const upper = (a?: Box, b?: Box) => strata.indexOf(a?.stratum ?? 'things') <= strata.indexOf(b?.stratum ?? 'things')
 
 /** Each VLAN once: untagged where it is so on any of the links. */

@@ -3,7 +3,7 @@
 // right, so that the map is the same one after a change.
 import type { ELK, ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api'
 import type { Box, Bundle } from './graph'
-import { strata } from './graph'
+import { besideTitle, strata } from './graph'
 import type { Point } from './strands'
 
 export interface Placed extends Box {
@@ -44,7 +44,7 @@ export function sizeOf(b: Box, degree: number): { w: number; h: number } {
   }
   const text = Math.max(
     b.title.length * letter + 18,
-    b.stratum === 'things' ? 0 : (b.title.length + b.kind.length + (b.root ? 7 : 0)) * letter + 26,
+    b.stratum === 'things' || !besideTitle(b) ? 0 : (b.title.length + besideTitle(b).length) * letter + 26,
   )
   return { w: Math.max(56, text, degree * 14), h: b.stratum === 'things' ? 26 : 32 }
 }

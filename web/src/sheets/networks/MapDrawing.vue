@@ -4,7 +4,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { bundleWide, mostNames, pitch, rowHigh, type Layout, type Placed, type Run } from '../../draw/network/layout'
-import { rests, strata } from '../../draw/network/graph'
+import { besideTitle, rests, strata } from '../../draw/network/graph'
 import { beside, middle, pathOf } from '../../draw/network/strands'
 import type { Schemas } from '../../api/client'
 import { label, look, type NetLens } from './lenses'
@@ -51,7 +51,7 @@ const top = computed(() => bands.value[0]?.y ?? 0)
 /** The whole of it, as long as it can be read; its upper left otherwise. */
 function fit() {
   if (!width.value) return
-  const k = Math.min(1.3, Math.max(0.86, Math.min((width.value - 16) / props.layout.width, (height.value - 34) / high.value)))
+  const k = Math.min(1.3, Math.max(0.8, Math.min((width.value - 16) / props.layout.width, (height.value - 34) / high.value)))
   at.value = { k, x: Math.max(8, (width.value - props.layout.width * k) / 2), y: 6 - top.value * k }
 }
 /** Until one moves it oneself, it fits. */
@@ -350,7 +350,7 @@ const boxWords = (b: Placed) =>
             {{ b.title }}
           </text>
           <text v-if="b.stratum !== 'things'" :x="b.w - 8" :y="b.h / 2 + 4" class="kind end">
-            {{ cutsAt(b) ? `cuts ${cutsAt(b)}` : `${b.kind}${b.root ? ' · root' : ''}` }}
+            {{ cutsAt(b) ? `cuts ${cutsAt(b)}` : besideTitle(b) }}
           </text>
           <text v-if="!b.gathers && below.get(b.holds[0]?.id ?? '')" :x="b.w / 2" :y="b.h + 13" class="address">
             {{ below.get(b.holds[0]?.id ?? '') }}
