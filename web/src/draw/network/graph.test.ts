@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { graphOf, rests } from './graph'
+import { besideTitle, graphOf, rests } from './graph'
 import { beside, corners, middle, pathOf } from './strands'
 
 const node = (id: string, stratum: 'core' | 'access' | 'things', more = {}) =>
@@ -34,6 +34,12 @@ describe('the graph of the map', () => {
     ])
     expect(graphOf(map, { ...unfolded, opened: new Set(['core']) }).boxes).toHaveLength(6)
     expect(graphOf({ ...map, nodes: map.nodes.slice(0, 5) }, unfolded).boxes).toHaveLength(5)
+  })
+
+  it('says beside a title what it does not say itself', () => {
+    const titles = { 'loft switch': '', core: 'switch · root', switchyard: 'switch', Switch: '' }
+    const nodes = Object.keys(titles).map((t) => node(t, 'core', { root: t === 'core' }))
+    expect(graphOf({ nodes, links: [] }, unfolded).boxes.map(besideTitle)).toEqual(Object.values(titles))
   })
 
   it('folds a place into one box', () => {

@@ -590,7 +590,7 @@ path {
 .zoom {
   position: absolute;
   right: 8px;
-  top: 8px;
+  bottom: 8px;
   display: flex;
   flex-direction: column;
   background: var(--sheet);
