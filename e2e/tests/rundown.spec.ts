@@ -153,6 +153,30 @@ test('a text that is not applied is there again after other sheets and a reload,
   await expect(text).toContainText('"mine"')
 })
 
+test('what is typed while the text is fetched stays', async ({ page, lab }) => {
+  let release = () => {}
+  const held = new Promise<void>((done) => (release = done))
+  await page.keyboard.press('0')
+  const text = page.getByRole('textbox', { name: 'Rundown' })
+  await expect(text).toBeVisible()
+  await page.route('**/api/v1/rundown', async (route) => {
+    await held
+    await route.continue()
+  })
+  const fetched = page.waitForRequest('**/api/v1/rundown')
+  await lab.post('/api/v1/devices', { name: 'theirs', device_kind: 'server' })
+  await fetched
+  await text.click()
+  await page.keyboard.press('Control+End')
+  await page.keyboard.insertText('server "mine"\n')
+  const answered = page.waitForResponse('**/api/v1/rundown')
+  release()
+  await answered
+  const would = page.getByRole('region', { name: 'What applying the text would do' })
+  await expect(would).toContainText('meanwhile, and kept: server "theirs" added')
+  await expect(text).toContainText('server "mine"')
+})
+
 test('the editor offers what the quick line offers', async ({ page }) => {
   await page.getByRole('link', { name: 'rundown page' }).click()
   await page.getByRole('textbox', { name: 'Rundown' }).click()

@@ -51,9 +51,8 @@ async function check(): Promise<boolean> {
   return await ask(
     () => post('/api/v1/rundown/check', { base_revision: base.value, text: text.value, forget: true }),
     (answer) => {
-      if (!editor.value) return
       plan.value = answer
-      markMistakes(editor.value, answer.mistakes)
+      if (editor.value) markMistakes(editor.value, answer.mistakes)
     },
     (why) => say(why, true),
   )
@@ -66,10 +65,13 @@ function show(is: string) {
   editor.value?.dispatch({ changes: { from: 0, to: editor.value.state.doc.length, insert: is } })
 }
 
-/** The text as the lab has it now takes the place of what was typed. */
+/** The text as the lab has it now takes the place of what was typed; what is typed while it is fetched stays. */
 async function read() {
-  base.value = lab.value?.revision ?? 0
-  written.value = await getText('/api/v1/rundown')
+  const [revision, before] = [lab.value?.revision ?? 0, text.value]
+  const is = await getText('/api/v1/rundown')
+  if (text.value !== before) return
+  base.value = revision
+  written.value = is
   since.value = ''
   show(written.value)
   keep(whose, view.value)
@@ -118,9 +120,11 @@ async function apply() {
 }
 
 onMounted(async () => {
-  if (!box.value) return
   if (work.rack) rackId.value = work.rack.id
-  editor.value = makeEditor(box.value, {
+  await open()
+  if (!box.value) return
+  // There is nothing to type into before the text is there: it would take the place of what was typed.
+  editor.value = makeEditor(box.value, text.value, {
     typed,
     line: (n) => (line.value = n),
     apply: () => void apply(),
@@ -130,7 +134,7 @@ onMounted(async () => {
         () => [],
       ),
   })
-  await open()
+  markMistakes(editor.value, mistakes.value)
 })
 // Undo, or another window: the text follows the lab unless it is being edited.
 // Another way of looking at the lab has a text of its own.

@@ -154,7 +154,7 @@ const completing =
     }
   }
 
-export function makeEditor(parent: HTMLElement, doing: Doing): EditorView {
+export function makeEditor(parent: HTMLElement, text: string, doing: Doing): EditorView {
   const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content ?? ''
   const leave = (view: EditorView) => {
     view.contentDOM.blur()
@@ -163,6 +163,7 @@ export function makeEditor(parent: HTMLElement, doing: Doing): EditorView {
   return new EditorView({
     parent,
     state: EditorState.create({
+      doc: text,
       extensions: [
         EditorView.cspNonce.of(nonce),
         lineNumbers(),
