@@ -29,7 +29,7 @@ type Wiring struct {
 	optics  map[lab.ID][]lab.Part // the transceivers in each device
 	racks   map[lab.ID]lab.Rack
 	routes  func() []Route // all trails in figures, worked out when first asked for
-	feeds   func() []feed  // which devices feed which, likewise
+	feeds   func() []Feed  // which devices feed which, likewise
 }
 
 // device is a device's ports among those of the lab.

@@ -282,6 +282,7 @@ func (c Cable) checkIn(l *Lab, f *faults) {
 			f.add(e.field, "%s has %s in it already; unplug that first, or swap the two", l.EndWords(*e.end), quote(l.CableWords(o)))
 		}
 	}
+	c.checkFeeding(l, f)
 }
 
 // Plug is one side of a port of a device that is known.

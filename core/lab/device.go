@@ -25,6 +25,7 @@ const (
 	Bridge        DeviceKind = "bridge"
 	PatchPanel    DeviceKind = "patch_panel"
 	WallPlate     DeviceKind = "wall_plate"
+	WallOutlet    DeviceKind = "wall_outlet"
 	Coupler       DeviceKind = "coupler"
 	BrushPanel    DeviceKind = "brush_panel"
 	BlankingPanel DeviceKind = "blanking_panel"
@@ -105,6 +106,7 @@ type Device struct {
 	Marks []PortMark `json:"port_marks,omitempty" maxItems:"512" description:"What sets single ports apart from their groups"`
 	Switching
 	Addressed
+	Powered
 	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
@@ -187,6 +189,9 @@ func (d Device) Refs() []Ref {
 	if d.Wireless != "" {
 		refs = append(refs, Ref{"wireless_id", Key{KindWireless, d.Wireless}, Clear})
 	}
+	if d.Circuit != "" {
+		refs = append(refs, Ref{"circuit_id", Key{KindCircuit, d.Circuit}, Clear})
+	}
 	return refs
 }
 
@@ -242,6 +247,7 @@ func (d Device) check(f *faults) {
 	d.checkMarks(f)
 	d.Switching.check(f)
 	d.Addressed.check(f)
+	d.Powered.check(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {

@@ -47,6 +47,7 @@ var registry = []Kind{
 	kind[SpecSheet]("spec_sheets", "SpecSheet", built, "/gear/sheets"),
 	kind[VLAN]("vlans", "VLAN", built, "/networks/vlans"),
 	kind[WirelessNetwork]("wireless_networks", "WirelessNetwork", built, "/networks/wireless"),
+	kind[Circuit]("circuits", "Circuit", built, "/power"),
 	kind[Device]("devices", "Device", built, "/rack"),
 	kind[Part]("parts", "Part", built, "/gear/parts"),
 	kind[Photo]("photos", "Photo", built, "/rack"),

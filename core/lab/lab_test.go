@@ -302,7 +302,7 @@ func TestRecordsAreReadStrictly(t *testing.T) {
 	_, err := lab.DecodeRecord(lab.KindRack, []byte(`{"id":"r","name":"R","height":9}`))
 	assert.ErrorContains(t, err, `unknown field "height"`)
 	_, err = lab.DecodeRecord("toaster", []byte(`{}`))
-	assert.ErrorContains(t, err, "lab, place, rack, spec_sheet, vlan, wireless_network, device")
+	assert.ErrorContains(t, err, "lab, place, rack, spec_sheet, vlan, wireless_network, circuit, device")
 }
 
 func TestWhatIsSharedHasNoPublicAddresses(t *testing.T) {

@@ -164,6 +164,7 @@ type Port struct {
 	PoEOut    int
 	PoEIn     *int
 	Battery   bool
+	Filtered  bool
 	Group     int      // the number of its group, in the order of Ports.Groups
 	Mark      PortMark // what sets it apart; zero where nothing does
 }
@@ -204,6 +205,7 @@ type block struct {
 	group     *PortGroup // nil for undocumented outlets and inlets
 	face      Face
 	battery   bool
+	filtered  bool
 	joined    bool
 }
 
@@ -233,7 +235,8 @@ func (l *Lab) PortsOf(d Device) Ports {
 		ps.add(b)
 	}
 	for _, o := range spec.Outlets {
-		ps.add(block{prefix: "out", first: 1, count: o.Count, connector: o.Connector, family: Outlet, face: o.Face, battery: o.Battery})
+		ps.add(block{prefix: "out", first: 1, count: o.Count, connector: o.Connector, family: Outlet, face: o.Face, battery: o.Battery,
+			filtered: o.Filtered})
 	}
 	if n := l.inletsOf(spec, d); !inlets && n > 0 {
 		face := Rear
@@ -327,7 +330,9 @@ func (ps Ports) At(i int) Port {
 	if b == nil {
 		return Port{}
 	}
-	p := Port{Key: ps.Key(i), Connector: b.connector, Family: b.family, Face: b.face, Joined: ps.joined, Battery: b.battery, Group: n}
+	p := Port{Key: ps.Key(i), Connector: b.connector, Family: b.family, Face: b.face, Joined: ps.joined,
+		Battery: b.battery, Filtered: b.filtered,
+		Group: n}
 	if b.group != nil {
 		p.SpeedsMb, p.PoEOut, p.PoEIn = b.group.SpeedsMb, b.group.PoEOut, b.group.PoEIn
 	}

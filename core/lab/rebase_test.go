@@ -95,7 +95,7 @@ func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 	records := []lab.Record{
 		lab.New().Settings(), lab.Place{ID: "p", Name: "P"}, lab.Rack{ID: "r", Name: "R", HeightU: 4},
 		lab.SpecSheet{ID: "h", Name: "H", Kind: lab.Hub}, lab.VLAN{ID: "l", Number: 20, Name: "L"},
-		lab.WirelessNetwork{ID: "w", Name: "W"}, lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare},
+		lab.WirelessNetwork{ID: "w", Name: "W"}, lab.Circuit{ID: "k", Name: "K"}, lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare},
 		lab.Part{ID: "m", Kind: lab.Drive, State: lab.Running},
 		lab.Photo{ID: "f", Device: "d", File: strings.Repeat("0a", 32), WidthPX: 4, HeightPX: 3},
 		lab.Run{ID: "u", Name: "U"}, lab.Cable{ID: "c", State: lab.CableSpare},

@@ -46,6 +46,9 @@ const (
 	// KindRule is of who may reach whom.
 	KindRule RecordKind = "rule"
 
+	// KindCircuit is of breakers and the wires behind them.
+	KindCircuit RecordKind = "circuit"
+
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
 	KindNote       RecordKind = "note"

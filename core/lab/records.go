@@ -9,6 +9,7 @@ type Records struct {
 	Places      []Place           `json:"places,omitempty"`
 	Racks       []Rack            `json:"racks,omitempty"`
 	SpecSheets  []SpecSheet       `json:"spec_sheets,omitempty"`
+	Circuits    []Circuit         `json:"circuits,omitempty"`
 	Devices     []Device          `json:"devices,omitempty"`
 	Parts       []Part            `json:"parts,omitempty"`
 	Photos      []Photo           `json:"photos,omitempty"`

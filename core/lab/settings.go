@@ -27,6 +27,7 @@ type Settings struct {
 	Name      string    `json:"name,omitempty" maxLength:"80" lab:"name"`
 	Currency  string    `json:"currency,omitempty" description:"ISO 4217 code"`
 	MainsV    *float64  `json:"mains_v,omitempty" description:"Mains voltage in volts"`
+	ForHours  *float64  `json:"continuous_fraction,omitempty" description:"How much of a breaker may run for hours; 0.8 if it is absent"`
 	Numbering Numbering `json:"unit_numbering" required:"true" description:"The end of every rack that unit 1 is at"`
 
 	Legend  []Meaning `json:"legend,omitempty" maxItems:"20" description:"What the colours of cables mean here"`
@@ -78,6 +79,7 @@ func (s Settings) check(f *faults) {
 		f.add("currency", "%s is not a currency code; write three letters such as GBP, EUR or USD", quote(s.Currency))
 	}
 	f.between("mains_v", s.MainsV, 12, 700, "V")
+	f.between("continuous_fraction", s.ForHours, 0.1, 1, "of the rating")
 	oneOf(f, "unit_numbering", s.Numbering, []Numbering{FromBottom, FromTop})
 	s.checkCabling(f)
 }

@@ -42,10 +42,11 @@ type Spec struct {
 	SuppliesNeeded *int     `json:"supplies_needed,omitempty" minimum:"0" maximum:"32"`
 	PowerLeads     *int     `json:"power_leads,omitempty" minimum:"0" maximum:"32" description:"Power leads it has for cards"`
 
-	StandbyW   *float64   `json:"standby_w,omitempty"`
-	IdleW      *float64   `json:"idle_w,omitempty"`
-	TypicalW   *float64   `json:"typical_w,omitempty"`
-	MostW      *float64   `json:"most_w,omitempty"`
+	StandbyW *float64 `json:"standby_w,omitempty"`
+	IdleW    *float64 `json:"idle_w,omitempty"`
+	TypicalW *float64 `json:"typical_w,omitempty"`
+	MostW    *float64 `json:"most_w,omitempty"`
+	Rating
 	PoEBudgetW *float64   `json:"poe_budget_w,omitempty"`
 	Managed    Management `json:"management,omitempty" description:"Whether it can be told what its ports carry; absent while unknown"`
 	NoiseDB    *float64   `json:"noise_db,omitempty" description:"dB(A)"`
@@ -70,7 +71,7 @@ func (s Spec) Over(o Spec) Spec {
 		SupplyBays: cmp.Or(s.SupplyBays, o.SupplyBays), SupplyW: cmp.Or(s.SupplyW, o.SupplyW), SupplyGrade: cmp.Or(s.SupplyGrade, o.SupplyGrade),
 		SuppliesNeeded: cmp.Or(s.SuppliesNeeded, o.SuppliesNeeded), PowerLeads: cmp.Or(s.PowerLeads, o.PowerLeads),
 		StandbyW: cmp.Or(s.StandbyW, o.StandbyW), IdleW: cmp.Or(s.IdleW, o.IdleW), TypicalW: cmp.Or(s.TypicalW, o.TypicalW),
-		MostW:      cmp.Or(s.MostW, o.MostW),
+		MostW: cmp.Or(s.MostW, o.MostW), Rating: s.over(o.Rating),
 		PoEBudgetW: cmp.Or(s.PoEBudgetW, o.PoEBudgetW), Managed: cmp.Or(s.Managed, o.Managed), NoiseDB: cmp.Or(s.NoiseDB, o.NoiseDB),
 		TempFromC: cmp.Or(s.TempFromC, o.TempFromC),
 		TempToC:   cmp.Or(s.TempToC, o.TempToC), FiguresBy: cmp.Or(s.FiguresBy, o.FiguresBy),
@@ -203,6 +204,9 @@ type OutletGroup struct {
 	Connector string `json:"connector,omitempty" maxLength:"20" description:"Such as c13, c19, uk or type-f; absent while unknown"`
 	Face      Face   `json:"face,omitempty" description:"If it is absent: where the kind has them"`
 	Battery   bool   `json:"battery,omitempty" description:"Held by a battery when the mains fail"`
+	Filtered  bool   `json:"filtered,omitempty" description:"Of a UPS: only filtered, and goes with the mains"`
+	Switched  bool   `json:"switched,omitempty" description:"Each can be switched off by itself"`
+	Metered   bool   `json:"metered,omitempty" description:"What each gives is measured"`
 }
 
 // SpecSheet is what is written down once for all units of a make and model.
@@ -271,6 +275,8 @@ func (s Spec) check(f *faults) {
 		f.add("rail_to_mm", "rails that span %v mm at least cannot span %v mm at most", *s.RailFromMM, *s.RailToMM)
 	}
 	s.checkGroups(f)
+	s.Rating.check(f)
+	s.checkDraws(f)
 	f.counted("memory_slots", s.MemorySlots, 256)
 	f.counted("sockets", s.Sockets, 64)
 	f.counted("supply_bays", s.SupplyBays, 32)
@@ -348,6 +354,9 @@ func (s Spec) checkGroups(f *faults) {
 		f.count("outlets", o.Count, 128)
 		f.line("outlets", o.Connector, 20)
 		optional(f, "outlets", o.Face, faces)
+		if o.Battery && o.Filtered {
+			f.add("outlets", "outlets are held by the battery or only filtered, and not both")
+		}
 	}
 }
 

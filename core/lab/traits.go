@@ -49,6 +49,7 @@ var deviceTraits = []Traits{
 	{Kind: Bridge, Words: "bridge", Stands: true, Warm: true, Bridges: true, Passes: true, Sends: true},
 	{Kind: PatchPanel, Words: "patch panel", Short: "panel", Passive: true, Joined: true},
 	{Kind: WallPlate, Words: "wall plate", Joined: true},
+	{Kind: WallOutlet, Words: "wall outlet", Short: "outlet", Passive: true, Feeds: true},
 	{Kind: Coupler, Words: "coupler", Joined: true},
 	{Kind: BrushPanel, Words: "brush panel", Short: "brush", Passive: true, Thin: true, Joined: true},
 	{Kind: BlankingPanel, Words: "blanking panel", Short: "blank", Passive: true, Thin: true, Portless: true},

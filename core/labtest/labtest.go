@@ -28,3 +28,15 @@ func IDs(prefix string) func() lab.ID {
 		return lab.ID(fmt.Sprintf("%s%04d", prefix, n))
 	}
 }
+
+// Named is the record of that type and title; there not being one ends the test.
+func Named[R lab.Record](t testing.TB, l *lab.Lab, title string) R {
+	t.Helper()
+	for r := range lab.Each[R](l) {
+		if r.Title() == title {
+			return r
+		}
+	}
+	require.Failf(t, "not there", "no %T is called %q", *new(R), title)
+	return *new(R)
+}

@@ -206,6 +206,9 @@ var facts = slices.Concat([]fact{
 },
 	specFacts(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.Spec { return &s.Spec }),
 	specFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Spec { return &d.Spec }),
+	ratingFacts(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.Spec { return &s.Spec }),
+	ratingFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Spec { return &d.Spec }),
+	powerFacts(),
 	[]fact{
 		written(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string {
 			return &d.Purpose

@@ -33,7 +33,7 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 	alone, is := n == len(phrase), t.device.Traits()
 	switch {
 	case is.Feeds && (slices.Contains(powerUnits, q.Unit) || slices.Contains(ratingUnits, q.Unit)) && noFactNamed(t.scope(), phrase):
-		return inLine{said: []said{kept(t.scope(), phrase)}}, true
+		return t.rated(phrase), true
 	case slices.Contains(memoryUnits, q.Unit) && is.Computes && n == len(phrase)-1 && slices.Contains(atMost, phrase[n].Plain):
 		return t.measured(phrase[:n], "memory_most_bytes")
 	case !alone:
@@ -50,6 +50,36 @@ func (t *thing) figure(phrase []text.Token) (inLine, bool) {
 		return inLine{parts: []*thing{t.memory(*size, phrase)}}, true
 	}
 	return inLine{}, false
+}
+
+// rated reads what a feeder is made for, several figures in one breath: 1500VA 900W,
+// 19V 3A. What stands beside them, such as minutes, is kept as it was said.
+func (t *thing) rated(phrase []text.Token) inLine {
+	var line inLine
+	for tokens := phrase; len(tokens) > 0; {
+		q, n := text.ReadQuantity(tokens)
+		field := ""
+		for _, f := range []struct {
+			field string
+			in    text.Dimension
+		}{{"rated_va", text.VoltAmps}, {"rated_w", text.Watts}, {"rated_a", text.Amps}, {"gives_v", text.Volts}} {
+			if n > 0 && isIn(f.in)(q) {
+				field = f.field
+			}
+		}
+		if t.device == lab.UPS && field == "gives_v" {
+			field = "" // the mains
+		}
+		figure, ok := t.measured(tokens[:n], field)
+		if field == "" || !ok {
+			return inLine{said: []said{kept(t.scope(), phrase)}}
+		}
+		line.said = append(line.said, figure.said...)
+		if tokens = tokens[n:]; len(tokens) > 0 && (tokens[0].Is("/") || tokens[0].Is("and")) {
+			tokens = tokens[1:]
+		}
+	}
+	return line
 }
 
 // powered reads what is said of power beside figures: what a switch has to give
@@ -156,6 +186,9 @@ func isTerabytes(phrase []text.Token) bool {
 
 func (t *thing) measured(phrase []text.Token, field string) (inLine, bool) {
 	f := indexes[t.scope()].byField[field]
+	if f == nil || len(phrase) == 0 {
+		return inLine{}, false
+	}
 	v, err := f.read(phrase, false)
 	if err != nil {
 		return inLine{}, false

@@ -69,6 +69,7 @@ func lineKinds() []lineKind {
 		{kind: lab.KindRun, word: "run"},
 		{kind: lab.KindRack, word: "rack", also: []string{"cabinet"}, holds: true, print: (*printer).holders},
 		{kind: lab.KindPlace, word: "place", holds: true, print: (*printer).holders},
+		{kind: lab.KindCircuit, word: "circuit", also: []string{"breaker", "fuse"}},
 		{kind: lab.KindDevice, head: deviceHead, load: (*loader).devices, print: (*printer).loose, complete: (*completer).device},
 		{kind: lab.KindVLAN, word: "vlan", before: []string{"number"}, same: vlanOf},
 		{kind: lab.KindWireless, word: "wireless", also: []string{"ssid"}},

@@ -153,6 +153,10 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 			DepthMM: some(812.5), HoldsKG: some(33.3), Stance: lab.Stance(pick("", "wall", "castors", "standing")), Notes: pick("", "# hash")})
 	}
 	for i := range 3 {
+		try(lab.Circuit{ID: lab.ID(fmt.Sprint("k", i)), Name: pick("kitchen ", "rack ", "7 of ") + fmt.Sprint(i),
+			Amps: some(16.5), Volts: some(230),
+			Poles: maybe(rnd, 1+rnd.IntN(3)), Hours: some(0.75), Place: lab.ID(pick("", "p0")), Notes: pick("", "# hash"),
+			Remarked: lab.Remarked{Remarks: randomRemarks(rnd)}})
 		try(lab.SpecSheet{ID: lab.ID(fmt.Sprint("s", i)), Name: fmt.Sprintf("sheet %d", i), Kind: anyKind(rnd),
 			Notes: pick("", "# hash", "two\nlines"), Spec: randomSpec(rnd)})
 	}
@@ -171,6 +175,7 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 			d.Never = []string{"idle_w", "model"}[:rnd.IntN(3)]
 		}
 		d.Remarks = randomRemarks(rnd)
+		d.Powered = randomPowered(rnd)
 		if d.Kind == lab.Other {
 			d.Own = pick("", "kiln", "air conditioner", "switch", "rack", "7", `a "b"`)
 		}
@@ -298,9 +303,25 @@ func randomSpec(rnd *rand.Rand) lab.Spec {
 			Height:   lab.CardHeight(pick("", "half")),
 			LengthMM: maybe(rnd, 267.0), Wide: rnd.IntN(3)}}
 		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk", "", "type-f", "own plug"), Battery: rnd.IntN(2) == 0,
-			Face: lab.Face(pick("", "rear"))}}
+			Face: lab.Face(pick("", "rear")), Switched: rnd.IntN(2) == 0}, {Count: 2, Filtered: true, Metered: true}}
+		s.Rating = lab.Rating{RatedVA: maybe(rnd, 1500.0), RatedW: maybe(rnd, 900.0), RatedA: maybe(rnd, 10.5), GivesV: maybe(rnd, 19.5),
+			Efficiency: maybe(rnd, 0.925), Factor: maybe(rnd, 0.95), BootW: maybe(rnd, 410.0)}
 	}
 	return s
+}
+
+func randomPowered(rnd *rand.Rand) lab.Powered {
+	pick := func(list ...string) string { return list[rnd.IntN(len(list))] }
+	p := lab.Powered{Circuit: lab.ID(pick("", "", "k0", "k1")), OneByOne: rnd.IntN(3) == 0, Bypass: rnd.IntN(4) == 0,
+		RunTimes: [][]lab.RunTime{nil, {{From: "07:00", To: "23:00"}}, {{Hours: 4, Every: lab.EveryDay, Level: lab.AtMost}, {Hours: 2.5,
+			Every: lab.EveryWeek, Level: lab.AtIdle}}}[rnd.IntN(3)]}
+	for _, m := range []**lab.Measurement{&p.Measured, &p.Behind} {
+		if rnd.IntN(2) == 0 {
+			w := float64(rnd.IntN(3)) * 37.5
+			*m = &lab.Measurement{W: &w, On: lab.When(pick("", "2026-11-20")), By: pick("", "plug meter", `a "good" one, by hand`)}
+		}
+	}
+	return p
 }
 
 func randomMoney(rnd *rand.Rand) lab.Money {

@@ -316,7 +316,7 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 // bareNamed are the kinds whose names may stand without quotes before what is said
 // of them.
 var bareNamed = []lab.RecordKind{lab.KindVLAN, lab.KindWireless, lab.KindVirtualRouter, lab.KindLine, lab.KindTunnel, lab.KindRemoteAccess,
-	lab.KindName}
+	lab.KindName, lab.KindCircuit}
 
 // bareName tells how many of n words are a name without quotes: those before the
 // first fact.

@@ -114,12 +114,18 @@ func listedAt(tokens []text.Token) int {
 
 var hyphenCount = regexp.MustCompile(`^([0-9]{1,3})-(bays?|ports?|slots?|outlets?)$`)
 
-// countsApart is a phrase with what people hyphenate in two words: 8-bay.
+// bothRatings are the two limits of a UPS with a stroke between, or those of a brick.
+var bothRatings = regexp.MustCompile(`(?i)^([0-9.]+(?:k?va|v))/([0-9.]+(?:k?w|a))$`)
+
+// countsApart is a phrase with what people hyphenate in two words: 8-bay, 1500VA/900W.
 func countsApart(phrase []text.Token) []text.Token {
-	if phrase[0].Kind != text.Word || strings.IndexByte(phrase[0].Text, '-') < 1 {
+	if phrase[0].Kind != text.Word || strings.IndexAny(phrase[0].Text, "-/") < 1 {
 		return phrase
 	}
 	m := hyphenCount.FindStringSubmatch(strings.ToLower(phrase[0].Text))
+	if m == nil {
+		m = bothRatings.FindStringSubmatch(phrase[0].Text)
+	}
 	if m == nil {
 		return phrase
 	}
@@ -205,13 +211,15 @@ func otherWords(phrase []text.Token) []said {
 	return nil
 }
 
-// twoFacts are the two phrases that people run together in one; nil for any other one.
-func (t *thing) twoFacts(phrase []text.Token) [][]text.Token {
+// severalFacts are the phrases that people run together in one; nil for any other one.
+func (t *thing) severalFacts(phrase []text.Token) [][]text.Token {
 	switch t.kind {
 	case lab.KindTunnel:
 		return tunnelEnds(phrase)
 	case lab.KindLine, lab.KindRule, lab.KindWireless:
 		return downAndUp(phrase)
+	case lab.KindCircuit: // 32A 400V 3 poles
+		return t.oneByOne(phrase)
 	case lab.KindSubnet: // router .1 hands out .20 to .199
 		out := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("hands") || t.Is("handed") || t.Is("dhcp") })
 		if out > 1 && phrase[0].Kind == text.Word && slices.Contains([]string{"gateway", "gw", "router"}, phrase[0].Plain) {
@@ -219,6 +227,24 @@ func (t *thing) twoFacts(phrase []text.Token) [][]text.Token {
 		}
 	}
 	return nil
+}
+
+// oneByOne are the facts of a phrase, each as few words as make sense; nil where there
+// are not several, or where words are left.
+func (t *thing) oneByOne(phrase []text.Token) [][]text.Token {
+	var list [][]text.Token
+	for len(phrase) > 0 {
+		_, n := nextFact(t.scope(), phrase)
+		if n == 0 {
+			return nil
+		}
+		list = append(list, phrase[:n])
+		phrase = phrase[n:]
+	}
+	if len(list) < 2 {
+		return nil
+	}
+	return list
 }
 
 // inLine is what a phrase says: facts of the line's thing, and parts in it.
@@ -242,10 +268,16 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		there, err2 := readFact(ofRun, phrase[to:])
 		return inLine{said: []said{from, there}}, cmp.Or(err, err2)
 	}
-	if two := t.twoFacts(phrase); two != nil {
-		one, err := readFact(t.scope(), two[0])
-		other, err2 := readFact(t.scope(), two[1])
-		return inLine{said: []said{one, other}}, cmp.Or(err, err2)
+	if more := t.severalFacts(phrase); more != nil {
+		var line inLine
+		for _, phrase := range more {
+			s, err := readFact(t.scope(), phrase)
+			if err != nil {
+				return line, err
+			}
+			line.said = append(line.said, s)
+		}
+		return line, nil
 	}
 	if t.kind == lab.KindLab && len(phrase) == 1 && lab.IsCurrency(phrase[0].Text) {
 		money := indexes[t.scope()].byField["currency"]

@@ -32,7 +32,7 @@ func TestAnUnusualPhraseIsKept(t *testing.T) {
 		`server "anvil": from my brother`:                       "from my brother",
 		`server "anvil": 802.11ax`:                              "802.11ax",
 		`switch "core": 24 ports rj45 managed 1G`:               "managed",
-		`ups "u": lead, 2 outlets filtered`:                     "lead; filtered",
+		`ups "u": lead, 2 outlets filtered`:                     "lead",
 		`core/1 - ? 3m yellow, over the door frame`:             "over the door frame",
 		`"anvil" bay 1 drive "old": 2TB, makes a ticking noise`: "makes a ticking noise",
 	} {
@@ -154,7 +154,8 @@ func TestBareFiguresMeanWhatTheyMeanOnTheKind(t *testing.T) {
     supply: 450W
 `)
 	keep, silo := named(t, l, "keep"), named(t, l, "silo")
-	assert.Equal(t, []string{"1500VA", "900W", "35 min", "420W for 2min"}, keep.Remarks, "kept for the power sheet")
+	assert.Equal(t, []string{"35 min", "420W for 2min"}, keep.Remarks)
+	assert.Equal(t, []float64{1500, 900}, []float64{*keep.RatedVA, *keep.RatedW})
 	assert.Nil(t, keep.TypicalW)
 	assert.Equal(t, 28.0, *silo.TypicalW)
 	assert.Equal(t, []string{"10G"}, silo.Remarks)
@@ -162,7 +163,7 @@ func TestBareFiguresMeanWhatTheyMeanOnTheKind(t *testing.T) {
 	assert.Equal(t, int64(64<<30), *l.PartsOf(silo.ID)[0].SizeBytes)
 	assert.Equal(t, "rj45", named(t, l, "core").Ports[0].Connector)
 	assert.Equal(t, "keystone", named(t, l, "P").Ports[0].Connector)
-	assert.Equal(t, []string{"13A"}, named(t, l, "bar").Remarks)
+	assert.Equal(t, 13.0, *named(t, l, "bar").RatedA)
 	parts := l.PartsOf(named(t, l, "amp").ID)
 	require.Len(t, parts, 2)
 	for i, kind := range []lab.PartKind{lab.Card, lab.Supply} {

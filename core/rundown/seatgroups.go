@@ -123,6 +123,12 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 	}
 	r.word(nouns["outlets"]...)
 	_, g.Battery = r.word("battery", "on battery", "held")
+	_, g.Filtered = r.word("filtered", "surge only", "only filtered", "surge")
+	_, g.Switched = r.word("switched", "switchable")
+	_, g.Metered = r.word("metered", "measured")
+	if g.Battery && g.Filtered {
+		return g, fmt.Errorf("outlets are held by the battery or only filtered, and not both")
+	}
 	g.Face = r.face()
 	g.Connector = r.connector()
 	return g, nil
@@ -130,8 +136,13 @@ func readOutlets(r *groupReader) (lab.OutletGroup, error) {
 
 func outletsText(g lab.OutletGroup) string {
 	s := strings.TrimSpace(fmt.Sprintf("%d outlets %s", g.Count, connectorText(g.Connector)))
-	if g.Battery {
-		s += " battery"
+	for _, is := range []struct {
+		so   bool
+		word string
+	}{{g.Battery, "battery"}, {g.Filtered, "filtered"}, {g.Switched, "switched"}, {g.Metered, "metered"}} {
+		if is.so {
+			s += " " + is.word
+		}
 	}
 	if g.Face != "" {
 		s += " " + string(g.Face)

@@ -47,6 +47,7 @@ var synonyms = map[lab.DeviceKind][]string{
 	lab.PowerBrick:    {"brick", "power adapter", "wall wart"},
 	lab.USBSupply:     {"usb charger", "usb power supply"},
 	lab.PoEInjector:   {"injector", "midspan"},
+	lab.WallOutlet:    {"wall socket", "wall sockets", "mains socket", "mains outlet", "wall receptacle", "double socket", "power point"},
 	lab.MeterPlug:     {"plug meter", "energy meter", "metering plug"},
 	lab.Other:         {"thing", "device", "something"},
 }

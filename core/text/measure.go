@@ -43,7 +43,11 @@ var (
 		digits: 1}
 	Watts = Dimension{what: "a power", Example: "120W", Base: "W",
 		Units: map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000, "mw": 0.001}, digits: 3, none: true}
-	Sound = Dimension{what: "a noise", Example: "38dB", Base: "dB", Units: map[string]float64{"db": 1, "dba": 1, "db(a)": 1, "decibels": 1},
+	VoltAmps = Dimension{what: "an apparent power", Example: "1500VA", Base: "VA", Units: map[string]float64{"va": 1, "kva": 1000}, digits: 1}
+	Amps     = Dimension{what: "a current", Example: "10A", Base: "A",
+		Units: map[string]float64{"a": 1, "amp": 1, "amps": 1, "ampere": 1, "amperes": 1, "ma": 0.001}, digits: 3}
+	Percent = Dimension{what: "a part of a hundred", Example: "80%", Base: "%", Units: map[string]float64{"%": 1, "percent": 1}, digits: 2}
+	Sound   = Dimension{what: "a noise", Example: "38dB", Base: "dB", Units: map[string]float64{"db": 1, "dba": 1, "db(a)": 1, "decibels": 1},
 		digits: 1, none: true}
 	Warmth = Dimension{what: "a temperature", Example: "5C", Base: "C",
 		Units: map[string]float64{"c": 1, "°c": 1, "degrees": 1, "f": 5.0 / 9, "°f": 5.0 / 9}, less: map[string]float64{"f": 32, "°f": 32},
@@ -77,7 +81,8 @@ var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m",
 		"cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
 		"in": 0.0254, `"`: 0.0254}, digits: 3}
 
-var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, Sound, Warmth, Hours, Turns, Clock, Capacity, Memory}
+var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, VoltAmps, Amps, Percent, Sound, Warmth, Hours, Turns,
+	Clock, Capacity, Memory}
 
 // Text writes a quantity that is in the base unit so that it reads back.
 func (d Dimension) Text(v float64) string {
@@ -133,7 +138,7 @@ func ReadQuantity(tokens []Token) (Quantity, int) {
 	if strings.IndexByte(written, ',') > 0 && eitherWay.MatchString(written) {
 		q.either = written
 	}
-	if q.Unit == "" && len(tokens) > 1 && tokens[1].Kind == Word && IsUnit(tokens[1].Text) {
+	if q.Unit == "" && len(tokens) > 1 && tokens[1].Kind == Word && (IsUnit(tokens[1].Text) || tokens[1].Text == "A") {
 		q.Unit, n = strings.ToLower(tokens[1].Text), 2
 	}
 	return q, n
@@ -199,6 +204,7 @@ var unitWords = func() map[string]bool {
 			all[u] = true
 		}
 	}
+	delete(all, "a") // 38 a month; 16 A has it in capitals
 	return all
 }()
 
@@ -305,7 +311,7 @@ func Height(mm float64) string {
 	return Length.Text(mm)
 }
 
-var unitAfter = regexp.MustCompile(`(\d)(mm|km|m|kg|W|V|TB|GB|MB|dB|GHz|rpm|h|C)\b`)
+var unitAfter = regexp.MustCompile(`(\d)(mm|km|m|kg|W|VA|V|A|TB|GB|MB|dB|GHz|rpm|h|C)\b`)
 
 // Spaced sets the units of quantities apart, for reading: "25 kg", "8 TB".
 func Spaced(s string) string { return unitAfter.ReplaceAllString(s, "$1 $2") }
