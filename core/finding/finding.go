@@ -93,7 +93,7 @@ var checks = slices.Concat([]check{
 	{"battery", "an old battery", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks, networkChecks, addressChecks, reachChecks)
+}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.

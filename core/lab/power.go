@@ -55,6 +55,7 @@ type Rating struct {
 	RatedVA    *float64 `json:"rated_va,omitempty" description:"Apparent power that a UPS gives at most"`
 	RatedW     *float64 `json:"rated_w,omitempty" description:"Power that a UPS, a brick or a USB supply gives at most"`
 	RatedA     *float64 `json:"rated_a,omitempty" description:"Current that a PDU, a strip or a brick is made for"`
+	TakesV     *float64 `json:"takes_v,omitempty" description:"The voltage that its inlet takes"`
 	GivesV     *float64 `json:"gives_v,omitempty" description:"Of a brick: the voltage it gives"`
 	Efficiency *float64 `json:"efficiency,omitempty" description:"What a UPS or brick gives of what it draws, 0 to 1"`
 	Factor     *float64 `json:"power_factor,omitempty" description:"W for each VA that it draws"`
@@ -65,6 +66,7 @@ func (r Rating) check(f *faults) {
 	f.between("rated_va", r.RatedVA, 1, 1_000_000, "VA")
 	f.between("rated_w", r.RatedW, 0.1, 1_000_000, "W")
 	f.between("rated_a", r.RatedA, 0.01, 1000, "A")
+	f.between("takes_v", r.TakesV, 1, 1000, "V")
 	f.between("gives_v", r.GivesV, 1, 1000, "V")
 	f.between("efficiency", r.Efficiency, 0.1, 1, "of what it draws")
 	f.between("power_factor", r.Factor, 0.1, 1, "W for each VA")
@@ -76,7 +78,7 @@ func (r Rating) over(o Rating) Rating {
 	for _, is := range []struct {
 		into **float64
 		or   *float64
-	}{{&r.RatedVA, o.RatedVA}, {&r.RatedW, o.RatedW}, {&r.RatedA, o.RatedA}, {&r.GivesV, o.GivesV}, {&r.Efficiency, o.Efficiency},
+	}{{&r.RatedVA, o.RatedVA}, {&r.RatedW, o.RatedW}, {&r.RatedA, o.RatedA}, {&r.TakesV, o.TakesV}, {&r.GivesV, o.GivesV}, {&r.Efficiency, o.Efficiency},
 		{&r.Factor, o.Factor}, {&r.BootW, o.BootW}} {
 		if *is.into == nil {
 			*is.into = is.or

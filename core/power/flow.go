@@ -224,3 +224,11 @@ func (g *Grid) Unexplained(n int32) float64 {
 	g.flow()
 	return g.nodes[n].extra[Typical] + g.nodes[n].own[Typical]
 }
+
+// LossesUnknown reports whether a UPS or a brick feeds something and what it loses itself
+// is not known, so that no sum has it.
+func (g *Grid) LossesUnknown(n int32) bool {
+	is := &g.nodes[n]
+	loses := is.Kind == UPSNode || is.Kind == BrickNode || is.Kind == USBNode
+	return loses && is.gives == 0 && len(is.out) > 0 && is.Draw.W == Watts{} && !g.measures(n)
+}

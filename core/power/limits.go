@@ -125,3 +125,12 @@ func (g *Grid) voltsAt(n *Node) float64 {
 	}
 	return g.mains()
 }
+
+// AmpsFor are the amperes in each pole that an apparent power comes to; ok is false while
+// the voltage is not known.
+func (l Limits) AmpsFor(va float64) (amps float64, ok bool) {
+	if l.Volts == 0 {
+		return 0, false
+	}
+	return va / (l.Volts * phases(l.Poles)), true
+}

@@ -2,6 +2,7 @@ package power
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -40,7 +41,8 @@ func (p PoE) LeftW() *float64 {
 	if p.BudgetW == nil {
 		return nil
 	}
-	left := *p.BudgetW - p.GivenW
+	const toMilliwatts = 1000
+	left := math.Round((*p.BudgetW-p.GivenW)*toMilliwatts) / toMilliwatts
 	return &left
 }
 

@@ -73,6 +73,9 @@ func all() []Report {
 			Param{"from", "The device it begins at, by name or ID"}, Param{"to", "The device it leads to"},
 			Param{"vlan", "Only over links that carry this VLAN; over all if left out"}),
 		report("threads", "Links and devices whose loss cuts something off, the worst first", threadsOf, threadsText),
+		report("feeds", "How power flows: what each thing gives or draws, its limit, what feeds it", feedsOf, feedsText),
+		report("losses", "What goes dark when a breaker, UPS, strip, outlet or lead is lost, and when two feeds are", lossesOf, lossesText),
+		report("poe", "What switches give over the network, by class, and what is left of their budgets", poeOf, poeText),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }

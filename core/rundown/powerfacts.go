@@ -70,6 +70,8 @@ func ratingFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 			barely(isIn(text.VoltAmps)),
 		rated("power it gives", "rated_w", text.Watts, "rated %s", get(func(s *lab.Spec) **float64 { return &s.RatedW })),
 		rated("current it is made for", "rated_a", text.Amps, "rated %s", get(func(s *lab.Spec) **float64 { return &s.RatedA })),
+		measure(of, "voltage it takes", "takes_v", text.Volts, []string{"input", "runs on"}, "input 19V", "input %s",
+			get(func(s *lab.Spec) **float64 { return &s.TakesV })).under(PowerUse).optional(),
 		measure(of, "voltage it gives", "gives_v", text.Volts, []string{"gives", "output"}, "gives 19V", "gives %s",
 			get(func(s *lab.Spec) **float64 { return &s.GivesV })).under(PowerUse).optional(),
 		hundredths(efficiency).under(PowerUse).optional(),

@@ -16,6 +16,7 @@ CREATE TABLE circuits (
 ALTER TABLE spec_sheets ADD COLUMN rated_va REAL;
 ALTER TABLE spec_sheets ADD COLUMN rated_w REAL;
 ALTER TABLE spec_sheets ADD COLUMN rated_a REAL;
+ALTER TABLE spec_sheets ADD COLUMN takes_v REAL;
 ALTER TABLE spec_sheets ADD COLUMN gives_v REAL;
 ALTER TABLE spec_sheets ADD COLUMN efficiency REAL;
 ALTER TABLE spec_sheets ADD COLUMN power_factor REAL;
@@ -23,6 +24,7 @@ ALTER TABLE spec_sheets ADD COLUMN boot_w REAL;
 ALTER TABLE devices ADD COLUMN rated_va REAL;
 ALTER TABLE devices ADD COLUMN rated_w REAL;
 ALTER TABLE devices ADD COLUMN rated_a REAL;
+ALTER TABLE devices ADD COLUMN takes_v REAL;
 ALTER TABLE devices ADD COLUMN gives_v REAL;
 ALTER TABLE devices ADD COLUMN efficiency REAL;
 ALTER TABLE devices ADD COLUMN power_factor REAL;

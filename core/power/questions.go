@@ -1,0 +1,189 @@
+package power
+
+import (
+	"slices"
+
+	"levelstaff/core/lab"
+)
+
+// Above lists what feeds a node, directly or not, nearest first.
+func (g *Grid) Above(n int32) []int32 {
+	var list []int32
+	seen := map[int32]bool{n: true}
+	for queue := []int32{n}; len(queue) > 0; queue = queue[1:] {
+		for _, e := range g.nodes[queue[0]].in {
+			if from := g.feeds[e].From; !seen[from] {
+				seen[from] = true
+				list = append(list, from)
+				queue = append(queue, from)
+			}
+		}
+	}
+	slices.SortFunc(list, func(a, b int32) int { return int(g.nodes[b].rank - g.nodes[a].rank) })
+	return list
+}
+
+// SharedBy is the nearest thing that all the feeds of a node go through, where it has
+// several; ok is false where they have nothing in common.
+func (g *Grid) SharedBy(n int32) (at int32, ok bool) {
+	in := g.nodes[n].in
+	if len(in) < 2 {
+		return 0, false
+	}
+	count := map[int32]int{}
+	for _, e := range in {
+		from := g.feeds[e].From
+		for _, up := range append(g.Above(from), from) {
+			count[up]++
+		}
+	}
+	best := int32(-1)
+	for up, times := range count {
+		if times == len(in) && (best < 0 || g.nodes[up].rank > g.nodes[best].rank) {
+			best = up
+		}
+	}
+	return best, best >= 0
+}
+
+// Holds reports whether a node goes on, for a while at least, when all circuits fail: what
+// is fed by the battery of a UPS does.
+func (g *Grid) Holds(n int32) bool {
+	live := int32(0)
+	for _, e := range g.nodes[n].in {
+		if f := &g.feeds[e]; f.Held || g.nodes[f.From].Kind != UPSNode && g.Holds(f.From) {
+			live++
+		}
+	}
+	return len(g.nodes[n].in) > 0 && live >= g.nodes[n].need
+}
+
+// Supply is a power inlet of a device.
+type Supply struct {
+	Port string
+	Fed  bool
+}
+
+// Supplies are the power inlets of a node that are documented, those with a lead whose
+// port nobody knows too, and how many of them it needs.
+func (g *Grid) Supplies(n int32) (list []Supply, needs int) {
+	is := &g.nodes[n]
+	if is.Device == nil {
+		return nil, 0
+	}
+	fed := map[string]bool{}
+	loose := 0
+	ports := g.lab.PortsOf(*is.Device)
+	for _, e := range is.in {
+		if f := &g.feeds[e]; f.By == byLead {
+			if _, known := ports.Index(f.In); !known {
+				loose++ // in one of them, nobody knows which
+			}
+			fed[f.In] = true
+		}
+	}
+	for i := range ports.Len() {
+		if p := ports.At(i); p.Family == lab.Inlet {
+			if !fed[p.Key] && loose > 0 {
+				loose--
+				fed[p.Key] = true
+			}
+			list = append(list, Supply{p.Key, fed[p.Key]})
+		}
+	}
+	needs = 1
+	if k := g.lab.SpecOf(*is.Device).SuppliesNeeded; k != nil {
+		needs = max(1, *k)
+	}
+	return list, needs
+}
+
+// Outlet is an outlet of a feeder, with its feed where something hangs on it.
+type Outlet struct {
+	lab.Port
+	Feed int32 // -1 where it is free
+}
+
+// Outlets are the outlets of a feeder, in their order.
+func (g *Grid) Outlets(n int32) []Outlet {
+	is := &g.nodes[n]
+	if is.Device == nil {
+		return nil
+	}
+	by := map[string]int32{}
+	for _, e := range is.out {
+		by[g.feeds[e].Out] = e
+	}
+	var list []Outlet
+	ports := g.lab.PortsOf(*is.Device)
+	for i := range ports.Len() {
+		p := ports.At(i)
+		if p.Family != lab.Outlet {
+			continue
+		}
+		o := Outlet{p, -1}
+		if e, used := by[p.Key]; used {
+			o.Feed = e
+			delete(by, p.Key)
+		}
+		list = append(list, o)
+	}
+	return list
+}
+
+// Feeding are the circuits and the UPSs that a node hangs on, the nearest of each of its
+// supplies.
+func (g *Grid) Feeding(n int32) []int32 {
+	var list []int32
+	var up func(n int32)
+	up = func(n int32) {
+		for _, e := range g.nodes[n].in {
+			from := g.feeds[e].From
+			if k := g.nodes[from].Kind; k == CircuitNode || k == UPSNode || len(g.nodes[from].in) == 0 {
+				if !slices.Contains(list, from) {
+					list = append(list, from)
+				}
+				continue
+			}
+			up(from)
+		}
+	}
+	up(n)
+	return list
+}
+
+// NearLimit is how a load stands to a limit.
+type NearLimit int8
+
+// Within it, near it, or past it: for hours, or only when all works at its most.
+const (
+	Within NearLimit = iota
+	Near
+	PastAtMost
+	Past
+)
+
+// Standing is how the load of a node stands to its limits, and the fuller of what is
+// typical, 1 for all that may run for hours; 0 while unknown.
+func (g *Grid) Standing(n int32) (at NearLimit, full float64) {
+	is, load := &g.nodes[n], g.Flow().Load(n)
+	if !is.Kind.Feeder() {
+		return Within, 0
+	}
+	w, va := is.Limits.ForHours()
+	if w > 0 {
+		full = load.W[Typical] / w
+	}
+	if va > 0 {
+		full = max(full, load.VA[Typical]/va)
+	}
+	switch {
+	case past(full, 1):
+		return Past, full
+	case past(load.W[Most], is.Limits.W), past(load.VA[Most], is.Limits.VA):
+		return PastAtMost, full
+	case full > near:
+		return Near, full
+	}
+	return Within, full
+}

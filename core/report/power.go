@@ -1,0 +1,254 @@
+package report
+
+import (
+	"fmt"
+	"strings"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/power"
+	"levelstaff/core/text"
+)
+
+// PowerWatts are powers in W at each level; one of which nothing is known is absent.
+type PowerWatts struct {
+	Standby *float64 `json:"standby" nullable:"true"`
+	Idle    *float64 `json:"idle" nullable:"true"`
+	Typical *float64 `json:"typical" nullable:"true"`
+	Most    *float64 `json:"most" nullable:"true"`
+	Boot    *float64 `json:"boot" nullable:"true" description:"While everything starts at once"`
+}
+
+// PowerNode is a thing in the flow of power.
+type PowerNode struct {
+	Name    string         `json:"name" required:"true"`
+	Kind    power.NodeKind `json:"kind" required:"true" enum:"circuit,ups,strip,pdu,outlet,brick,usb,device,poe"`
+	ID      lab.ID         `json:"id" required:"true" description:"Of the circuit or the device"`
+	Watts   PowerWatts     `json:"watts" required:"true" description:"What its outlets give; of a device what it draws"`
+	VA      *float64       `json:"va" required:"true" nullable:"true" description:"Typical"`
+	Amps    *float64       `json:"amps,omitempty" description:"Typical, in each pole; absent while the voltage is unknown"`
+	LimitW  *float64       `json:"limit_w" required:"true" nullable:"true" description:"For hours; absent while unknown"`
+	LimitVA *float64       `json:"limit_va" required:"true" nullable:"true"`
+	AtLeast bool           `json:"at_least" required:"true" description:"Of what is typical: something behind it is unknown, or known from below only"`
+	Unknown int            `json:"unknown" required:"true" description:"How many things that is"`
+	FedBy   []string       `json:"fed_by" required:"true" nullable:"false" description:"Once for each supply"`
+	Rests   PowerRests     `json:"rests_on" required:"true"`
+	Beyond  *float64       `json:"not_explained_w,omitempty" description:"Measured here beyond what is known; below zero where less was"`
+	AllOn   *float64       `json:"all_on_w,omitempty" description:"Typical, with everything on that rests, where that is more"`
+	Losses  bool           `json:"losses_unknown,omitempty" description:"What it loses itself is not known, and is in no sum"`
+}
+
+// PowerRests are on what a sum rests, by how many things.
+type PowerRests struct {
+	Measured  int `json:"measured" required:"true"`
+	BySheet   int `json:"by_sheet" required:"true"`
+	WorkedOut int `json:"worked_out" required:"true"`
+	Unknown   int `json:"unknown" required:"true"`
+}
+
+// Feeds is how power flows.
+type Feeds struct {
+	Nodes []PowerNode `json:"nodes" required:"true" nullable:"false"`
+}
+
+func feedsOf(a Ask) (Feeds, error) {
+	g := power.Of(a.Lab)
+	out := Feeds{[]PowerNode{}}
+	for n := range g.Nodes() {
+		if g.Shown(int32(n)) {
+			out.Nodes = append(out.Nodes, PowerNodeOf(g, int32(n)))
+		}
+	}
+	return out, nil
+}
+
+// PowerNodeOf is one thing in the flow of power.
+func PowerNodeOf(g *power.Grid, n int32) PowerNode {
+	is, f := &g.Nodes()[n], g.Flow()
+	load, counts := f.Load(n), f.Rests[n][power.Typical]
+	node := PowerNode{Name: is.Title, Kind: is.Kind, ID: is.Key.ID, FedBy: []string{}, AtLeast: counts.Lacks() > 0, Unknown: counts.Lacks(),
+		Rests: PowerRests{int(counts[power.Measured]), int(counts[power.BySheet]), int(counts[power.WorkedOut]), int(counts[power.Unknown])}}
+	at := func(level int) *float64 {
+		if !f.Known(n, level) {
+			return nil
+		}
+		return &load.W[level]
+	}
+	node.Watts = PowerWatts{at(power.Standby), at(power.Idle), at(power.Typical), at(power.Most), at(power.Boot)}
+	if node.Watts.Typical != nil {
+		node.VA = &load.VA[power.Typical]
+	}
+	if amps, ok := is.Limits.AmpsFor(load.VA[power.Typical]); ok && node.VA != nil {
+		node.Amps = &amps
+	}
+	if w, va := is.Limits.ForHours(); is.Kind.Feeder() {
+		node.LimitW, node.LimitVA = known(w), known(va)
+	}
+	for _, e := range g.In(n) {
+		node.FedBy = append(node.FedBy, g.Nodes()[g.Feeds()[e].From].Title)
+	}
+	if beyond := g.Unexplained(n); beyond != 0 {
+		node.Beyond = &beyond
+	}
+	if all := g.WithAllOn().Load(n).W[power.Typical]; all > load.W[power.Typical] {
+		node.AllOn = &all
+	}
+	node.Losses = g.LossesUnknown(n)
+	return node
+}
+
+func known(v float64) *float64 {
+	if v == 0 {
+		return nil
+	}
+	return &v
+}
+
+// watts writes a power, with what is not known of it.
+func watts(w *float64, lacks int) string {
+	switch {
+	case w == nil:
+		return "?"
+	case lacks > 0:
+		return "≥ " + round(*w)
+	}
+	return round(*w)
+}
+
+func round(v float64) string { return fmt.Sprintf("%.0f", v) }
+
+func feedsText(r Feeds) lines {
+	t := lines{head: []string{"NAME", "KIND", "IDLE", "TYPICAL", "MOST", "BOOT", "VA", "OF W", "FED BY"}, none: "no power documented"}
+	for _, n := range r.Nodes {
+		t.rows = append(t.rows, []string{n.Name, string(n.Kind), watts(n.Watts.Idle, 0), watts(n.Watts.Typical, n.Unknown), watts(n.Watts.Most, 0),
+			watts(n.Watts.Boot, 0), watts(n.VA, 0), watts(n.LimitW, 0), strings.Join(n.FedBy, ", ")})
+	}
+	return t
+}
+
+// PowerLosses is what goes dark when one thing is lost, and when two feeds are.
+type PowerLosses struct {
+	Losses []PowerLoss `json:"losses" required:"true" nullable:"false" description:"What leaves most devices dark first"`
+	Pairs  []PowerLoss `json:"pairs" required:"true" nullable:"false" description:"Of two circuits or UPSs at once"`
+}
+
+// PowerLoss is what comes of losing something.
+type PowerLoss struct {
+	What   string   `json:"what" required:"true" description:"Its plain name; DEVICE/PORT for an outlet, or for a lead by what it is plugged into"`
+	Dark   []string `json:"dark" required:"true" nullable:"false" description:"At once"`
+	OneLeg []string `json:"on_one_leg" required:"true" nullable:"false" description:"What goes on with the supplies that it has left"`
+	Held   []string `json:"on_battery" required:"true" nullable:"false" description:"What goes dark when the batteries that hold it are empty"`
+	Over   []string `json:"over" required:"true" nullable:"false" description:"What then carries more than it may"`
+}
+
+// pairsMost is how many pairs of feeds are listed.
+const pairsMost = 500
+
+func lossesOf(a Ask) (PowerLosses, error) {
+	g := power.Of(a.Lab)
+	out := PowerLosses{[]PowerLoss{}, []PowerLoss{}}
+	for _, l := range g.Losses() {
+		out.Losses = append(out.Losses, PowerLossOf(g, l))
+	}
+	for i, l := range g.Pairs() {
+		if i < pairsMost {
+			out.Pairs = append(out.Pairs, PowerLossOf(g, l))
+		}
+	}
+	return out, nil
+}
+
+// PowerLossOf is a loss in words.
+func PowerLossOf(g *power.Grid, l power.Loss) PowerLoss {
+	names := func(list []int32) []string {
+		said := []string{}
+		for _, n := range list {
+			said = append(said, g.Nodes()[n].Title)
+		}
+		return said
+	}
+	var what []string
+	for _, t := range l.Targets {
+		what = append(what, g.Words(t))
+	}
+	return PowerLoss{strings.Join(what, " and "), names(l.Dark), names(l.OneLeg), names(l.Held), names(l.Over)}
+}
+
+func lossesText(r PowerLosses) lines {
+	t := lines{head: []string{"LOST", "DARK", "WHEN BATTERIES ARE EMPTY", "ON ONE LEG", "OVER ITS LIMIT"}, none: "no power leads documented"}
+	for _, l := range r.Losses {
+		t.rows = append(t.rows, []string{l.What, some(l.Dark), some(l.Held), some(l.OneLeg), some(l.Over)})
+	}
+	return t
+}
+
+// some are a few names and how many more there are.
+func some(names []string) string { return lab.Listed(names, 4) }
+
+// PowerOver is what switches give over the network.
+type PowerOver struct {
+	Switches []PowerSwitch `json:"switches" required:"true" nullable:"false"`
+}
+
+// PowerSwitch is what one gives, by class at the switch.
+type PowerSwitch struct {
+	Name    string      `json:"name" required:"true"`
+	ID      lab.ID      `json:"id" required:"true"`
+	BudgetW *float64    `json:"budget_w" required:"true" nullable:"true"`
+	GivenW  float64     `json:"given_w" required:"true"`
+	LeftW   *float64    `json:"left_w" required:"true" nullable:"true"`
+	MostW   float64     `json:"most_w" required:"true" description:"What its devices can draw at most"`
+	Unknown int         `json:"unknown" required:"true" description:"Devices whose class is not known"`
+	ByFeed  bool        `json:"by_feed,omitempty" description:"Its budget is what it is fed over the network itself"`
+	Holds   bool        `json:"holds" required:"true" description:"By what its devices can draw at most"`
+	Ports   []PowerPort `json:"ports" required:"true" nullable:"false"`
+}
+
+// PowerPort is a port that gives power.
+type PowerPort struct {
+	Port   string   `json:"port" required:"true"`
+	To     string   `json:"to" required:"true"`
+	Class  *int     `json:"class" required:"true" nullable:"true"`
+	ByDraw bool     `json:"class_by_draw,omitempty" description:"Nobody says its class; it is the least one that its draw fits"`
+	ClassW *float64 `json:"class_w" required:"true" nullable:"true"`
+	LimitW *float64 `json:"limit_w" required:"true" nullable:"true" description:"What the port gives at most"`
+	Over   bool     `json:"over,omitempty"`
+}
+
+func poeOf(a Ask) (PowerOver, error) {
+	g := power.Of(a.Lab)
+	out := PowerOver{[]PowerSwitch{}}
+	for _, p := range g.PoE() {
+		is := &g.Nodes()[p.Node]
+		s := PowerSwitch{Name: is.Title, ID: is.Key.ID, BudgetW: p.BudgetW, GivenW: p.GivenW, LeftW: p.LeftW(), MostW: p.MostW, Unknown: p.Lacks,
+			ByFeed: p.ByFeed, Holds: p.Holds(), Ports: []PowerPort{}}
+		for _, port := range p.Ports {
+			f := g.Feeds()[port.Feed]
+			row := PowerPort{Port: lab.PortWords(f.Out), To: g.Nodes()[f.To].Title, ByDraw: port.ByDraw, LimitW: known(port.LimitW), Over: port.Over()}
+			if port.Class >= 0 {
+				row.Class, row.ClassW = &port.Class, &port.ClassW
+			}
+			s.Ports = append(s.Ports, row)
+		}
+		out.Switches = append(out.Switches, s)
+	}
+	return out, nil
+}
+
+func poeText(r PowerOver) lines {
+	t := lines{head: []string{"SWITCH", "BUDGET", "GIVEN", "LEFT", "PORTS"}, none: "nothing gives power over the network"}
+	for _, s := range r.Switches {
+		left := "?"
+		if s.LeftW != nil {
+			left = text.Number(*s.LeftW)
+		}
+		t.rows = append(t.rows, []string{s.Name, watts(s.BudgetW, 0), atLeast(s.GivenW, s.Unknown), left, fmt.Sprint(len(s.Ports))})
+	}
+	return t
+}
+
+func atLeast(w float64, unknown int) string {
+	if unknown > 0 {
+		return "≥ " + text.Number(w)
+	}
+	return text.Number(w)
+}
