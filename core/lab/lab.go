@@ -167,6 +167,18 @@ func (l *Lab) RackOf(d Device) (Rack, bool) {
 	return Find[Rack](l, at.Rack)
 }
 
+// WhereIs names the rack or the place that a device is in, "" while it is in neither.
+func (l *Lab) WhereIs(d Device) string {
+	if r, ok := l.RackOf(d); ok {
+		return r.Name
+	}
+	if at := l.Foot(d).At; at != nil {
+		p, _ := Find[Place](l, at.Place)
+		return p.Name
+	}
+	return ""
+}
+
 // Foot is what a device stands on in the end, however deep: itself, where it
 // stands on no other one.
 func (l *Lab) Foot(d Device) Device {

@@ -258,7 +258,7 @@ func (n *Network) mapNodes() []MapNode {
 			continue
 		}
 		is := MapNode{Device: d.ID, Title: d.Title(), Kind: d.KindWords(), Short: d.Kind.Short(), State: d.State, Root: root[int32(i)],
-			Stratum: n.stratum(d, core[int32(i)]), Place: n.placeOf(*d), CutsOff: cuts[int32(i)]}
+			Stratum: n.stratum(d, core[int32(i)]), Place: n.lab.WhereIs(*d), CutsOff: cuts[int32(i)]}
 		slices.Sort(others[i])
 		if near := slices.Compact(others[i]); len(near) == 1 && is.Stratum == Things {
 			is.Leaf = n.w.DeviceAt(near[0]).ID
@@ -279,17 +279,6 @@ func (n *Network) cutsBy() (devices, links map[int32]int) {
 		}
 	}
 	return devices, links
-}
-
-func (n *Network) placeOf(d lab.Device) string {
-	if r, ok := n.lab.RackOf(d); ok {
-		return r.Name
-	}
-	if at := n.lab.Foot(d).At; at != nil {
-		p, _ := lab.Find[lab.Place](n.lab, at.Place)
-		return p.Name
-	}
-	return ""
 }
 
 func (n *Network) stratum(d *lab.Device, core bool) Stratum {

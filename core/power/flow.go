@@ -132,7 +132,9 @@ func (g *Grid) inOf(n *Node, own Watts, out Load, over func(e int32) Load) Load 
 		}
 		in.W.add(n.extra, 1)
 	}
-	in.W.add(own, 1)
+	if n.gives == 0 { // else it is in what is lost
+		in.W.add(own, 1)
+	}
 	in.W.add(n.own, 1)
 	switch {
 	case n.Kind.passes():

@@ -222,10 +222,14 @@ func (g *Grid) sort() {
 	}
 }
 
-// silence makes nothing of what is not known.
+// silence makes nothing of what is not known; a UPS draws for itself under load what it
+// does idle.
 func (d *Draw) silence() {
 	for level, by := range d.Basis {
-		if by == Unknown {
+		switch {
+		case by == WorkedOut:
+			d.Basis[level] = d.Basis[Idle]
+		case by == Unknown:
 			d.Basis[level] = Off
 		}
 	}

@@ -152,6 +152,27 @@ func (g *Grid) Feeding(n int32) []int32 {
 	return list
 }
 
+// Full is how full a feeder is at a level, 1 for all it may give: what is idle or typical
+// for hours, the most and what starts of all it is made for; ok is false while its limits
+// are not known.
+func (g *Grid) Full(n int32, level int) (full float64, ok bool) {
+	is, load := &g.nodes[n], g.Flow().Load(n)
+	if !is.Kind.Feeder() {
+		return 0, false
+	}
+	w, va := is.Limits.ForHours()
+	if level == Most || level == Boot {
+		w, va = is.Limits.W, is.Limits.VA
+	}
+	if w > 0 {
+		full = load.W[level] / w
+	}
+	if va > 0 {
+		full = max(full, load.VA[level]/va)
+	}
+	return full, w > 0 || va > 0
+}
+
 // NearLimit is how a load stands to a limit.
 type NearLimit int8
 
@@ -163,21 +184,17 @@ const (
 	Past
 )
 
+// Word is how it stands as files have it.
+func (n NearLimit) Word() string { return [...]string{"within", "near", "past_at_most", "past"}[n] }
+
 // Standing is how the load of a node stands to its limits, and the fuller of what is
 // typical, 1 for all that may run for hours; 0 while unknown.
 func (g *Grid) Standing(n int32) (at NearLimit, full float64) {
 	is, load := &g.nodes[n], g.Flow().Load(n)
-	if !is.Kind.Feeder() {
-		return Within, 0
-	}
-	w, va := is.Limits.ForHours()
-	if w > 0 {
-		full = load.W[Typical] / w
-	}
-	if va > 0 {
-		full = max(full, load.VA[Typical]/va)
-	}
+	full, ok := g.Full(n, Typical)
 	switch {
+	case !ok:
+		return Within, 0
 	case past(full, 1):
 		return Past, full
 	case past(load.W[Most], is.Limits.W), past(load.VA[Most], is.Limits.VA):

@@ -4,18 +4,19 @@ import (
 	"fmt"
 	"strings"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 	"levelstaff/core/power"
 	"levelstaff/core/text"
 )
 
-// PowerWatts are powers in W at each level; one of which nothing is known is absent.
+// PowerWatts are powers in W at each level; absent where nothing is known.
 type PowerWatts struct {
-	Standby *float64 `json:"standby" nullable:"true"`
-	Idle    *float64 `json:"idle" nullable:"true"`
-	Typical *float64 `json:"typical" nullable:"true"`
-	Most    *float64 `json:"most" nullable:"true"`
-	Boot    *float64 `json:"boot" nullable:"true" description:"While everything starts at once"`
+	Standby *float64 `json:"standby,omitempty"`
+	Idle    *float64 `json:"idle,omitempty"`
+	Typical *float64 `json:"typical,omitempty"`
+	Most    *float64 `json:"most,omitempty"`
+	Boot    *float64 `json:"boot,omitempty" description:"While everything starts at once"`
 }
 
 // PowerNode is a thing in the flow of power.
@@ -24,10 +25,10 @@ type PowerNode struct {
 	Kind    power.NodeKind `json:"kind" required:"true" enum:"circuit,ups,strip,pdu,outlet,brick,usb,device,poe"`
 	ID      lab.ID         `json:"id" required:"true" description:"Of the circuit or the device"`
 	Watts   PowerWatts     `json:"watts" required:"true" description:"What its outlets give; of a device what it draws"`
-	VA      *float64       `json:"va" required:"true" nullable:"true" description:"Typical"`
+	VA      *float64       `json:"va,omitempty" description:"Typical"`
 	Amps    *float64       `json:"amps,omitempty" description:"Typical, in each pole; absent while the voltage is unknown"`
-	LimitW  *float64       `json:"limit_w" required:"true" nullable:"true" description:"For hours; absent while unknown"`
-	LimitVA *float64       `json:"limit_va" required:"true" nullable:"true"`
+	LimitW  *float64       `json:"limit_w,omitempty" description:"For hours; absent while unknown"`
+	LimitVA *float64       `json:"limit_va,omitempty"`
 	AtLeast bool           `json:"at_least" required:"true" description:"Of what is typical: something behind it is unknown, or known from below only"`
 	Unknown int            `json:"unknown" required:"true" description:"How many things that is"`
 	FedBy   []string       `json:"fed_by" required:"true" nullable:"false" description:"Once for each supply"`
@@ -35,6 +36,79 @@ type PowerNode struct {
 	Beyond  *float64       `json:"not_explained_w,omitempty" description:"Measured here beyond what is known; below zero where less was"`
 	AllOn   *float64       `json:"all_on_w,omitempty" description:"Typical, with everything on that rests, where that is more"`
 	Losses  bool           `json:"losses_unknown,omitempty" description:"What it loses itself is not known, and is in no sum"`
+
+	Place    string        `json:"place,omitempty" description:"The rack or the place it is in"`
+	State    lab.State     `json:"state,omitempty" description:"Of a device"`
+	Standing string        `json:"standing" required:"true" enum:"within,near,past_at_most,past" description:"How it stands to its limit"`
+	Full     PowerFull     `json:"full" required:"true"`
+	Needs    int           `json:"supplies_needed,omitempty"`
+	Supplies []PowerSupply `json:"supplies" required:"true" nullable:"false"`
+	Outlets  []PowerOutlet `json:"outlets" required:"true" nullable:"false"`
+	Hangs    []lab.ID      `json:"hangs_on" required:"true" nullable:"false" description:"The circuits and UPSs that feed it, the nearest of each supply"`
+}
+
+// PowerFull is how full something is, 1 for all it may give: for hours, or at most and
+// while starting all it is made for.
+type PowerFull struct {
+	Idle    *float64 `json:"idle,omitempty"`
+	Typical *float64 `json:"typical,omitempty"`
+	Most    *float64 `json:"most,omitempty"`
+	Boot    *float64 `json:"boot,omitempty"`
+}
+
+// PowerSupply is a power inlet.
+type PowerSupply struct {
+	Port string `json:"port" required:"true"`
+	Fed  bool   `json:"fed,omitempty" description:"A lead is in it"`
+}
+
+// PowerOutlet is an outlet, with what hangs on it.
+type PowerOutlet struct {
+	Port      string   `json:"port" required:"true"`
+	Connector string   `json:"connector,omitempty"`
+	Held      bool     `json:"held,omitempty" description:"By the battery of a UPS"`
+	Filtered  bool     `json:"filtered,omitempty"`
+	To        string   `json:"to,omitempty" description:"Absent where it is free"`
+	ToID      lab.ID   `json:"to_id,omitempty"`
+	In        string   `json:"in,omitempty"`
+	W         *float64 `json:"w,omitempty" description:"Typical"`
+}
+
+// PowerFeed is one way by which something is fed.
+type PowerFeed struct {
+	From     lab.ID          `json:"from_id" required:"true"`
+	To       lab.ID          `json:"to_id" required:"true"`
+	Out      string          `json:"out,omitempty"`
+	In       string          `json:"in,omitempty"`
+	By       cabling.Carrier `json:"by" required:"true" enum:"lead,poe,usb"`
+	Cable    lab.ID          `json:"cable_id,omitempty"`
+	Filtered bool            `json:"filtered,omitempty"`
+}
+
+// PowerSum is what a lab draws.
+type PowerSum struct {
+	Idle    *float64 `json:"idle,omitempty"`
+	Typical *float64 `json:"typical,omitempty"`
+	Most    *float64 `json:"most,omitempty"`
+	Unknown int      `json:"unknown" required:"true" description:"Of what is typical"`
+	AtMost  int      `json:"unknown_at_most" required:"true"`
+	AllOn   float64  `json:"all_on_w" required:"true" description:"Typical, with everything on that rests"`
+	OfW     *float64 `json:"of_w,omitempty" description:"What all circuits may give for hours"`
+}
+
+// PowerSumOf is what the whole lab draws.
+func PowerSumOf(g *power.Grid) PowerSum {
+	all := g.All()
+	sum := PowerSum{Unknown: all.Lacks[power.Typical], AtMost: all.Lacks[power.Most], AllOn: all.AllOn}
+	for level, at := range map[int]**float64{power.Idle: &sum.Idle, power.Typical: &sum.Typical, power.Most: &sum.Most} {
+		if w := all.Watts[level]; w > 0 || all.Lacks[level] == 0 {
+			*at = &w
+		}
+	}
+	if w, ok := g.MayDraw(); ok {
+		sum.OfW = &w
+	}
+	return sum
 }
 
 // PowerRests are on what a sum rests, by how many things.
@@ -48,21 +122,26 @@ type PowerRests struct {
 // Feeds is how power flows.
 type Feeds struct {
 	Nodes []PowerNode `json:"nodes" required:"true" nullable:"false"`
+	Feeds []PowerFeed `json:"feeds" required:"true" nullable:"false"`
+	Lab   PowerSum    `json:"lab" required:"true"`
 }
 
 func feedsOf(a Ask) (Feeds, error) {
 	g := power.Of(a.Lab)
-	out := Feeds{[]PowerNode{}}
+	out := Feeds{[]PowerNode{}, []PowerFeed{}, PowerSumOf(g)}
+	for _, f := range g.Feeds() {
+		out.Feeds = append(out.Feeds, PowerFeed{g.Nodes()[f.From].Key.ID, g.Nodes()[f.To].Key.ID, f.Out, f.In, f.By, f.Cable, f.Filtered})
+	}
 	for n := range g.Nodes() {
 		if g.Shown(int32(n)) {
-			out.Nodes = append(out.Nodes, PowerNodeOf(g, int32(n)))
+			out.Nodes = append(out.Nodes, powerNode(a.Lab, g, int32(n)))
 		}
 	}
 	return out, nil
 }
 
-// PowerNodeOf is one thing in the flow of power.
-func PowerNodeOf(g *power.Grid, n int32) PowerNode {
+// powerNode is one thing in the flow of power.
+func powerNode(l *lab.Lab, g *power.Grid, n int32) PowerNode {
 	is, f := &g.Nodes()[n], g.Flow()
 	load, counts := f.Load(n), f.Rests[n][power.Typical]
 	node := PowerNode{Name: is.Title, Kind: is.Kind, ID: is.Key.ID, FedBy: []string{}, AtLeast: counts.Lacks() > 0, Unknown: counts.Lacks(),
@@ -93,7 +172,49 @@ func PowerNodeOf(g *power.Grid, n int32) PowerNode {
 		node.AllOn = &all
 	}
 	node.Losses = g.LossesUnknown(n)
+	stands, _ := g.Standing(n)
+	node.Standing = stands.Word()
+	for level, into := range map[int]**float64{power.Idle: &node.Full.Idle, power.Typical: &node.Full.Typical, power.Most: &node.Full.Most,
+		power.Boot: &node.Full.Boot} {
+		if full, ok := g.Full(n, level); ok && f.Known(n, level) {
+			*into = &full
+		}
+	}
+	node.hang(l, g, n)
 	return node
+}
+
+// hang adds what is plugged into it and where it is plugged in itself.
+func (node *PowerNode) hang(l *lab.Lab, g *power.Grid, n int32) {
+	is := &g.Nodes()[n]
+	node.Supplies, node.Outlets, node.Hangs = []PowerSupply{}, []PowerOutlet{}, []lab.ID{}
+	for _, up := range g.Feeding(n) {
+		node.Hangs = append(node.Hangs, g.Nodes()[up].Key.ID)
+	}
+	if is.Device == nil {
+		return
+	}
+	node.State, node.Place = is.Device.State, l.WhereIs(*is.Device)
+	supplies, needs := g.Supplies(n)
+	for _, s := range supplies {
+		node.Supplies = append(node.Supplies, PowerSupply(s))
+	}
+	if len(supplies) > 1 {
+		node.Needs = needs
+	}
+	for _, o := range g.Outlets(n) {
+		row := PowerOutlet{Port: o.Key, Connector: o.Connector, Held: is.Kind == power.UPSNode && !o.Filtered && !is.Device.Bypass, Filtered: o.Filtered}
+		if o.Feed >= 0 {
+			feed := g.Feeds()[o.Feed]
+			to := &g.Nodes()[feed.To]
+			row.To, row.ToID, row.In = to.Title, to.Key.ID, feed.In
+			if f := g.Flow(); f.Known(feed.To, power.Typical) {
+				w := f.Over(o.Feed).W[power.Typical]
+				row.W = &w
+			}
+		}
+		node.Outlets = append(node.Outlets, row)
+	}
 }
 
 func known(v float64) *float64 {
@@ -147,18 +268,18 @@ func lossesOf(a Ask) (PowerLosses, error) {
 	g := power.Of(a.Lab)
 	out := PowerLosses{[]PowerLoss{}, []PowerLoss{}}
 	for _, l := range g.Losses() {
-		out.Losses = append(out.Losses, PowerLossOf(g, l))
+		out.Losses = append(out.Losses, powerLoss(g, l))
 	}
 	for i, l := range g.Pairs() {
 		if i < pairsMost {
-			out.Pairs = append(out.Pairs, PowerLossOf(g, l))
+			out.Pairs = append(out.Pairs, powerLoss(g, l))
 		}
 	}
 	return out, nil
 }
 
-// PowerLossOf is a loss in words.
-func PowerLossOf(g *power.Grid, l power.Loss) PowerLoss {
+// powerLoss is a loss in words.
+func powerLoss(g *power.Grid, l power.Loss) PowerLoss {
 	names := func(list []int32) []string {
 		said := []string{}
 		for _, n := range list {
@@ -193,9 +314,9 @@ type PowerOver struct {
 type PowerSwitch struct {
 	Name    string      `json:"name" required:"true"`
 	ID      lab.ID      `json:"id" required:"true"`
-	BudgetW *float64    `json:"budget_w" required:"true" nullable:"true"`
+	BudgetW *float64    `json:"budget_w,omitempty"`
 	GivenW  float64     `json:"given_w" required:"true"`
-	LeftW   *float64    `json:"left_w" required:"true" nullable:"true"`
+	LeftW   *float64    `json:"left_w,omitempty"`
 	MostW   float64     `json:"most_w" required:"true" description:"What its devices can draw at most"`
 	Unknown int         `json:"unknown" required:"true" description:"Devices whose class is not known"`
 	ByFeed  bool        `json:"by_feed,omitempty" description:"Its budget is what it is fed over the network itself"`
@@ -207,10 +328,10 @@ type PowerSwitch struct {
 type PowerPort struct {
 	Port   string   `json:"port" required:"true"`
 	To     string   `json:"to" required:"true"`
-	Class  *int     `json:"class" required:"true" nullable:"true"`
+	Class  *int     `json:"class,omitempty"`
 	ByDraw bool     `json:"class_by_draw,omitempty" description:"Nobody says its class; it is the least one that its draw fits"`
-	ClassW *float64 `json:"class_w" required:"true" nullable:"true"`
-	LimitW *float64 `json:"limit_w" required:"true" nullable:"true" description:"What the port gives at most"`
+	ClassW *float64 `json:"class_w,omitempty"`
+	LimitW *float64 `json:"limit_w,omitempty" description:"What the port gives at most"`
 	Over   bool     `json:"over,omitempty"`
 }
 
