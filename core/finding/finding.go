@@ -42,6 +42,7 @@ type Finding struct {
 	Again bool `json:"again,omitempty"`
 	// Network: it is about how the network carries frames.
 	Network bool `json:"network,omitempty" description:"It is about the network: frames, addresses, who reaches whom"`
+	Power   bool `json:"power,omitempty" description:"It is about power: what feeds what, and how much"`
 	// Fix is what would put it right, where the program can do that.
 	Fix *Fix `json:"fix,omitempty"`
 }
@@ -104,7 +105,7 @@ func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 	for _, c := range checks {
 		var all []*noticed
 		c.run(l, func(level Level, say string, about ...lab.Record) *Finding {
-			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say, Network: ofNetwork[c.name]}
+			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say, Network: ofNetwork[c.name], Power: ofPower[c.name]}
 			for _, r := range about {
 				key := r.Key()
 				f.Key += " " + string(key.ID)

@@ -26,14 +26,19 @@ var networkChecks = []check{
 	{"wireless-vlan", "a wireless network whose VLAN does not get to its access point", wirelessVLANs},
 }
 
-// ofNetwork are their names.
-var ofNetwork = func() map[string]bool {
+// ofNetwork are the names of those about the network, ofPower of those about power.
+var (
+	ofNetwork = namesOf(networkChecks, addressChecks, reachChecks)
+	ofPower   = namesOf(powerChecks)
+)
+
+func namesOf(checks ...[]check) map[string]bool {
 	names := map[string]bool{}
-	for _, c := range slices.Concat(networkChecks, addressChecks, reachChecks) {
+	for _, c := range slices.Concat(checks...) {
 		names[c.name] = true
 	}
 	return names
-}()
+}
 
 // OfNetwork runs the checks about how frames are carried alone.
 func OfNetwork(l *lab.Lab) []Finding { return run(l, networkChecks, "") }

@@ -157,7 +157,8 @@ func behindAnother(l *lab.Lab, tell found) {
 // what computes or keeps things, and what the network goes through.
 func shouldHold(d *lab.Device) bool {
 	is := d.Kind.Traits()
-	return d.Kind == lab.Server || d.Kind == lab.NAS || d.Kind == lab.DiskShelf || d.Kind == lab.Recorder || is.Routes || is.Bridges || d.IsModem()
+	return d.Kind == lab.Server || d.Kind == lab.NAS || d.Kind == lab.DiskShelf || d.Kind == lab.Recorder || is.Routes ||
+		is.Bridges || d.IsModem()
 }
 
 func onlyFiltered(l *lab.Lab, tell found) {
@@ -256,7 +257,8 @@ func leastUPS(l *lab.Lab, tell found) {
 	if on != least || small.W == large.W || g.Flow().Load(largest).W[power.Typical]+w > 0.8*large.W {
 		return
 	}
-	tell(Watch, fmt.Sprintf("%s, the heaviest load with %.0f W, hangs on %s, the smallest UPS; %s has room for it.", g.Nodes()[heaviest].Title, w,
+	tell(Watch, fmt.Sprintf("%s, the heaviest load with %.0f W, hangs on %s, the smallest UPS; %s has room for it.",
+		g.Nodes()[heaviest].Title, w,
 		g.Nodes()[on].Title, g.Nodes()[largest].Title), *g.Nodes()[heaviest].Device, *g.Nodes()[on].Device, *g.Nodes()[largest].Device)
 }
 
@@ -304,8 +306,9 @@ func stripsOnUPS(l *lab.Lab, tell found) {
 		from, to := &g.Nodes()[f.From], &g.Nodes()[f.To]
 		strip := to.Kind == power.StripNode || to.Kind == power.PDUNode
 		if f.Held && strip && from.Limits.W > 0 && to.Limits.W > from.Limits.W {
-			tell(Note, fmt.Sprintf("%s, good for %.0f W, is on one outlet of %s, which gives %.0f W: it is easily overfilled.", to.Title, to.Limits.W,
-				from.Title, from.Limits.W), *to.Device, *from.Device)
+			tell(Note,
+				fmt.Sprintf("%s, good for %.0f W, is on one outlet of %s, which gives %.0f W: it is easily overfilled.", to.Title, to.Limits.W,
+					from.Title, from.Limits.W), *to.Device, *from.Device)
 		}
 	}
 }
@@ -332,7 +335,8 @@ func feedColours(l *lab.Lab, tell found) {
 		if slices.ContainsFunc(feeding, func(n int32) bool { return lab.FoldName(g.Nodes()[n].Title) == name }) {
 			continue
 		}
-		tell(Watch, fmt.Sprintf("%s is %s, which means feed %s here, and is fed by %s.", l.CableWords(c), c.Colour, name, g.Nodes()[f.From].Title),
+		tell(Watch, fmt.Sprintf("%s is %s, which means feed %s here, and is fed by %s.", l.CableWords(c), c.Colour,
+			name, g.Nodes()[f.From].Title),
 			c, *g.Nodes()[f.To].Device)
 	}
 }

@@ -78,7 +78,8 @@ func (r Rating) over(o Rating) Rating {
 	for _, is := range []struct {
 		into **float64
 		or   *float64
-	}{{&r.RatedVA, o.RatedVA}, {&r.RatedW, o.RatedW}, {&r.RatedA, o.RatedA}, {&r.TakesV, o.TakesV}, {&r.GivesV, o.GivesV}, {&r.Efficiency, o.Efficiency},
+	}{{&r.RatedVA, o.RatedVA}, {&r.RatedW, o.RatedW}, {&r.RatedA, o.RatedA}, {&r.TakesV, o.TakesV}, {&r.GivesV, o.GivesV},
+		{&r.Efficiency, o.Efficiency},
 		{&r.Factor, o.Factor}, {&r.BootW, o.BootW}} {
 		if *is.into == nil {
 			*is.into = is.or

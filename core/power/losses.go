@@ -22,6 +22,7 @@ type Loss struct {
 	OneLeg  []int32 // what runs goes on with the feeds that it has left
 	Held    []int32 // what runs goes dark when the batteries that hold it are empty
 	Over    []int32 // what then carries more than it may
+	Off     []int32 // all that is without power at once, what feeds others with it
 }
 
 // outage works out losses, one after another, touching only what each of them does.
@@ -54,7 +55,8 @@ func (o *outage) lose(targets []Target) Loss {
 	dark := o.takeAway(targets, false)
 	loss.OneLeg = o.runs(slices.DeleteFunc(slices.Clone(o.touched), func(n int32) bool { return o.gone[n] == o.round }))
 	loss.Over = o.carry(dark)
-	loss.Dark = o.runs(o.without(targets, dark))
+	loss.Off = o.without(targets, dark)
+	loss.Dark = o.runs(slices.Clone(loss.Off))
 	if o.anyStarved() {
 		later := o.takeAway(targets, true)
 		loss.Held = o.runs(slices.DeleteFunc(o.without(targets, later), func(n int32) bool { return slices.Contains(dark, n) }))

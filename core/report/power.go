@@ -27,6 +27,7 @@ type PowerNode struct {
 	Watts   PowerWatts     `json:"watts" required:"true" description:"What its outlets give; of a device what it draws"`
 	VA      *float64       `json:"va,omitempty" description:"Typical"`
 	Amps    *float64       `json:"amps,omitempty" description:"Typical, in each pole; absent while the voltage is unknown"`
+	Rated   *float64       `json:"amps_rated,omitempty" description:"Of a circuit, a PDU or a strip"`
 	LimitW  *float64       `json:"limit_w,omitempty" description:"For hours; absent while unknown"`
 	LimitVA *float64       `json:"limit_va,omitempty"`
 	AtLeast bool           `json:"at_least" required:"true" description:"Of what is typical: something behind it is unknown, or known from below only"`
@@ -41,6 +42,7 @@ type PowerNode struct {
 	State    lab.State     `json:"state,omitempty" description:"Of a device"`
 	Standing string        `json:"standing" required:"true" enum:"within,near,past_at_most,past" description:"How it stands to its limit"`
 	Full     PowerFull     `json:"full" required:"true"`
+	Lacks    PowerLacks    `json:"unknown_at" required:"true"`
 	Needs    int           `json:"supplies_needed,omitempty"`
 	Supplies []PowerSupply `json:"supplies" required:"true" nullable:"false"`
 	Outlets  []PowerOutlet `json:"outlets" required:"true" nullable:"false"`
@@ -54,6 +56,14 @@ type PowerFull struct {
 	Typical *float64 `json:"typical,omitempty"`
 	Most    *float64 `json:"most,omitempty"`
 	Boot    *float64 `json:"boot,omitempty"`
+}
+
+// PowerLacks are how many draws are unknown, or known from below only, at each level.
+type PowerLacks struct {
+	Idle    int `json:"idle" required:"true"`
+	Typical int `json:"typical" required:"true"`
+	Most    int `json:"most" required:"true"`
+	Boot    int `json:"boot" required:"true"`
 }
 
 // PowerSupply is a power inlet.
@@ -159,6 +169,7 @@ func powerNode(l *lab.Lab, g *power.Grid, n int32) PowerNode {
 	if amps, ok := is.Limits.AmpsFor(load.VA[power.Typical]); ok && node.VA != nil {
 		node.Amps = &amps
 	}
+	node.Rated = known(is.Limits.Amps)
 	if w, va := is.Limits.ForHours(); is.Kind.Feeder() {
 		node.LimitW, node.LimitVA = known(w), known(va)
 	}
@@ -172,6 +183,8 @@ func powerNode(l *lab.Lab, g *power.Grid, n int32) PowerNode {
 		node.AllOn = &all
 	}
 	node.Losses = g.LossesUnknown(n)
+	rests := f.Rests[n]
+	node.Lacks = PowerLacks{rests[power.Idle].Lacks(), counts.Lacks(), rests[power.Most].Lacks(), rests[power.Boot].Lacks()}
 	stands, _ := g.Standing(n)
 	node.Standing = stands.Word()
 	for level, into := range map[int]**float64{power.Idle: &node.Full.Idle, power.Typical: &node.Full.Typical, power.Most: &node.Full.Most,
@@ -203,7 +216,8 @@ func (node *PowerNode) hang(l *lab.Lab, g *power.Grid, n int32) {
 		node.Needs = needs
 	}
 	for _, o := range g.Outlets(n) {
-		row := PowerOutlet{Port: o.Key, Connector: o.Connector, Held: is.Kind == power.UPSNode && !o.Filtered && !is.Device.Bypass, Filtered: o.Filtered}
+		row := PowerOutlet{Port: o.Key, Connector: o.Connector, Held: is.Kind == power.UPSNode && !o.Filtered &&
+			!is.Device.Bypass, Filtered: o.Filtered}
 		if o.Feed >= 0 {
 			feed := g.Feeds()[o.Feed]
 			to := &g.Nodes()[feed.To]
@@ -240,7 +254,8 @@ func round(v float64) string { return fmt.Sprintf("%.0f", v) }
 func feedsText(r Feeds) lines {
 	t := lines{head: []string{"NAME", "KIND", "IDLE", "TYPICAL", "MOST", "BOOT", "VA", "OF W", "FED BY"}, none: "no power documented"}
 	for _, n := range r.Nodes {
-		t.rows = append(t.rows, []string{n.Name, string(n.Kind), watts(n.Watts.Idle, 0), watts(n.Watts.Typical, n.Unknown), watts(n.Watts.Most, 0),
+		t.rows = append(t.rows, []string{n.Name, string(n.Kind), watts(n.Watts.Idle, 0), watts(n.Watts.Typical,
+			n.Unknown), watts(n.Watts.Most, 0),
 			watts(n.Watts.Boot, 0), watts(n.VA, 0), watts(n.LimitW, 0), strings.Join(n.FedBy, ", ")})
 	}
 	return t
@@ -259,6 +274,12 @@ type PowerLoss struct {
 	OneLeg []string `json:"on_one_leg" required:"true" nullable:"false" description:"What goes on with the supplies that it has left"`
 	Held   []string `json:"on_battery" required:"true" nullable:"false" description:"What goes dark when the batteries that hold it are empty"`
 	Over   []string `json:"over" required:"true" nullable:"false" description:"What then carries more than it may"`
+
+	IDs     []lab.ID `json:"lost_ids" required:"true" nullable:"false" description:"What is lost, or is plugged in where"`
+	Part    bool     `json:"part,omitempty" description:"It is one outlet or lead of that"`
+	OffIDs  []lab.ID `json:"off_ids" required:"true" nullable:"false" description:"All that is without power at once, strips and the like too"`
+	HeldIDs []lab.ID `json:"on_battery_ids" required:"true" nullable:"false"`
+	OverIDs []lab.ID `json:"over_ids" required:"true" nullable:"false"`
 }
 
 // pairsMost is how many pairs of feeds are listed.
@@ -287,11 +308,29 @@ func powerLoss(g *power.Grid, l power.Loss) PowerLoss {
 		}
 		return said
 	}
+	ids := func(list []int32) []lab.ID {
+		said := []lab.ID{}
+		for _, n := range list {
+			said = append(said, g.Nodes()[n].Key.ID)
+		}
+		return said
+	}
 	var what []string
+	var lost []int32
+	part := false
 	for _, t := range l.Targets {
 		what = append(what, g.Words(t))
+		at := t.Node
+		if at < 0 {
+			part = true
+			if at = g.Feeds()[t.Feed].From; t.Lead {
+				at = g.Feeds()[t.Feed].To
+			}
+		}
+		lost = append(lost, at)
 	}
-	return PowerLoss{strings.Join(what, " and "), names(l.Dark), names(l.OneLeg), names(l.Held), names(l.Over)}
+	return PowerLoss{strings.Join(what, " and "), names(l.Dark), names(l.OneLeg), names(l.Held), names(l.Over), ids(lost), part, ids(l.Off),
+		ids(l.Held), ids(l.Over)}
 }
 
 func lossesText(r PowerLosses) lines {
@@ -344,7 +383,8 @@ func poeOf(a Ask) (PowerOver, error) {
 			ByFeed: p.ByFeed, Holds: p.Holds(), Ports: []PowerPort{}}
 		for _, port := range p.Ports {
 			f := g.Feeds()[port.Feed]
-			row := PowerPort{Port: lab.PortWords(f.Out), To: g.Nodes()[f.To].Title, ByDraw: port.ByDraw, LimitW: known(port.LimitW), Over: port.Over()}
+			row := PowerPort{Port: lab.PortWords(f.Out), To: g.Nodes()[f.To].Title, ByDraw: port.ByDraw,
+				LimitW: known(port.LimitW), Over: port.Over()}
 			if port.Class >= 0 {
 				row.Class, row.ClassW = &port.Class, &port.ClassW
 			}

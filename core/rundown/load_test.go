@@ -304,7 +304,8 @@ func randomSpec(rnd *rand.Rand) lab.Spec {
 			LengthMM: maybe(rnd, 267.0), Wide: rnd.IntN(3)}}
 		s.Outlets = []lab.OutletGroup{{Count: 8, Connector: pick("c13", "uk", "", "type-f", "own plug"), Battery: rnd.IntN(2) == 0,
 			Face: lab.Face(pick("", "rear")), Switched: rnd.IntN(2) == 0}, {Count: 2, Filtered: true, Metered: true}}
-		s.Rating = lab.Rating{RatedVA: maybe(rnd, 1500.0), RatedW: maybe(rnd, 900.0), RatedA: maybe(rnd, 10.5), GivesV: maybe(rnd, 19.5), TakesV: maybe(rnd, 12.0),
+		s.Rating = lab.Rating{RatedVA: maybe(rnd, 1500.0), RatedW: maybe(rnd, 900.0), RatedA: maybe(rnd, 10.5),
+			GivesV: maybe(rnd, 19.5), TakesV: maybe(rnd, 12.0),
 			Efficiency: maybe(rnd, 0.925), Factor: maybe(rnd, 0.95), BootW: maybe(rnd, 410.0)}
 	}
 	return s

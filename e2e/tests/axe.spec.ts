@@ -107,6 +107,20 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await page.getByRole('button', { name: 'List' }).click()
     await expect(page.getByRole('table', { name: 'Core' })).toContainText('gate')
   },
+  'what feeds what': async (page) => {
+    await page.keyboard.press('7')
+    await page.locator('[data-box][aria-label^="keep, UPS"]').click()
+  },
+  'what is lost': async (page) => {
+    await page.keyboard.press('7')
+    await page.getByRole('link', { name: 'If lost' }).click()
+    await expect(page.getByRole('row').nth(1)).toBeVisible()
+  },
+  'power over the network': async (page) => {
+    await page.keyboard.press('7')
+    await page.getByRole('link', { name: 'PoE' }).click()
+    await expect(page.getByRole('region', { name: 'core' })).toBeVisible()
+  },
   'the Logbook': async (page) => {
     await page.getByRole('link', { name: 'Logbook' }).click()
     await expect(page.locator('[data-entry]').first()).toBeVisible()

@@ -2,7 +2,7 @@
 // The card of a device: over what any record's has, what it is for, what is in
 // it and on it, whether it fits, how it is cabled and what it looks like.
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { Device } from '../api/client'
 import type { LabState } from '../lab/useLab'
 import { traitsOf } from '../lab/words'
@@ -20,6 +20,7 @@ import { groupOf, useCard } from './useCard'
 const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
 const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
 const NetworkOn = defineAsyncComponent(() => import('./NetworkOn.vue'))
+const PowerOn = defineAsyncComponent(() => import('./PowerOn.vue'))
 const AddressesOn = defineAsyncComponent(() => import('./AddressesOn.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
 
@@ -32,6 +33,10 @@ const { data: card } = useCard(() => key.value)
 const inside = computed(() => card.value?.inside)
 const purpose = computed(() => groupOf(card.value, '').filter((f) => f.field === 'purpose'))
 const sheet = computed(() => props.lab.spec_sheets.get(props.device.sheet_id ?? ''))
+
+/** Where power is looked at, what it draws comes first. */
+const route = useRoute()
+const atPower = computed(() => route.path.startsWith('/power'))
 
 const part = ref('')
 const picking = ref(false)
@@ -74,6 +79,7 @@ function walk() {
       </dl>
     </template>
     <template #first>
+      <PowerOn v-if="atPower" :device="device.id" />
       <div class="row sheet-row">
         <span class="term">Spec sheet</span>
         <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
@@ -85,6 +91,7 @@ function walk() {
     </template>
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
     <CablesOn :device="device" />
+    <PowerOn v-if="!atPower" :device="device.id" />
     <NetworkOn v-if="networked" :device="device.id" />
     <AddressesOn v-if="networked" :device="device.id" />
     <template #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>

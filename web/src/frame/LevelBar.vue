@@ -9,6 +9,7 @@ import { useReport } from '../lab/useReport'
 import { count } from '../lab/words'
 import { useAddresses } from '../work/useAddresses'
 import { useNetwork } from '../work/useNetwork'
+import { usePower } from '../work/usePower'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
 import { useSheet, type Level } from './sheets'
@@ -73,6 +74,12 @@ const builtOf = (id: string) => tree.value?.built?.find((s) => s.id === id)
 const ofRange = computed(() => subnets.value.find((s) => s.id === subnet.value && s.handed_out))
 const speed = (mb: number | null) => (mb === null ? '?' : `${mb}`)
 const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
+/** What all draws against what the breakers may give, and what goes over the network. */
+const { power } = usePower(() => shows('power'))
+const { data: poe } = useReport(() => (shows('power') ? api('/api/v1/reports/poe') : ''))
+const draws = computed(() => (shows('power') ? power.value?.lab : undefined))
+const whole = (w?: number) => (w === undefined ? undefined : Math.round(w))
+const budgets = computed(() => (poe.value?.switches ?? []).filter((s) => s.ports.length && s.budget_w !== undefined).slice(0, 2))
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
 const round = (v: number) => Math.round(v * 10) / 10
 
@@ -84,7 +91,7 @@ function spaceWords(s: Space): string {
 
 <template>
   <section class="levels" aria-label="Levels">
-    <p v-if="!here && !others.length && !network" class="note">Space and weight appear here once there is a rack.</p>
+    <p v-if="!here && !others.length && !network && !draws" class="note">Space and weight appear here once there is a rack.</p>
     <template v-if="addressed">
       <LevelVial
         v-for="s in subnets"
@@ -138,6 +145,40 @@ function spaceWords(s: Space): string {
           >{{ network.threads }} {{ network.threads === 1 ? 'thread' : 'threads' }}; {{ network.worst }} cuts off {{ network.cuts }}</span
         >
         <span v-if="network.declared > network.carried">{{ network.declared - network.carried }} declared, carried nowhere</span>
+      </p>
+    </template>
+    <template v-if="draws">
+      <LevelVial
+        name="Now"
+        :used="whole(draws.typical) ?? 0"
+        :of="whole(draws.of_w)"
+        unit="W"
+        :unknown="draws.unknown"
+        :at-least="draws.unknown > 0"
+        limit
+        :note="`typical, of what all breakers may give for hours; ${draws.unknown} unknown`" />
+      <LevelVial
+        name="Most"
+        :used="whole(draws.most) ?? 0"
+        :of="whole(draws.of_w)"
+        unit="W"
+        :unknown="draws.unknown_at_most"
+        :at-least="draws.unknown_at_most > 0"
+        limit
+        :note="`with all at its most; ${draws.unknown_at_most} unknown`" />
+      <LevelVial
+        v-for="s in budgets"
+        :key="s.id"
+        :name="`PoE, ${s.name}`"
+        :used="Math.round(s.given_w)"
+        :of="whole(s.budget_w)"
+        unit="W"
+        :unknown="s.unknown"
+        :at-least="s.unknown > 0"
+        limit
+        :note="`by class; ${s.unknown} of no known class`" />
+      <p v-if="draws.all_on_w > (draws.typical ?? 0) + 0.5" class="note">
+        <span>{{ whole(draws.all_on_w) }} W with everything on that rests</span>
       </p>
     </template>
     <template v-if="here">

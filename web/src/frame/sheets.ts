@@ -16,7 +16,7 @@ export interface Tab {
 }
 
 /** A capacity of which the foot can show how full it is. */
-export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks' | 'network'
+export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks' | 'network' | 'power'
 
 export interface Sheet {
   path: string
@@ -24,8 +24,8 @@ export interface Sheet {
   key: string
   view: RouteComponent | (() => Promise<RouteComponent>)
   tabs: Tab[]
-  /** What may stand at the right: the card of what is picked, that of a port, of the network. */
-  side: ('card' | 'port' | 'network')[]
+  /** What may stand at the right: the card of what is picked, that of a port, of the network, of power. */
+  side: ('card' | 'port' | 'network' | 'power')[]
   levels: Level[]
   /** It begins another group in the bar. */
   apart?: boolean
@@ -35,9 +35,10 @@ export interface Sheet {
 
 const viewOf = (sheet: string) => (name: string) =>
   defineAsyncComponent(modules[`../sheets/${sheet}/${name}.vue`] as () => Promise<Component>)
-const modules = import.meta.glob('../sheets/{cabling,networks}/*View.vue')
+const modules = import.meta.glob('../sheets/{cabling,networks,power}/*View.vue')
 const cabling = viewOf('cabling')
 const networks = viewOf('networks')
+const power = viewOf('power')
 
 export const sheets: Sheet[] = [
   {
@@ -107,6 +108,19 @@ export const sheets: Sheet[] = [
     ],
     side: ['card', 'network'],
     levels: ['network'],
+  },
+  {
+    path: '/power',
+    name: 'Power',
+    key: '7',
+    view: () => import('../sheets/power/PowerSheet.vue'),
+    tabs: [
+      { path: '', text: 'Feeds', is: power('FeedsView') },
+      { path: 'lost', text: 'If lost', is: power('LostView') },
+      { path: 'poe', text: 'PoE', is: power('PoeView') },
+    ],
+    side: ['card', 'power'],
+    levels: ['power'],
   },
   {
     path: '/drafts',

@@ -3,26 +3,19 @@
 // lit, or what is to be done about the network as a whole.
 import { computed } from 'vue'
 import CardFrame from '../../card/CardFrame.vue'
+import PutRight from '../../card/PutRight.vue'
 import { isOpen, useFindings } from '../../lab/useFindings'
-import { useLab } from '../../lab/useLab'
 import { useAddresses } from '../../work/useAddresses'
-import { useFix } from '../../work/useFix'
 import { useNetwork, vlanKey } from '../../work/useNetwork'
-import { useShow } from '../../work/useShow'
 import { useWork } from '../../work/work'
-import LevelMark from '../findings/LevelMark.vue'
 import AddressCard from './AddressCard.vue'
 import VlanCard from './VlanCard.vue'
 
 const work = useWork()
-const { lab } = useLab()
 const { map, vlans, lit, vlan } = useNetwork()
 const { shown, picked } = useAddresses()
 const { findings } = useFindings()
-const { fix } = useFix()
-const { show } = useShow()
 const here = computed(() => findings.value.filter((f) => f.network && isOpen(f)))
-const past = computed(() => lab.value?.view.kind === 'past')
 </script>
 
 <template>
@@ -35,15 +28,7 @@ const past = computed(() => lab.value?.view.kind === 'past')
       No VLANs yet. A line such as <code class="figure">vlan 20 "servers"</code> declares one, and
       <code class="figure">core/1-12 untagged 20</code> says which ports carry it. What nothing is said of passes everything on as it comes.
     </p>
-    <template v-if="here.length">
-      <h2>To put right</h2>
-      <ul>
-        <li v-for="f in here" :key="f.key">
-          <button class="say" @click="f.records[0] && show(f.records[0])"><LevelMark :level="f.level" bare /> {{ f.say }}</button>
-          <v-btn v-if="f.fix && !past" size="small" @click="fix(f)">{{ f.fix.say.replace(/\.$/, '') }}</v-btn>
-        </li>
-      </ul>
-    </template>
+    <PutRight v-if="here.length" :findings="here" />
     <p v-else-if="vlans.length">The checks noticed nothing about it.</p>
     <template v-if="vlans.length">
       <h2>VLANs</h2>
@@ -64,12 +49,6 @@ const past = computed(() => lab.value?.view.kind === 'past')
 .title {
   font: 600 20px/1.2 var(--names);
 }
-ul:not(.things) {
-  list-style: none;
-}
-li {
-  margin-bottom: 8px;
-}
 .things li {
   margin: 0;
 }
@@ -82,10 +61,5 @@ li {
 }
 .things b {
   white-space: nowrap;
-}
-.say {
-  margin-bottom: 4px;
-  line-height: 1.4;
-  text-align: left;
 }
 </style>

@@ -1,0 +1,79 @@
+// Power: a supply is plugged in by drag and by keys, a breaker is lost, what the
+// checks say goes as it is mended.
+import type { Page } from '@playwright/test'
+import { cardOf, expect, test, type } from '../fixtures'
+
+const box = (page: Page, name: string) => page.locator(`[data-box][aria-label^="${name}"]`)
+
+test.describe('in Quarry House', () => {
+  test.use({ demo: true })
+
+  test('the second supply is plugged in by drag, and the finding goes', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    const card = cardOf(page)
+    await expect(card).toContainText('Supply in2 of silo is plugged in nowhere.')
+    await expect(box(page, 'silo')).toHaveAttribute('aria-label', /in2 plugged in nowhere/)
+    const supply = page.locator('[data-supply="silo/in2"]')
+    const strip = box(page, 'strip B, strip')
+    const from = (await supply.boundingBox())!
+    const to = (await strip.boundingBox())!
+    await page.mouse.move(from.x + 8, from.y + 8)
+    await page.mouse.down()
+    await page.mouse.move(from.x - 40, from.y - 40, { steps: 4 })
+    await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 6 })
+    await page.mouse.up()
+    await expect(box(page, 'silo')).toHaveAttribute('aria-label', /fed by .*strip B/)
+    await page.keyboard.press('9')
+    await expect(page.getByText('All supplies of silo hang on keep.')).toBeVisible()
+    await expect(page.getByText('Supply in2 of silo is plugged in nowhere.')).toBeHidden()
+    await page.keyboard.press('Control+z')
+    await expect(page.getByText('Supply in2 of silo is plugged in nowhere.')).toBeVisible()
+  })
+
+  test('a supply is led to another strip by keys', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    await page.locator('[data-supply="silo/in2"]').click()
+    await expect(page.getByText('in2 of silo goes to: pick what is to feed it, or Escape.')).toBeVisible()
+    await box(page, 'strip B, strip').focus()
+    await page.keyboard.press('Enter')
+    await expect(box(page, 'silo')).toHaveAttribute('aria-label', /fed by .*strip B/)
+    await expect(cardOf(page)).toContainText('strip B')
+  })
+
+  test('a breaker is lost, and what goes dark is told and drawn', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    await page
+      .getByRole('region', { name: 'If one thing is lost' })
+      .getByRole('button', { name: /^kitchen 4/ })
+      .click()
+    const row = page.getByRole('row', { name: /^kitchen 4/ })
+    await expect(row).toContainText('attic copy, console, lines, loft switch, lookout, thrush')
+    await expect(row).toContainText('anvil, core, gate')
+    await expect(page.locator('[data-box].dark', { hasText: 'loft switch' })).toBeVisible()
+    await expect(box(page, 'anvil')).toHaveAttribute('aria-label', /runs on the battery/)
+  })
+
+  test('the card says on what a load rests, and which outlets are free', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    await box(page, 'keep, UPS').click()
+    const card = cardOf(page)
+    await expect(card).toContainText('348 W, 366 VA of 900 W, 1500 VA')
+    await expect(card.getByRole('listitem').filter({ hasText: 'only filters' }).first()).toContainText('strip B')
+    await box(page, 'kitchen 4, circuit').click()
+    await expect(card).toContainText('of 2944 W')
+  })
+})
+
+test('power is typed line by line, and said back', async ({ page }) => {
+  await type(page, 'circuit "kitchen 4": 16A 230V')
+  await type(page, 'wall outlet "left": 2 outlets uk, on circuit "kitchen 4"')
+  await type(page, 'ups "keep": 1500VA/900W, 4 outlets c13 battery, 4 outlets c13 filtered')
+  await type(page, 'server "anvil": 168W typical, 310W max')
+  await type(page, 'left/out1 - keep/in1')
+  await type(page, 'keep/out1 - anvil/in1')
+  await page.getByRole('link', { name: /Power/ }).click()
+  await expect(box(page, 'anvil')).toHaveAttribute('aria-label', 'anvil: 168 W typical, fed by keep')
+  await expect(box(page, 'kitchen 4, circuit')).toHaveAttribute('aria-label', /168 of 2944 W typical/)
+  await page.getByRole('button', { name: 'most', exact: true }).click()
+  await expect(box(page, 'keep, UPS')).toHaveAttribute('aria-label', /310 W at most/)
+})

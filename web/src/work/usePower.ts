@@ -1,0 +1,42 @@
+// The power of the lab that is looked at, asked for once for the drawing, the levels
+// and the cards, while one of them is shown; and what is picked of it.
+import { computed, effectScope, onScopeDispose, ref, shallowRef, watch, type ShallowRef } from 'vue'
+import { api } from '../api/address'
+import type { Schemas } from '../api/client'
+import { useReport } from '../lab/useReport'
+
+export type PowerNode = Schemas['PowerNode']
+export type Level = 'idle' | 'typical' | 'most' | 'boot'
+
+let data: ShallowRef<Schemas['Feeds'] | undefined> | undefined
+const shownBy = ref(0)
+/** The circuit that is picked, '' while none is. */
+const circuit = ref('')
+/** How hard all works, in the drawing. */
+const level = ref<Level>('typical')
+/** What is taken to be lost. */
+const lost = shallowRef<Schemas['PowerLoss']>()
+
+/** A power as one reads it: at least so much where something is unknown, ? where all is. */
+export function wattsWords(w: number | undefined, lacks = 0): string {
+  if (w === undefined) return '?'
+  const said = w > 0 && w < 9.95 ? String(Math.round(w * 10) / 10) : String(Math.round(w))
+  return lacks ? `≥ ${said}` : said
+}
+export const wattsOf = (n: PowerNode, at: Level) => wattsWords(n.watts[at], n.unknown_at[at])
+
+/** What shows power asks for it, while wanted. */
+export function usePower(wanted: () => boolean = () => true) {
+  data ??= effectScope(true).run(() => useReport(() => (shownBy.value ? api('/api/v1/reports/feeds') : '')).data)
+  watch(
+    wanted,
+    (now, before) => {
+      if (now !== !!before) shownBy.value += now ? 1 : -1
+    },
+    { immediate: true },
+  )
+  onScopeDispose(() => wanted() && shownBy.value--)
+  const power = data as ShallowRef<Schemas['Feeds'] | undefined>
+  const byId = computed(() => new Map((power.value?.nodes ?? []).map((n) => [n.id, n])))
+  return { power, byId, circuit, level, lost }
+}
