@@ -1,7 +1,6 @@
 package exchange
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"net/netip"
@@ -55,81 +54,22 @@ func (of AddressPlan) WriteXLSX(w io.Writer, l *lab.Lab) error {
 // change: a device gets the address, or what is said of one it has is said anew.
 // Addresses without a line stay. The error says what is wrong with the file as a whole.
 func (of AddressPlan) Read(l *lab.Lab, data []byte) (Sheet, error) {
-	t, err := readTable(data)
-	if err != nil {
-		return Sheet{}, err
-	}
-	r := addressRows{of: of, lab: l, named: rundown.DeviceNamed(l), is: l.Changing(), at: map[string]int{}, wide: len(t.names)}
-	for i, name := range t.names {
-		if name = strings.ToLower(strings.TrimSpace(name)); slices.Contains(addressColumns, name) {
-			r.at[name] = i
-		}
-	}
-	for _, name := range addressColumns[:2] {
-		if _, ok := r.at[name]; !ok {
-			return Sheet{}, fmt.Errorf("the first line has to name the columns address and device; there may be %s besides",
-				lab.Listed(addressColumns[2:6], 4))
-		}
-	}
-	s := Sheet{}
-	for _, row := range t.rows {
-		is := r.row(row)
-		if is.Verb == RowRefused {
-			s.Refused++
-		}
-		s.Rows = append(s.Rows, is)
-	}
-	s.Changes = r.is.Changes()
-	return s, nil
+	return readLines(l, data, addressColumns[:6], addressColumns[:2], of.take)
 }
 
-// addressRows is such a table while it is read.
-type addressRows struct {
-	of    AddressPlan
-	lab   *lab.Lab
-	named func(string) (lab.ID, bool)
-	is    *lab.Changing
-	at    map[string]int
-	wide  int
-}
-
-func (r *addressRows) row(in line) Row {
-	out := Row{Line: in.number, Title: strings.TrimSpace(in.cells[0])}
-	changed, say, err := r.take(in.cells, &out)
-	switch {
-	case err != nil:
-		out.Verb, out.Say = RowRefused, err.Error()
-	case changed:
-		out.Verb, out.Say = RowChanged, say
-	default:
-		out.Verb = RowSame
-	}
-	return out
-}
-
-func (r *addressRows) take(cells []string, out *Row) (changed bool, say string, err error) {
-	if len(cells) != r.wide {
-		return false, "", fmt.Errorf("it has %d cells, and the first line names %d columns", len(cells), r.wide)
-	}
-	cell := func(name string) string {
-		if i, ok := r.at[name]; ok {
-			return unguarded(strings.TrimSpace(cells[i]))
-		}
-		return ""
-	}
+func (of AddressPlan) take(r *planLines, cell cells, out *Row) (changed bool, say string, err error) {
 	said := cell("address")
 	out.Title = said
 	a, err := netip.ParseAddr(said)
 	if err != nil {
 		return false, "", fmt.Errorf("“%s” is not an address; write one such as 10.20.0.12 or fd20:20::12", said)
 	}
-	id, ok := r.named(cell("device"))
-	if !ok {
-		return false, "", fmt.Errorf("there is no one device called “%s”", cell("device"))
+	d, err := r.device(cell("device"))
+	if err != nil {
+		return false, "", err
 	}
-	d := r.is.Now(lab.Key{Kind: lab.KindDevice, ID: id}).(lab.Device)
 	is := lab.Address{Address: a.Unmap(), How: lab.FixedAddress}
-	if r.of.Reserved {
+	if of.Reserved {
 		is.How = lab.ReservedAddress
 	}
 	i := slices.IndexFunc(d.Addresses, func(o lab.Address) bool { return o.Address == is.Address })
@@ -137,7 +77,7 @@ func (r *addressRows) take(cells []string, out *Row) (changed bool, say string, 
 		is = d.Addresses[i]
 	}
 	was := is
-	if err := r.facts(&is, d, cell); err != nil {
+	if err := addressFacts(r, &is, d, cell); err != nil {
 		return false, "", err
 	}
 	d.Addresses = slices.Clone(d.Addresses)
@@ -157,10 +97,10 @@ func (r *addressRows) take(cells []string, out *Row) (changed bool, say string, 
 	return i < 0 || is != was, say, nil
 }
 
-// facts puts down what a line says of an address; a column that is not there leaves
+// addressFacts puts down what a line says of an address; a column that is not there leaves
 // what is known.
-func (r *addressRows) facts(is *lab.Address, d lab.Device, cell func(string) string) error {
-	if _, ok := r.at["port"]; ok {
+func addressFacts(r *planLines, is *lab.Address, d lab.Device, cell cells) error {
+	if r.has("port") {
 		is.Port = ""
 		if said := cell("port"); said != "" {
 			ports := r.lab.PortsOf(d)
@@ -176,25 +116,11 @@ func (r *addressRows) facts(is *lab.Address, d lab.Device, cell func(string) str
 	if said := strings.ReplaceAll(strings.ToLower(cell("how")), " ", "_"); said != "" {
 		is.How = lab.AddressHow(said)
 	}
-	if _, ok := r.at["mac"]; ok {
+	if r.has("mac") {
 		is.MAC = rundown.AsMAC(cell("mac"))
 	}
-	if _, ok := r.at["name"]; ok {
+	if r.has("name") {
 		is.Name = cell("name")
 	}
 	return nil
-}
-
-// allowed says what would be wrong with a device.
-func (r *addressRows) allowed(d lab.Device) error {
-	c, ok := r.lab.Put(d)
-	if !ok {
-		return nil
-	}
-	_, err := r.lab.Apply([]lab.Change{c})
-	var refused *lab.Refusal
-	if errors.As(err, &refused) {
-		return errors.New(refused.Faults[0].Say)
-	}
-	return err
 }

@@ -9,6 +9,7 @@ import (
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
+	"levelstaff/core/power"
 	"levelstaff/core/rack"
 	"levelstaff/core/reach"
 )
@@ -30,6 +31,13 @@ type Figures struct {
 	Addresses int64   `json:"addresses_free" required:"true" description:"Addresses left in IPv4 subnets, in the whole lab"`
 	Subnets   int     `json:"subnets" required:"true" description:"How many those are"`
 	Broken    int     `json:"rules_broken" required:"true" description:"Rules about who reaches whom that cannot hold"`
+	IdleW     float64 `json:"idle_w" required:"true" description:"What it draws idle, as far as that is known"`
+	TypicalW  float64 `json:"typical_w" required:"true"`
+	MostW     float64 `json:"most_w" required:"true"`
+	Undrawn   [3]int  `json:"draws_unknown" required:"true" description:"Devices whose draw is not known at each of these, or from below only"`
+	Fullest   string  `json:"fullest" required:"true" description:"What is nearest to its power limit, empty while no limit is known"`
+	FullestP  float64 `json:"fullest_percent" required:"true"`
+	OneLeg    int     `json:"one_leg" required:"true" description:"Devices with several supplies of which one is plugged in"`
 	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int     `json:"watch" required:"true"`
 	Note      int     `json:"note" required:"true"`
@@ -60,6 +68,17 @@ func (f Figures) Words() []Figure {
 	if f.Subnets > 0 {
 		free = fmt.Sprint(f.Addresses)
 	}
+	watts := func(name, title string, w float64, unknown int) Figure {
+		said := atLeast(fmt.Sprintf("%.0f W", w), unknown)
+		if w == 0 && unknown > 0 {
+			said = "?"
+		}
+		return Figure{name, title, said, math.Round(w), -1}
+	}
+	fullest := "no limit known"
+	if f.Fullest != "" {
+		fullest = fmt.Sprintf("%.0f %%, %s", f.FullestP, f.Fullest)
+	}
 	carries := math.Round(f.WeightKG*10) / 10
 	return []Figure{
 		{"largest", "Largest free piece", fmt.Sprintf("%d U", f.LargestU), float64(f.LargestU), 1},
@@ -72,6 +91,11 @@ func (f Figures) Words() []Figure {
 		{"addresses", "Addresses left", free, float64(f.Addresses), 1},
 		{"rules", "Rules that cannot hold", fmt.Sprint(f.Broken), float64(f.Broken), -1},
 		{"rests", "Links that rest", fmt.Sprint(f.Rests), float64(f.Rests), 0},
+		watts("idle_w", "Draws idle", f.IdleW, f.Undrawn[0]),
+		watts("typical_w", "Draws usually", f.TypicalW, f.Undrawn[1]),
+		watts("most_w", "Draws at most", f.MostW, f.Undrawn[2]),
+		{"fullest", "Fullest power limit", fullest, math.Round(f.FullestP), -1},
+		{"one_leg", "On one leg", fmt.Sprint(f.OneLeg), float64(f.OneLeg), -1},
 	}
 }
 
@@ -119,6 +143,7 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 		}
 	}
 	f.Broken = len(reach.Of(l).Broken())
+	f.draws(l, in)
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue
@@ -133,6 +158,25 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 		}
 	}
 	return f
+}
+
+// draws adds what is drawn, in the lab or in one rack; limits are of the lab as a whole.
+func (f *Figures) draws(l *lab.Lab, in lab.ID) {
+	g := power.Of(l)
+	sum := g.All()
+	if in != "" {
+		sum = g.InRack(in)
+	}
+	f.IdleW, f.TypicalW, f.MostW = sum.Watts[power.Idle], sum.Watts[power.Typical], sum.Watts[power.Most]
+	f.Undrawn = [3]int{sum.Lacks[power.Idle], sum.Lacks[power.Typical], sum.Lacks[power.Most]}
+	if at, full, ok := g.Fullest(); ok {
+		f.Fullest, f.FullestP = g.Nodes()[at].Title, 100*full
+	}
+	for _, n := range g.OneLeg() {
+		if r, ok := l.RackOf(*g.Nodes()[n].Device); in == "" || ok && r.ID == in {
+			f.OneLeg++
+		}
+	}
 }
 
 // concerns reports whether a finding is about a rack or something in it.

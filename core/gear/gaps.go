@@ -200,7 +200,46 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 			gaps = append(gaps, Gap{Device: d.ID, Field: q.field, Question: q.ask, Unit: q.unit, Example: q.example, Matters: q.matters})
 		}
 	}
-	return append(gaps, leadGaps(l, d)...), known
+	loose, plugged := supplyGaps(l, d)
+	return slices.Concat(gaps, leadGaps(l, d), loose), known + plugged
+}
+
+// Plugged is what the field of a gap begins with that asks where a supply is plugged in.
+const Plugged = "plugged:"
+
+// supplyGaps ask where the supplies of what runs are plugged in, in a lab whose circuits
+// are written down, and count those of which that is known.
+func supplyGaps(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
+	circuits := false
+	for range lab.Each[lab.Circuit](l) {
+		circuits = true
+		break
+	}
+	if !circuits || d.State != lab.Running {
+		return nil, 0
+	}
+	in := map[string]bool{}
+	for _, c := range l.CablesOf(d.ID) {
+		for _, e := range c.Ends() {
+			if e.Device == d.ID {
+				in[e.Port] = true
+			}
+		}
+	}
+	ports := l.PortsOf(d)
+	for i := range ports.Len() {
+		p := ports.At(i)
+		field := Plugged + p.Key
+		switch {
+		case p.Family != lab.Inlet:
+		case in[p.Key], slices.Contains(d.Never, field):
+			known++
+		default:
+			gaps = append(gaps, Gap{Device: d.ID, Field: field, Question: "Where is " + p.Key + " of " + d.Title() + " plugged in?", Example: "keep/out4",
+				Matters: "what goes dark with what"})
+		}
+	}
+	return gaps, known
 }
 
 // saysVLANs reports whether something is said of the VLANs of a device's ports.

@@ -225,3 +225,20 @@ func TestTheWalkAsksWhatNobodyWroteDownOfTheNetwork(t *testing.T) {
 	assert.Empty(t, asks("subnet 10.99.0.0/24\ncore: unmanaged, 1 ports rj45 called \"mgmt\"\ncore 10.99.0.2 on mgmt\n"))
 	assert.Equal(t, "Where does the cable in core/2 lead?", asks("core: unmanaged\ncore/2 - ? cat6\n"))
 }
+
+// Where circuits are written down, a walk asks where supplies are plugged in.
+func TestTheWalkAsksWhereSuppliesArePluggedIn(t *testing.T) {
+	const things = "? power strip \"tower\": 4 outlets uk\n? nas \"silo\": 2 supply bays\ntower/out1 - silo/in1\n"
+	asked := func(text string) []string {
+		l := labtest.From(t, text+things)
+		var said []string
+		for _, g := range gear.GapsOf(l, device(t, l, "silo")) {
+			if strings.HasPrefix(g.Field, gear.Plugged) {
+				said = append(said, g.Question)
+			}
+		}
+		return said
+	}
+	assert.Equal(t, []string{"Where is in2 of silo plugged in?"}, asked("circuit \"kitchen\": 16A\n"))
+	assert.Empty(t, asked(""))
+}

@@ -204,3 +204,30 @@ func (g *Grid) Standing(n int32) (at NearLimit, full float64) {
 	}
 	return Within, full
 }
+
+// OneLeg lists what runs and has several supplies, of which one is fed.
+func (g *Grid) OneLeg() []int32 {
+	var list []int32
+	for n := range g.nodes {
+		is := &g.nodes[n]
+		if is.Kind != DeviceNode || is.Device.State != lab.Running {
+			continue
+		}
+		supplies, _ := g.Supplies(int32(n))
+		if fed := len(slices.DeleteFunc(slices.Clone(supplies), func(s Supply) bool { return !s.Fed })); len(supplies) > 1 && fed == 1 {
+			list = append(list, int32(n))
+		}
+	}
+	return list
+}
+
+// Fullest is the feeder that is nearest to its limit for hours, and how full that is; ok is
+// false where no limit is known.
+func (g *Grid) Fullest() (at int32, full float64, ok bool) {
+	for n := range g.nodes {
+		if is, known := g.Full(int32(n), Typical); known && (!ok || is > full) {
+			at, full, ok = int32(n), is, true
+		}
+	}
+	return at, full, ok
+}

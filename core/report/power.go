@@ -7,7 +7,6 @@ import (
 	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 	"levelstaff/core/power"
-	"levelstaff/core/text"
 )
 
 // PowerWatts are powers in W at each level; absent where nothing is known.
@@ -30,7 +29,7 @@ type PowerNode struct {
 	Rated   *float64       `json:"amps_rated,omitempty" description:"Of a circuit, a PDU or a strip"`
 	LimitW  *float64       `json:"limit_w,omitempty" description:"For hours; absent while unknown"`
 	LimitVA *float64       `json:"limit_va,omitempty"`
-	AtLeast bool           `json:"at_least" required:"true" description:"Of what is typical: something behind it is unknown, or known from below only"`
+	AtLeast bool           `json:"at_least" required:"true" description:"Typical: something behind it is not known, or from below only"`
 	Unknown int            `json:"unknown" required:"true" description:"How many things that is"`
 	FedBy   []string       `json:"fed_by" required:"true" nullable:"false" description:"Once for each supply"`
 	Rests   PowerRests     `json:"rests_on" required:"true"`
@@ -46,7 +45,7 @@ type PowerNode struct {
 	Needs    int           `json:"supplies_needed,omitempty"`
 	Supplies []PowerSupply `json:"supplies" required:"true" nullable:"false"`
 	Outlets  []PowerOutlet `json:"outlets" required:"true" nullable:"false"`
-	Hangs    []lab.ID      `json:"hangs_on" required:"true" nullable:"false" description:"The circuits and UPSs that feed it, the nearest of each supply"`
+	Hangs    []lab.ID      `json:"hangs_on" required:"true" nullable:"false" description:"The circuits and UPSs nearest to its supplies"`
 }
 
 // PowerFull is how full something is, 1 for all it may give: for hours, or at most and
@@ -259,157 +258,4 @@ func feedsText(r Feeds) lines {
 			watts(n.Watts.Boot, 0), watts(n.VA, 0), watts(n.LimitW, 0), strings.Join(n.FedBy, ", ")})
 	}
 	return t
-}
-
-// PowerLosses is what goes dark when one thing is lost, and when two feeds are.
-type PowerLosses struct {
-	Losses []PowerLoss `json:"losses" required:"true" nullable:"false" description:"What leaves most devices dark first"`
-	Pairs  []PowerLoss `json:"pairs" required:"true" nullable:"false" description:"Of two circuits or UPSs at once"`
-}
-
-// PowerLoss is what comes of losing something.
-type PowerLoss struct {
-	What   string   `json:"what" required:"true" description:"Its plain name; DEVICE/PORT for an outlet, or for a lead by what it is plugged into"`
-	Dark   []string `json:"dark" required:"true" nullable:"false" description:"At once"`
-	OneLeg []string `json:"on_one_leg" required:"true" nullable:"false" description:"What goes on with the supplies that it has left"`
-	Held   []string `json:"on_battery" required:"true" nullable:"false" description:"What goes dark when the batteries that hold it are empty"`
-	Over   []string `json:"over" required:"true" nullable:"false" description:"What then carries more than it may"`
-
-	IDs     []lab.ID `json:"lost_ids" required:"true" nullable:"false" description:"What is lost, or is plugged in where"`
-	Part    bool     `json:"part,omitempty" description:"It is one outlet or lead of that"`
-	OffIDs  []lab.ID `json:"off_ids" required:"true" nullable:"false" description:"All that is without power at once, strips and the like too"`
-	HeldIDs []lab.ID `json:"on_battery_ids" required:"true" nullable:"false"`
-	OverIDs []lab.ID `json:"over_ids" required:"true" nullable:"false"`
-}
-
-// pairsMost is how many pairs of feeds are listed.
-const pairsMost = 500
-
-func lossesOf(a Ask) (PowerLosses, error) {
-	g := power.Of(a.Lab)
-	out := PowerLosses{[]PowerLoss{}, []PowerLoss{}}
-	for _, l := range g.Losses() {
-		out.Losses = append(out.Losses, powerLoss(g, l))
-	}
-	for i, l := range g.Pairs() {
-		if i < pairsMost {
-			out.Pairs = append(out.Pairs, powerLoss(g, l))
-		}
-	}
-	return out, nil
-}
-
-// powerLoss is a loss in words.
-func powerLoss(g *power.Grid, l power.Loss) PowerLoss {
-	names := func(list []int32) []string {
-		said := []string{}
-		for _, n := range list {
-			said = append(said, g.Nodes()[n].Title)
-		}
-		return said
-	}
-	ids := func(list []int32) []lab.ID {
-		said := []lab.ID{}
-		for _, n := range list {
-			said = append(said, g.Nodes()[n].Key.ID)
-		}
-		return said
-	}
-	var what []string
-	var lost []int32
-	part := false
-	for _, t := range l.Targets {
-		what = append(what, g.Words(t))
-		at := t.Node
-		if at < 0 {
-			part = true
-			if at = g.Feeds()[t.Feed].From; t.Lead {
-				at = g.Feeds()[t.Feed].To
-			}
-		}
-		lost = append(lost, at)
-	}
-	return PowerLoss{strings.Join(what, " and "), names(l.Dark), names(l.OneLeg), names(l.Held), names(l.Over), ids(lost), part, ids(l.Off),
-		ids(l.Held), ids(l.Over)}
-}
-
-func lossesText(r PowerLosses) lines {
-	t := lines{head: []string{"LOST", "DARK", "WHEN BATTERIES ARE EMPTY", "ON ONE LEG", "OVER ITS LIMIT"}, none: "no power leads documented"}
-	for _, l := range r.Losses {
-		t.rows = append(t.rows, []string{l.What, some(l.Dark), some(l.Held), some(l.OneLeg), some(l.Over)})
-	}
-	return t
-}
-
-// some are a few names and how many more there are.
-func some(names []string) string { return lab.Listed(names, 4) }
-
-// PowerOver is what switches give over the network.
-type PowerOver struct {
-	Switches []PowerSwitch `json:"switches" required:"true" nullable:"false"`
-}
-
-// PowerSwitch is what one gives, by class at the switch.
-type PowerSwitch struct {
-	Name    string      `json:"name" required:"true"`
-	ID      lab.ID      `json:"id" required:"true"`
-	BudgetW *float64    `json:"budget_w,omitempty"`
-	GivenW  float64     `json:"given_w" required:"true"`
-	LeftW   *float64    `json:"left_w,omitempty"`
-	MostW   float64     `json:"most_w" required:"true" description:"What its devices can draw at most"`
-	Unknown int         `json:"unknown" required:"true" description:"Devices whose class is not known"`
-	ByFeed  bool        `json:"by_feed,omitempty" description:"Its budget is what it is fed over the network itself"`
-	Holds   bool        `json:"holds" required:"true" description:"By what its devices can draw at most"`
-	Ports   []PowerPort `json:"ports" required:"true" nullable:"false"`
-}
-
-// PowerPort is a port that gives power.
-type PowerPort struct {
-	Port   string   `json:"port" required:"true"`
-	To     string   `json:"to" required:"true"`
-	Class  *int     `json:"class,omitempty"`
-	ByDraw bool     `json:"class_by_draw,omitempty" description:"Nobody says its class; it is the least one that its draw fits"`
-	ClassW *float64 `json:"class_w,omitempty"`
-	LimitW *float64 `json:"limit_w,omitempty" description:"What the port gives at most"`
-	Over   bool     `json:"over,omitempty"`
-}
-
-func poeOf(a Ask) (PowerOver, error) {
-	g := power.Of(a.Lab)
-	out := PowerOver{[]PowerSwitch{}}
-	for _, p := range g.PoE() {
-		is := &g.Nodes()[p.Node]
-		s := PowerSwitch{Name: is.Title, ID: is.Key.ID, BudgetW: p.BudgetW, GivenW: p.GivenW, LeftW: p.LeftW(), MostW: p.MostW, Unknown: p.Lacks,
-			ByFeed: p.ByFeed, Holds: p.Holds(), Ports: []PowerPort{}}
-		for _, port := range p.Ports {
-			f := g.Feeds()[port.Feed]
-			row := PowerPort{Port: lab.PortWords(f.Out), To: g.Nodes()[f.To].Title, ByDraw: port.ByDraw,
-				LimitW: known(port.LimitW), Over: port.Over()}
-			if port.Class >= 0 {
-				row.Class, row.ClassW = &port.Class, &port.ClassW
-			}
-			s.Ports = append(s.Ports, row)
-		}
-		out.Switches = append(out.Switches, s)
-	}
-	return out, nil
-}
-
-func poeText(r PowerOver) lines {
-	t := lines{head: []string{"SWITCH", "BUDGET", "GIVEN", "LEFT", "PORTS"}, none: "nothing gives power over the network"}
-	for _, s := range r.Switches {
-		left := "?"
-		if s.LeftW != nil {
-			left = text.Number(*s.LeftW)
-		}
-		t.rows = append(t.rows, []string{s.Name, watts(s.BudgetW, 0), atLeast(s.GivenW, s.Unknown), left, fmt.Sprint(len(s.Ports))})
-	}
-	return t
-}
-
-func atLeast(w float64, unknown int) string {
-	if unknown > 0 {
-		return "≥ " + text.Number(w)
-	}
-	return text.Number(w)
 }

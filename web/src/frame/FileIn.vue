@@ -20,7 +20,7 @@ const chosen = shallowRef<{ name: string; ending: string; text: string; base64: 
 const columns = shallowRef<string[]>()
 const kind = ref('')
 /** What a CSV file or workbook lists. */
-const lists = ref<'devices' | 'parts' | 'cables' | 'vlan_plan' | 'address_plan' | 'reservations'>('devices')
+const lists = ref<'devices' | 'parts' | 'cables' | 'vlan_plan' | 'address_plan' | 'reservations' | 'outlet_plan' | 'power_table'>('devices')
 const wrong = ref('')
 /** What is being done, while it is. */
 const busy = ref('')
@@ -59,8 +59,10 @@ const aboutCables = /cabl|lead|patch|wiring/i
 const aboutVLANs = /vlan/i
 const aboutReservations = /reserv|lease|dhcp/i
 const aboutAddresses = /address|subnet/i
+const aboutOutlets = /outlet/i
+const aboutPower = /power|draw|watt/i
 /** Those that say for themselves what their columns are. */
-const plans = ['vlan_plan', 'address_plan', 'reservations']
+const plans = ['vlan_plan', 'address_plan', 'reservations', 'outlet_plan', 'power_table']
 const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
@@ -84,6 +86,8 @@ async function pick(event: Event) {
       ['vlan_plan', aboutVLANs],
       ['reservations', aboutReservations],
       ['address_plan', aboutAddresses],
+      ['outlet_plan', aboutOutlets],
+      ['power_table', aboutPower],
       ['cables', aboutCables],
       ['parts', aboutParts],
     ] as const
@@ -169,6 +173,8 @@ async function load() {
           <option value="vlan_plan">VLANs by port</option>
           <option value="address_plan">addresses</option>
           <option value="reservations">reserved addresses</option>
+          <option value="outlet_plan">outlets</option>
+          <option value="power_table">what things draw</option>
         </select>
       </label>
       <ImportColumns v-if="listing" :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />

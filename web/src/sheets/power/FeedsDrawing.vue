@@ -128,7 +128,7 @@ function at(event: PointerEvent) {
   return m ? new DOMPoint(event.clientX, event.clientY).matrixTransform(m) : { x: 0, y: 0 }
 }
 function grab(event: PointerEvent, device: string, port: string) {
-  if (event.button) return
+  if (event.button || props.lost) return
   const { x, y } = at(event)
   drag.value = { x, y, fromX: x, fromY: y, moved: false }
   emit('lead', device, port)
@@ -248,21 +248,6 @@ const leads = (n: PowerNode, port: string) => props.leading?.device_id === n.id 
       <rect :width="b.w" :height="b.h" rx="2.5" class="body" />
       <template v-if="b.column === 'fed'">
         <template v-if="b.node">
-          <g v-for="(s, i) in b.node.supplies" :key="s.port" :transform="`translate(4 ${3 + i * supplyHigh})`">
-            <rect
-              width="20"
-              height="20"
-              class="supply"
-              :class="{ loose: !s.fed, led: leads(b.node, s.port) }"
-              role="button"
-              tabindex="-1"
-              :data-supply="`${b.node.name}/${s.port}`"
-              :aria-label="supplyWords(b.node, s)"
-              @click.stop
-              @pointerdown.stop="grab($event, b.node.id, s.port)">
-              <title>{{ supplyWords(b.node, s) }}</title>
-            </rect>
-          </g>
           <text x="29" y="18" class="name">{{ short(b.node.name, titleRoom(b, loadWords(b))) }}</text>
           <text :x="b.w - 7" y="18" class="watts end" :class="{ asked: b.node.watts[level] === undefined }">
             {{ loadWords(b) }}
@@ -310,6 +295,27 @@ const leads = (n: PowerNode, port: string) => props.leading?.device_id === n.id 
         </template>
       </template>
     </g>
+    <template v-for="b in layout.boxes" :key="`in ${b.id}`">
+      <template v-if="b.column === 'fed' && b.node">
+        <rect
+          v-for="(s, i) in b.node.supplies"
+          :key="s.port"
+          :x="b.x + 4"
+          :y="b.y + 3 + i * supplyHigh"
+          width="20"
+          height="20"
+          class="supply"
+          :class="{ loose: !s.fed, led: leads(b.node, s.port), still: !!lost }"
+          role="button"
+          tabindex="-1"
+          :data-supply="`${b.node.name}/${s.port}`"
+          :aria-label="supplyWords(b.node, s)"
+          @click.stop
+          @pointerdown.stop="grab($event, b.node.id, s.port)">
+          <title>{{ supplyWords(b.node, s) }}</title>
+        </rect>
+      </template>
+    </template>
     <path v-if="drag?.moved" :d="`M${drag.fromX} ${drag.fromY}L${drag.x} ${drag.y}`" class="rubber" />
   </svg>
 </template>
@@ -424,6 +430,9 @@ text {
   fill: none;
   stroke: var(--boxink);
   stroke-dasharray: 3 2;
+}
+.supply.still {
+  pointer-events: none;
 }
 .supply:hover,
 .supply.led {
