@@ -40,7 +40,8 @@ func LargePower() (*lab.Lab, error) {
 			put(lab.Circuit{ID: circuit, Name: string(circuit), Amps: w(63), Volts: w(230)})
 		}
 		feeder(id("wall", r), lab.WallOutlet, circuit, lab.Rating{}, lab.OutletGroup{Count: 2})
-		feeder(id("ups", r), lab.UPS, "", lab.Rating{RatedVA: w(6000), RatedW: w(5400), Efficiency: w(0.93)}, lab.OutletGroup{Count: 4, Battery: true})
+		feeder(id("ups", r), lab.UPS, "", lab.Rating{RatedVA: w(6000), RatedW: w(5400), Efficiency: w(0.93)},
+			lab.OutletGroup{Count: 4, Battery: true})
 		feeder(id("pdua", r), lab.PDU, "", lab.Rating{RatedA: w(16)}, lab.OutletGroup{Count: 32})
 		feeder(id("pdub", r), lab.PDU, "", lab.Rating{RatedA: w(16)}, lab.OutletGroup{Count: 32})
 		lead(id("wall", r), 1, id("ups", r), 1)

@@ -39,13 +39,15 @@ func TestTheOutletPlanGoesOutAndComesBack(t *testing.T) {
 		assert.Empty(t, same.Changes, "what is written changes nothing")
 	}
 
-	sheet, err := read(l, []byte("feeder,outlet,device,supply\nkeep,out1,,\nkeep,out2,anvil,in2\nkeep,3,anvil,in1\nkeep,out9,amp,\nkeep,out1,fish,\n"))
+	sheet, err := read(l,
+		[]byte("feeder,outlet,device,supply\nkeep,out1,,\nkeep,out2,anvil,in2\nkeep,3,anvil,in1\nkeep,out9,amp,\nkeep,out1,fish,\n"))
 	require.NoError(t, err)
 	var said []string
 	for _, row := range sheet.Rows {
 		said = append(said, string(row.Verb)+" "+row.Say)
 	}
-	assert.Equal(t, []string{"changed nothing hangs on keep/out1 any more", "changed keep/out2 feeds anvil/in2", "changed keep/3 feeds anvil/in1",
+	assert.Equal(t, []string{"changed nothing hangs on keep/out1 any more", "changed keep/out2 feeds anvil/in2",
+		"changed keep/3 feeds anvil/in1",
 		"refused keep has no outlet “out9”; it has out1-out2, out3 and in1", "refused there is no one device called “fish”"}, said)
 	next, err := l.Apply(sheet.Changes)
 	require.NoError(t, err)

@@ -28,7 +28,8 @@ rack "S": 4U
 	// The notes are that copy is not placed, which is of no rack; ember, at
 	// 5.5U of 9U, is above half height, and no lighter thing is below that is weighed;
 	// (4 x 8.5 + 1 x 8.5 + 13 x 5.5) / 18 = 6.3U is above half height: one note.
-	assert.Equal(t, draft.Figures{Things: 4, HeightU: 9, FreeU: 5, LargestU: 3, Unplaced: 2, WeightKG: 18, Unweighed: 1, PortsFree: 8, Undrawn: [3]int{1, 1, 1},
+	assert.Equal(t, draft.Figures{Things: 4, HeightU: 9, FreeU: 5, LargestU: 3, Unplaced: 2, WeightKG: 18, Unweighed: 1,
+		PortsFree: 8, Undrawn: [3]int{1, 1, 1},
 		Act: 1, Watch: 1, Note: 1}, figures)
 
 	all := draft.FiguresOf(b.lab, "", "2026-11-23")

@@ -235,7 +235,8 @@ func supplyGaps(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 		case in[p.Key], slices.Contains(d.Never, field):
 			known++
 		default:
-			gaps = append(gaps, Gap{Device: d.ID, Field: field, Question: "Where is " + p.Key + " of " + d.Title() + " plugged in?", Example: "keep/out4",
+			gaps = append(gaps, Gap{Device: d.ID, Field: field,
+				Question: "Where is " + p.Key + " of " + d.Title() + " plugged in?", Example: "keep/out4",
 				Matters: "what goes dark with what"})
 		}
 	}
