@@ -31,11 +31,11 @@ test('side', async ({ page }) => {
   await shoot(page, 'side')
 })
 
-test('money', async ({ page }) => {
-  await page.getByRole('link', { name: 'Gear' }).click()
-  await page.getByRole('link', { name: 'Money and age' }).click()
-  await expect(page.getByRole('img', { name: 'Spent by year' })).toBeVisible()
-  await shoot(page, 'money')
+test('power', async ({ page }) => {
+  await page.getByRole('link', { name: 'Power' }).click()
+  await page.locator('[data-box][aria-label^="keep, UPS"]').click()
+  await expect(cardOf(page)).toContainText('only filters')
+  await shoot(page, 'power-feeds')
 })
 
 test('cabling', async ({ page }) => {
@@ -129,7 +129,7 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: /: all sheets$/ }).tap()
     await page.getByRole('navigation', { name: 'All sheets' }).getByRole('link', { name: 'Rack' }).tap()
     await onStaff(page, 'silo').tap()
-    await page.getByRole('button', { name: '1 gap ›' }).tap()
+    await page.getByRole('button', { name: '2 gaps ›' }).tap()
     await page.getByRole('textbox', { name: /^How deep is it/ }).fill('700')
     await expect(page.getByText('25 mm to spare.')).toBeVisible()
     await shoot(page, 'phone-walk')

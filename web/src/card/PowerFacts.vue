@@ -133,6 +133,7 @@ dd {
   border-bottom: 1px solid var(--rule);
 }
 dd {
+  margin: 0;
   padding: 4px 0;
 }
 small {

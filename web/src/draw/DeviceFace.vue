@@ -4,10 +4,11 @@
 import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
+import { usePower } from '../work/usePower'
 import { useWork } from '../work/work'
 import { bodyBox } from './faceParts'
 import { labelOf, lowest } from './label'
-import { through } from './lens'
+import { fedBy, through } from './lens'
 import { fitText, unitMM, type Box } from './scale'
 import FaceParts from './FaceParts.vue'
 
@@ -17,7 +18,11 @@ const dark = new Set(['patch_panel', 'brush_panel', 'power_strip', 'pdu', 'ups']
 const dim = new Set(['drawer', 'nas', 'disk_shelf', 'switch', 'recorder', 'tape_library'])
 const work = useWork()
 const { lab } = useLab()
-const seen = computed(() => (lab.value && !props.back ? through(work.lens, props.device, lab.value.spec_sheets, new Date()) : undefined))
+const { byId } = usePower(() => work.lens === 'feeds')
+const seen = computed(() => {
+  if (work.lens === 'feeds') return fedBy(props.device.id, byId.value)
+  return lab.value && !props.back ? through(work.lens, props.device, lab.value.spec_sheets, new Date()) : undefined
+})
 const fill = computed(() => {
   if (seen.value) return seen.value.fill
   if (props.device.device_kind === 'blanking_panel') return 'var(--frame)'

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import type { Device } from '../api/client'
-import { through } from './lens'
+import type { Device, Schemas } from '../api/client'
+import { fedBy, through } from './lens'
 
 const today = new Date('2026-11-23T12:00:00')
 const sheets = new Map([['r', { id: 'r', name: 'R', device_kind: 'server' as const, noise_db: 46 }]])
@@ -27,5 +27,20 @@ describe('a lens', () => {
   test('is darker for more', () => {
     expect(through('noise', device({ noise_db: 55 }), sheets, today)?.dark).toBe(true)
     expect(through('noise', device({ noise_db: 22 }), sheets, today)?.dark).toBe(false)
+  })
+})
+
+describe('the lens of feeds', () => {
+  const node = (more: Partial<Schemas['PowerNode']>) =>
+    ({ id: 'a', kind: 'device', name: 'anvil', state: 'running', hangs_on: [], supplies: [], ...more }) as Schemas['PowerNode']
+  const keep = node({ id: 'k', kind: 'ups', name: 'keep' })
+  const see = (n: Schemas['PowerNode']) => fedBy(n.id, new Map([keep, n].map((o) => [o.id, o])))
+  test('names what it hangs on, and says when one leg of several is plugged in', () => {
+    expect(see(node({ hangs_on: ['k'] }))?.word).toBe('keep')
+    const one = see(node({ hangs_on: ['k'], supplies: [{ port: 'in1', fed: true }, { port: 'in2' }] }))
+    expect(one?.word).toBe('keep · one leg')
+    expect(one?.fill).toContain('--red')
+    expect(see(node({}))?.word).toBe('fed by ?')
+    expect(fedBy('panel', new Map())?.word).toBe('')
   })
 })

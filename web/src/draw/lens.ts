@@ -4,7 +4,7 @@ import type { Device, Schemas } from '../api/client'
 import { traitsOf } from '../lab/words'
 import { specOf } from './faceParts'
 
-export type Lens = 'plain' | 'state' | 'age' | 'weight' | 'noise'
+export type Lens = 'plain' | 'state' | 'age' | 'weight' | 'noise' | 'feeds'
 
 export const lenses: { value: Lens; text: string; says: string }[] = [
   { value: 'plain', text: 'Plain', says: '' },
@@ -12,6 +12,7 @@ export const lenses: { value: Lens; text: string; says: string }[] = [
   { value: 'age', text: 'Age', says: 'The darker, the older; with the year it was bought, and until when there is warranty' },
   { value: 'weight', text: 'Weight', says: 'The darker, the heavier' },
   { value: 'noise', text: 'Noise', says: 'The darker, the louder' },
+  { value: 'feeds', text: 'Feeds', says: 'Coloured by the circuit or UPS it hangs on; red where one leg of several is plugged in' },
 ]
 
 export interface Seen {
@@ -42,6 +43,7 @@ export function through(lens: Lens, device: Device, sheets: Map<string, Schemas[
   const spec = specOf(device, sheets)
   switch (lens) {
     case 'plain':
+    case 'feeds': // see fedBy
       return undefined
     case 'state': {
       const [fill, dark] = ofState[device.state]
@@ -60,4 +62,19 @@ export function through(lens: Lens, device: Device, sheets: Map<string, Schemas[
       if (spec.noise_db !== undefined) return shade((spec.noise_db - 20) / 40, `${spec.noise_db} dB`)
       return { ...unknown, word: traitsOf(device.device_kind).passive ? '' : '?' }
   }
+}
+
+/** The hues that tell feeds apart, beside their names. */
+const hues = ['var(--brass)', 'var(--water)', 'var(--moss)', 'var(--pale)']
+
+/** How a thing looks by what feeds it, of all that has to do with power. */
+export function fedBy(id: string, nodes: Map<string, Schemas['PowerNode']>): Seen | undefined {
+  const n = nodes.get(id)
+  if (!n) return { ...unknown, word: '' }
+  const feeds = [...nodes.values()].filter((o) => o.kind === 'circuit' || o.kind === 'ups').map((o) => o.id)
+  const names = n.hangs_on.map((f) => nodes.get(f)?.name ?? '?')
+  if (!names.length) return n.kind === 'circuit' ? undefined : { ...unknown, word: 'fed by ?' }
+  const loose = n.state === 'running' && n.supplies.length > 1 && n.supplies.some((s) => !s.fed)
+  const hue = loose ? 'var(--red)' : (hues[feeds.indexOf(n.hangs_on[0] ?? '') % hues.length] ?? 'var(--soft)')
+  return { fill: `color-mix(in srgb, ${hue} 34%, var(--sheet))`, dark: false, word: `${names.join(', ')}${loose ? ' · one leg' : ''}` }
 }

@@ -36,7 +36,7 @@ const loose = (n: PowerNode) => n.supplies.filter((s) => !s.fed).map((s) => s.po
 <template>
   <ul>
     <li v-for="r in rows" :key="r.key" :style="{ paddingLeft: `${r.deep * 16}px` }">
-      <button :class="{ feeder: r.node.kind !== 'device' }" @click="emit('pick', r.node)">
+      <button class="row" :class="{ feeder: r.node.kind !== 'device' }" @click="emit('pick', r.node)">
         <small class="figure">{{ r.at }}</small>
         <b>{{ r.node.name }}</b>
         <span class="figure">{{ wattsOf(r.node, level) }}{{ r.node.limit_w ? ` of ${wattsWords(r.node.limit_w)}` : '' }} W</span>
@@ -55,7 +55,7 @@ ul {
   background: var(--sheet);
   border: 1px solid var(--rule);
 }
-button {
+.row {
   display: grid;
   grid-template-columns: 46px 1fr auto;
   gap: 0 8px;
