@@ -147,9 +147,13 @@ func (DrawLevel) Enum() []any { return anys(DrawLevels()) }
 // HoursADay is how long a day it runs at that, on average.
 func (r RunTime) HoursADay() float64 {
 	const day, week = 24, 7
-	switch from, to := clock(r.From), clock(r.To); {
+	switch {
 	case r.From != "":
-		return (to - from + day*time.Hour).Hours() - day*float64(int((to-from+day*time.Hour).Hours())/day)
+		hours := (clock(r.To) - clock(r.From)).Hours()
+		if hours <= 0 { // until the next day
+			hours += day
+		}
+		return hours
 	case r.Every == EveryWeek:
 		return r.Hours / week
 	}
@@ -189,7 +193,7 @@ func (p Powered) check(f *faults) {
 		all += r.HoursADay()
 	}
 	const day = 24.001 // but for what is lost in a week's seventh
-	if all > day {
+	if len(p.RunTimes) > 1 && all > day {
 		f.add("run_times", "that makes %.4g hours a day; there are 24", all)
 	}
 }

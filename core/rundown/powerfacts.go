@@ -306,7 +306,7 @@ func runTimes() fact {
 		show: show, write: show,
 		matches: func(tokens []text.Token) bool {
 			_, err := readRunTime(tokens)
-			return err == nil
+			return !errors.Is(err, errRunTime)
 		},
 		read: func(tokens []text.Token, _ bool) (any, error) { return readEach(tokens, readRunTime) },
 		set: func(b box, v any) {
