@@ -135,7 +135,8 @@ func TestAPowerLeadThatCannotBeIsRefused(t *testing.T) {
 	}
 	_, err := l.Apply([]lab.Change{{After: leadOf("new", out("c", "out1"), out("s", "in1"))}})
 	assert.NoError(t, err, "what goes down is no circle")
-	_, err = l.Apply([]lab.Change{{Before: l.Get(lab.Key{Kind: lab.KindCable, ID: "l0"})}, {After: leadOf("new", out("c", "out1"), out("a", "in1"))}})
+	_, err = l.Apply([]lab.Change{{Before: l.Get(lab.Key{Kind: lab.KindCable, ID: "l0"})}, {After: leadOf("new", out("c",
+		"out1"), out("a", "in1"))}})
 	assert.NoError(t, err, "nor is what was opened in the same change")
 }
 

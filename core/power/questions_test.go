@@ -47,7 +47,8 @@ keep/out2 - core/in1
 core/1 - ap/1
 keep/out3 - thrush/in1
 `))
-	for title, want := range map[string]bool{"anvil": true, "silo": false, "core": true, "ap": true, "thrush": false, "behind": true, "tower": false} {
+	for title, want := range map[string]bool{"anvil": true, "silo": false, "core": true, "ap": true, "thrush": false,
+		"behind": true, "tower": false} {
 		assert.Equal(t, want, g.Holds(number(t, g, title)), title)
 	}
 }
@@ -120,7 +121,8 @@ circuit "kiln": 32A 400V 3 poles
 ? power strip "unknown"
 left/out1 - behind/in1
 `))
-	for title, want := range map[string][]float64{"a": {2300, 2300}, "behind": {2309.4, 2309.4}, "b": {57, 0}, "u": {900, 1500}, "unknown": {0, 0}} {
+	for title, want := range map[string][]float64{"a": {2300, 2300}, "behind": {2309.4, 2309.4}, "b": {57, 0}, "u": {900,
+		1500}, "unknown": {0, 0}} {
 		w, va := g.Nodes()[number(t, g, title)].Limits.ForHours()
 		assert.InDelta(t, want[0], w, 0.01, title)
 		assert.InDelta(t, want[1], va, 0.01, title)

@@ -77,3 +77,60 @@ test('power is typed line by line, and said back', async ({ page }) => {
   await page.getByRole('button', { name: 'most', exact: true }).click()
   await expect(box(page, 'keep, UPS')).toHaveAttribute('aria-label', /310 W at most/)
 })
+
+test.describe('at the rack and in files', () => {
+  test.use({ demo: true })
+
+  test('through the lens of feeds one sees what hangs on which feed, and what has one leg', async ({ page }) => {
+    await page.getByRole('combobox', { name: 'Lens' }).selectOption('feeds')
+    const front = page.locator('g.device', { hasText: 'silo' }).first()
+    await expect(front).toContainText('keep · one leg')
+    await expect(page.locator('g.device', { hasText: 'anvil' }).first()).toContainText('keep')
+  })
+
+  test('an outlet plan is read with a preview', async ({ page }) => {
+    await page.getByRole('button', { name: /^As built/ }).click()
+    await page.getByText('Import and export').click()
+    await page.getByLabel('File to load').setInputFiles({
+      name: 'outlet_plan.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('feeder,outlet,device,supply\nstrip B,out4,silo,in2\n'),
+    })
+    const dialog = page.getByRole('dialog')
+    await expect(dialog).toContainText('strip B/out4 feeds silo/in2')
+    await dialog.getByRole('button', { name: /^Load/ }).click()
+    await page.keyboard.press('Escape')
+    await page.getByRole('link', { name: /Power/ }).click()
+    await expect(box(page, 'silo')).toHaveAttribute('aria-label', /fed by .*strip B/)
+  })
+
+  test('what feeds what is a list on a phone, and a drawing as a file', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    const saved = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'SVG' }).click()
+    expect((await saved).suggestedFilename()).toBe('feeds.svg')
+    await page.setViewportSize({ width: 390, height: 844 })
+    await page.reload()
+    await expect(page.getByRole('listitem').filter({ hasText: 'silo' })).toContainText('in2 plugged in nowhere')
+    await page.getByRole('listitem').filter({ hasText: 'keep' }).first().getByRole('button').first().click()
+    await expect(cardOf(page)).toContainText('348 W, 366 VA of 900 W, 1500 VA')
+  })
+
+  test('what switches give over the network is told by class', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    await page.getByRole('link', { name: 'PoE' }).click()
+    const core = page.getByRole('region', { name: 'core' })
+    await expect(core).toContainText('≥ 75.4 of 195 W by class')
+    await expect(core.getByRole('row', { name: /loft ap/ })).toContainText('30 W')
+    await expect(core.getByRole('row', { name: /hall ap/ })).toContainText('?')
+  })
+
+  test('places are folded, and opened again', async ({ page }) => {
+    await page.getByRole('link', { name: /Power/ }).click()
+    await page.getByRole('button', { name: 'Pantry', exact: true }).click()
+    await expect(box(page, 'Pantry, folded')).toHaveAttribute('aria-label', /things/)
+    await expect(box(page, 'anvil')).toHaveCount(0)
+    await box(page, 'Pantry, folded').click()
+    await expect(box(page, 'anvil')).toBeVisible()
+  })
+})

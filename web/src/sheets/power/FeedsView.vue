@@ -72,6 +72,7 @@ function pick(n: PowerNode) {
   circuit.value = n.kind === 'circuit' ? n.id : ''
   if (n.kind === 'circuit') work.deviceId = ''
   else work.pick(n.id)
+  work.cardOpen = true
 }
 
 // A supply is led to an outlet.
