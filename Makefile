@@ -60,6 +60,7 @@ fuzz:
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzVLANPlan $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzAddressPlan $(FUZZ)
+	go test ./exchange -run '^$$' -fuzz FuzzOutletPlan $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzJSON $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzZone $(FUZZ)
 	go test ./picture -run '^$$' -fuzz FuzzRead $(FUZZ)

@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"math"
@@ -60,8 +61,8 @@ func WriteOutletPlanXLSX(w io.Writer, l *lab.Lab) error {
 // its outlet, and taken out of where it was; where it names no device the lead is taken
 // out. Outlets without a line stay. New leads get their ids from newID.
 func OutletPlanReader(newID func() lab.ID) func(*lab.Lab, []byte) (Sheet, error) {
-	return func(l *lab.Lab, data []byte) (Sheet, error) {
-		p := plugging{newID, map[lab.End]lab.Key{}}
+	read := func(l *lab.Lab, data []byte, each bool) (Sheet, error) {
+		p := plugging{newID, map[lab.End]lab.Key{}, each}
 		for c := range lab.Each[lab.Cable](l) {
 			for _, e := range c.Ends() {
 				p.in[e] = c.Key()
@@ -69,15 +70,27 @@ func OutletPlanReader(newID func() lab.ID) func(*lab.Lab, []byte) (Sheet, error)
 		}
 		return readLines(l, data, outletColumns[:4], outletColumns[:3], p.take)
 	}
+	return func(l *lab.Lab, data []byte) (Sheet, error) {
+		sheet, err := read(l, data, false)
+		if err != nil {
+			return sheet, err
+		}
+		if _, wrong := l.Apply(sheet.Changes); wrong != nil { // such as a circle: look which line closes it
+			sheet, err = read(l, data, true)
+			sheet.Changes = nil
+		}
+		return sheet, err
+	}
 }
 
 // plugging is what is plugged in where while an outlet plan is read.
 type plugging struct {
 	newID func() lab.ID
 	in    map[lab.End]lab.Key
+	each  bool // the lab is made after each line, to see which one cannot be
 }
 
-func (p plugging) take(r *planLines, cell cells, out *Row) (changed bool, say string, err error) {
+func (p *plugging) take(r *planLines, cell cells, out *Row) (changed bool, say string, err error) {
 	out.Title = cell("feeder") + "/" + cell("outlet")
 	feeder, err := r.device(cell("feeder"))
 	if err != nil {
@@ -113,11 +126,18 @@ func (p plugging) take(r *planLines, cell cells, out *Row) (changed bool, say st
 	c.A, c.B = &from, &to
 	r.is.Put(c)
 	p.in[from], p.in[to] = c.Key(), c.Key()
+	if p.each {
+		var refused *lab.Refusal
+		if _, err := r.lab.Apply(r.is.Changes()); errors.As(err, &refused) {
+			p.each = false // what comes after it builds on what cannot be
+			return false, "", errors.New(refused.Faults[0].Say)
+		}
+	}
 	return true, out.Title + " feeds " + d.Title() + "/" + to.Port, nil
 }
 
 // unplug takes away what is in a port, and tells whether there was anything.
-func (p plugging) unplug(r *planLines, e lab.End) bool {
+func (p *plugging) unplug(r *planLines, e lab.End) bool {
 	key, used := p.in[e]
 	if !used {
 		return false

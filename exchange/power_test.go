@@ -58,6 +58,16 @@ func TestTheOutletPlanGoesOutAndComesBack(t *testing.T) {
 	assert.Empty(t, g.In(amp), "its lead now leads to anvil")
 }
 
+// A line that closes a circle is told, and nothing of the file is taken.
+func TestAnOutletPlanThatClosesACircle(t *testing.T) {
+	sheet, err := exchange.OutletPlanReader(labtest.IDs("lead"))(labtest.From(t, outlets),
+		[]byte("feeder,outlet,device,supply\nkeep,out2,anvil,in2\nkeep,out3,keep,in1\n"))
+	require.NoError(t, err)
+	assert.Equal(t, 1, sheet.Refused)
+	assert.Contains(t, sheet.Rows[1].Say, "that would feed keep from itself")
+	assert.Empty(t, sheet.Changes)
+}
+
 func TestThePowerTableGoesOutAndComesBack(t *testing.T) {
 	l := labtest.From(t, outlets)
 	var out bytes.Buffer
@@ -77,4 +87,27 @@ func TestThePowerTableGoesOutAndComesBack(t *testing.T) {
 	next, err := l.Apply(sheet.Changes)
 	require.NoError(t, err)
 	assert.Equal(t, 111.0, *labtest.Named[lab.Device](t, next, "anvil").Measured.W)
+}
+
+// What is taken of an outlet plan makes a lab, and what is written of that changes nothing.
+func FuzzOutletPlan(f *testing.F) {
+	for _, text := range []string{"feeder,outlet,device,supply\nkeep,out1,,\nkeep,out2,anvil,in2\n", "outlet;device;feeder\n2;amp;keep\n",
+		"feeder,outlet,device\nkeep,out2,amp\nkeep,out2,anvil\nkeep,out3,amp\n", "feeder,outlet,device,supply\nkeep,in1,keep,out1\n",
+		"feeder,outlet,device,supply\nkeep,out2,keep,in1\n"} {
+		f.Add([]byte(text))
+	}
+	l := labtest.From(f, outlets)
+	f.Fuzz(func(t *testing.T, data []byte) {
+		sheet, err := exchange.OutletPlanReader(labtest.IDs("lead"))(l, data)
+		if err != nil {
+			return
+		}
+		next, err := l.Apply(sheet.Changes)
+		require.NoError(t, err, "what is taken makes a lab")
+		var out bytes.Buffer
+		require.NoError(t, exchange.WriteOutletPlanCSV(&out, next))
+		again, err := exchange.OutletPlanReader(labtest.IDs("again"))(next, out.Bytes())
+		require.NoError(t, err)
+		assert.Empty(t, again.Changes, "what is written changes nothing")
+	})
 }
