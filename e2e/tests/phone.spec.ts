@@ -97,7 +97,6 @@ const everySheet = [
 ]
 
 test('on a phone every sheet has the quick line, and what is touched is 44 px high', async ({ page, lab }) => {
-  test.setTimeout(90_000)
   for (const path of everySheet) {
     await page.goto(lab.url + path)
     await expect(page.getByRole('combobox', { name: 'Quick line' }), path).toBeVisible()
@@ -123,7 +122,6 @@ test('on a phone every sheet has the quick line, and what is touched is 44 px hi
 })
 
 test('axe finds nothing serious on a phone', async ({ page, lab }) => {
-  test.setTimeout(90_000)
   for (const path of [
     '/rack',
     '/rack/front',

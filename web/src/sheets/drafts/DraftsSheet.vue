@@ -173,14 +173,12 @@ const scale = computed(() => {
   min-height: 0;
   min-width: 0;
   padding: 0 18px;
-  overflow-x: auto;
+  overflow: auto;
 }
 .drawings {
-  flex: 1;
-  min-height: 200px;
+  flex: 1 0 300px;
   display: flex;
   gap: 10px;
-  overflow: auto;
 }
 figure {
   margin: 0;
