@@ -1,12 +1,14 @@
 package server
 
 import (
+	"cmp"
 	"errors"
 
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
+	"levelstaff/core/power"
 	"levelstaff/core/rack"
 	"levelstaff/core/rundown"
 	"levelstaff/core/text"
@@ -178,6 +180,40 @@ type Fitting struct {
 	Title  string        `json:"title" required:"true"`
 	Units  int           `json:"units" required:"true" description:"How many it takes"`
 	Places []rack.Places `json:"places" required:"true" nullable:"false" description:"The racks that take it first"`
+	DrawsW *float64      `json:"draws_w,omitempty" description:"At most, or typically; absent while unknown"`
+	Plugs  []Plug        `json:"plugs" required:"true" nullable:"false" description:"What has an outlet free, and room for it first"`
+}
+
+// Plug is where something could be plugged in.
+type Plug struct {
+	Device lab.ID   `json:"device_id" required:"true"`
+	Title  string   `json:"title" required:"true"`
+	Free   int      `json:"free" required:"true" description:"Outlets"`
+	LeftW  *float64 `json:"left_w,omitempty" description:"For hours, of it and of all that feeds it; absent while no limit is known"`
+	By     string   `json:"by,omitempty" description:"What leaves so little, where that is not it"`
+	Held   bool     `json:"held,omitempty" description:"By a battery"`
+	Takes  bool     `json:"takes" required:"true"`
+}
+
+// plugsFor is where something that draws so much could be plugged in.
+func plugsFor(l *lab.Lab, w *float64) []Plug {
+	const most = 8
+	draws := 0.0
+	if w != nil {
+		draws = *w
+	}
+	g := power.Of(l)
+	list := []Plug{}
+	for _, r := range g.RoomFor(draws) {
+		p := Plug{g.Nodes()[r.Node].Key.ID, g.Nodes()[r.Node].Title, r.Free, r.LeftW, "", r.Held, r.Takes(draws)}
+		if r.Least != r.Node {
+			p.By = g.Nodes()[r.Least].Title
+		}
+		if list = append(list, p); len(list) == most {
+			break
+		}
+	}
+	return list
 }
 
 func (s *Server) fitting(c fiber.Ctx) error {
@@ -196,7 +232,9 @@ func (s *Server) fitting(c fiber.Ctx) error {
 	case thing.Spec.HeightMM != nil:
 		units = rack.UnitsFor(*thing.Spec.HeightMM)
 	}
-	return c.JSON(Fitting{thing.Title, units, rack.Where(v.lab, thing, units, rack.Portion(c.Query("portion")))})
+	draws := cmp.Or(thing.Spec.MostW, thing.Spec.TypicalW)
+	places := rack.Where(v.lab, thing, units, rack.Portion(c.Query("portion")))
+	return c.JSON(Fitting{thing.Title, units, places, draws, plugsFor(v.lab, draws)})
 }
 
 // thing is what the query asks about: a sheet, a device, or facts as typed.

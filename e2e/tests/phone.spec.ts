@@ -93,6 +93,7 @@ const everySheet = [
   ...['/cabling/leads', '/cabling/runs', '/cabling/ports', '/cabling/buy', '/cabling/ways', '/cabling/labels', '/drafts', '/findings'],
   ...['/networks', '/networks/grid', '/networks/vlans', '/networks/wireless', '/networks/addresses'],
   ...['/networks/reach', '/networks/outside', '/networks/names'],
+  ...['/power', '/power/lost', '/power/poe'],
   ...['/logbook', '/logbook/days', '/rundown'],
 ]
 
@@ -131,6 +132,7 @@ test('axe finds nothing serious on a phone', async ({ page, lab }) => {
     '/networks/grid',
     '/networks/addresses',
     '/networks/reach',
+    '/power',
   ]) {
     await page.goto(lab.url + path)
     await expect(page.getByRole('combobox', { name: 'Quick line' })).toBeVisible()

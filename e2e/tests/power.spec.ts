@@ -133,4 +133,14 @@ test.describe('at the rack and in files', () => {
     await box(page, 'Pantry, folded').click()
     await expect(box(page, 'anvil')).toBeVisible()
   })
+
+  test('what is to be bought is told where it could be plugged in', async ({ page }) => {
+    await page.getByRole('button', { name: 'Does it fit?' }).click()
+    const dialog = page.getByRole('dialog')
+    await dialog.getByRole('textbox', { name: 'Or the facts from the listing' }).fill('server, 2U high, 2000W max')
+    const outlets = dialog.getByRole('region', { name: 'Outlets' })
+    await expect(outlets).toContainText('2000 W')
+    await expect(outlets.getByRole('listitem').filter({ hasText: 'tower' })).toContainText('4 free, 2361 W left by kitchen 4')
+    await expect(outlets.getByRole('listitem').filter({ hasText: 'strip B' })).toContainText('too little')
+  })
 })

@@ -76,6 +76,20 @@ const spans = (p: Schemas['Places'], face: string) => p.spots.filter((s) => s.fa
             <FitLines :checks="p.checks" />
           </li>
         </ul>
+        <section v-if="found?.plugs.length" aria-label="Outlets">
+          <h3>
+            Where it could be plugged in
+            <span class="figure">{{ found.draws_w === undefined ? 'what it draws is not known' : `${Math.round(found.draws_w)} W` }}</span>
+          </h3>
+          <ul class="racks plugs">
+            <li v-for="p in found.plugs" :key="p.device_id" :class="p.takes ? 'fits' : 'no'">
+              <b>{{ p.title }}</b> {{ p.free }} free,
+              <template v-if="p.left_w === undefined">no limit known</template>
+              <template v-else>{{ Math.round(p.left_w) }} W left{{ p.by ? ` by ${p.by}` : '' }}</template
+              >{{ p.held ? ', held by a battery' : '' }}{{ p.takes ? '' : ': too little' }}
+            </li>
+          </ul>
+        </section>
       </v-card-text>
       <v-card-actions><v-spacer /><v-btn @click="work.dialog = ''">Done</v-btn></v-card-actions>
     </v-card>

@@ -270,5 +270,9 @@ h2 {
   .below {
     grid-template-columns: 1fr;
   }
+  .chip,
+  .loss {
+    min-height: 44px;
+  }
 }
 </style>

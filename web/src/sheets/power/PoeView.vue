@@ -135,6 +135,9 @@ td {
   color: var(--red);
 }
 @media (max-width: 700px) {
+  h2 button {
+    min-height: 44px;
+  }
   .view {
     padding: 0 10px 16px;
   }
