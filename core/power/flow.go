@@ -120,7 +120,7 @@ func (g *Grid) inOf(n *Node, own Watts, out Load, over func(e int32) Load) Load 
 		in = out
 	case n.gives > 0:
 		in.W.add(out.W, 1/n.gives)
-	case n.Kind == UPSNode, n.Kind == BrickNode, n.Kind == USBNode:
+	case n.Kind.loses():
 		in.W = out.W
 	default: // over the network a part is lost
 		for _, e := range n.out {
@@ -220,17 +220,21 @@ func (g *Grid) measures(n int32) bool {
 	return d != nil && (d.Behind != nil && d.Behind.W != nil || d.Measured != nil && d.Measured.W != nil && len(g.nodes[n].out) > 0)
 }
 
-// Unexplained is what was measured behind a node, or at it, beyond what is known there, in
-// W; below zero where less was measured.
+// Unexplained is what was measured behind a node, or at one that is there to feed others,
+// beyond what is known there, in W; below zero where less was measured. What was measured
+// at a switch is its own draw and what it gives, and leaves nothing to explain.
 func (g *Grid) Unexplained(n int32) float64 {
 	g.flow()
-	return g.nodes[n].extra[Typical] + g.nodes[n].own[Typical]
+	is := &g.nodes[n]
+	if is.Kind.Feeder() {
+		return is.extra[Typical] + is.own[Typical]
+	}
+	return is.extra[Typical]
 }
 
 // LossesUnknown reports whether a UPS or a brick feeds something and what it loses itself
 // is not known, so that no sum has it.
 func (g *Grid) LossesUnknown(n int32) bool {
 	is := &g.nodes[n]
-	loses := is.Kind == UPSNode || is.Kind == BrickNode || is.Kind == USBNode
-	return loses && is.gives == 0 && len(is.out) > 0 && is.Draw.W == Watts{} && !g.measures(n)
+	return is.Kind.loses() && is.gives == 0 && len(is.out) > 0 && is.Draw.W == Watts{} && !g.measures(n)
 }

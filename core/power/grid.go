@@ -44,6 +44,9 @@ func (k NodeKind) passes() bool {
 	return k == CircuitNode || k == OutletNode || k == StripNode || k == PDUNode
 }
 
+// loses reports whether a part of what comes in does not come out.
+func (k NodeKind) loses() bool { return k == UPSNode || k == BrickNode || k == USBNode }
+
 // Feeder reports whether a thing is there to feed others.
 func (k NodeKind) Feeder() bool { return k != DeviceNode }
 
@@ -147,7 +150,7 @@ func (g *Grid) fill(n *Node, parts map[lab.ID]inside) {
 	if spec.Factor != nil {
 		n.factor = *spec.Factor
 	}
-	if spec.Efficiency != nil {
+	if spec.Efficiency != nil && n.Kind.loses() { // of a server it is in what that draws
 		n.gives = *spec.Efficiency
 	}
 	n.Draw, n.AllOn = drawOf(spec, *d, parts[d.ID], false), drawOf(spec, *d, parts[d.ID], true)

@@ -228,3 +228,18 @@ func TestWordsOfWhatAFigureRestsOn(t *testing.T) {
 	assert.Equal(t, power.Most, power.Level(lab.AtMost))
 	assert.Equal(t, power.Typical, power.Level(""))
 }
+
+// The efficiency of a server's supplies is in what it draws; what was measured at a switch
+// has what it gives over the network in it, and all of that is explained.
+func TestWhatIsMeasuredAtADevice(t *testing.T) {
+	g := power.Of(labtest.From(t, `? server "s": 100W typical, 92% efficient
+? switch "core": 40W typical, measured 62W, 4 ports 1G poe at
+? access point "ap": 1 port 1G draws class 3, 9W typical
+core/1 - ap/1
+`))
+	f := g.Flow()
+	assert.InDelta(t, 100, f.In(number(t, g, "s")).W[power.Typical], 1e-9)
+	core := number(t, g, "core")
+	assert.InDelta(t, 62, f.In(core).W[power.Typical], 1e-9)
+	assert.Zero(t, g.Unexplained(core))
+}
