@@ -243,3 +243,20 @@ core/1 - ap/1
 	assert.InDelta(t, 62, f.In(core).W[power.Typical], 1e-9)
 	assert.Zero(t, g.Unexplained(core))
 }
+
+// core draws 62 itself, gives 9 over the network to what is in the same place, and loses 1: a
+// place has each watt once.
+func TestWhatAPlaceDraws(t *testing.T) {
+	g := power.Of(labtest.From(t, `place "Loft"
+  switch "core": 62W typical, 4 ports 1G poe at
+  access point "ap": 1 port 1G draws class 3, 9W typical
+  power strip "a": 3 outlets uk
+  amplifier "amp"
+a/out1 - core/in1
+a/out2 - amp/in1
+core/1 - ap/1
+`))
+	loft := g.ByPlace()["Loft"]
+	assert.InDelta(t, 72, loft.Watts[power.Typical], 1e-9)
+	assert.Equal(t, 1, loft.Lacks[power.Typical])
+}

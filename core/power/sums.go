@@ -12,21 +12,41 @@ type Sum struct {
 // SumOf is what those devices draw that are in.
 func (g *Grid) SumOf(in func(d lab.Device) bool) Sum {
 	var s Sum
-	f, all := g.Flow(), g.WithAllOn()
 	for i := range g.nodes {
-		n := &g.nodes[i]
-		if n.Device == nil || !in(*n.Device) {
-			continue
-		}
-		s.add(f.Own(int32(i)), 1)
-		s.AllOn += all.Own(int32(i))[Typical]
-		for level, by := range n.Draw.Basis {
-			if (by == Unknown || by == WorkedOut) && (level != Typical || !g.isMeasured(int32(i))) {
-				s.Lacks[level]++
-			}
+		if n := &g.nodes[i]; n.Device != nil && in(*n.Device) {
+			g.count(&s, int32(i))
 		}
 	}
 	return s
+}
+
+// count adds a node to a sum.
+func (g *Grid) count(s *Sum, n int32) {
+	s.add(g.Flow().Own(n), 1)
+	s.AllOn += g.WithAllOn().Own(n)[Typical]
+	for level, by := range g.nodes[n].Draw.Basis {
+		if (by == Unknown || by == WorkedOut) && (level != Typical || !g.isMeasured(n)) {
+			s.Lacks[level]++
+		}
+	}
+}
+
+// ByPlace is what the things that are fed draw in each rack or place, without what feeds
+// others there; what gives power over the network counts without what it gives.
+func (g *Grid) ByPlace() map[string]*Sum {
+	sums := map[string]*Sum{}
+	for i := range g.nodes {
+		n := &g.nodes[i]
+		if n.Kind != DeviceNode || len(n.in)+len(n.out) == 0 {
+			continue
+		}
+		place := g.lab.WhereIs(*n.Device)
+		if sums[place] == nil {
+			sums[place] = &Sum{}
+		}
+		g.count(sums[place], int32(i))
+	}
+	return sums
 }
 
 // isMeasured reports whether what a node draws is in what was measured at it or at

@@ -2,6 +2,8 @@ package report
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 
 	"levelstaff/core/cabling"
@@ -128,16 +130,43 @@ type PowerRests struct {
 	Unknown   int `json:"unknown" required:"true"`
 }
 
+// PowerPlace is what the things that are fed draw in a rack or a place.
+type PowerPlace struct {
+	Name  string     `json:"name" required:"true"`
+	Watts PowerWatts `json:"watts" required:"true"`
+	Lacks PowerLacks `json:"unknown_at" required:"true"`
+}
+
+func powerPlaces(g *power.Grid) []PowerPlace {
+	list := []PowerPlace{}
+	sums := g.ByPlace()
+	for _, name := range slices.Sorted(maps.Keys(sums)) {
+		s := sums[name]
+		at := func(level int) *float64 {
+			if s.Watts[level] == 0 && s.Lacks[level] > 0 {
+				return nil
+			}
+			return &s.Watts[level]
+		}
+		list = append(list, PowerPlace{name,
+			PowerWatts{at(power.Standby), at(power.Idle), at(power.Typical), at(power.Most), at(power.Boot)},
+			PowerLacks{s.Lacks[power.Idle], s.Lacks[power.Typical], s.Lacks[power.Most], s.Lacks[power.Boot]}})
+	}
+	return list
+}
+
 // Feeds is how power flows.
 type Feeds struct {
 	Nodes []PowerNode `json:"nodes" required:"true" nullable:"false"`
 	Feeds []PowerFeed `json:"feeds" required:"true" nullable:"false"`
 	Lab   PowerSum    `json:"lab" required:"true"`
+
+	Places []PowerPlace `json:"places" required:"true" nullable:"false" description:"By name; that of what is in none is empty"`
 }
 
 func feedsOf(a Ask) (Feeds, error) {
 	g := power.Of(a.Lab)
-	out := Feeds{[]PowerNode{}, []PowerFeed{}, PowerSumOf(g)}
+	out := Feeds{[]PowerNode{}, []PowerFeed{}, PowerSumOf(g), powerPlaces(g)}
 	for _, f := range g.Feeds() {
 		out.Feeds = append(out.Feeds, PowerFeed{g.Nodes()[f.From].Key.ID, g.Nodes()[f.To].Key.ID, f.Out, f.In, f.By, f.Cable, f.Filtered})
 	}

@@ -10,6 +10,7 @@ import { wattsOf, wattsWords, type Level, type PowerNode } from '../../work/useP
 const props = defineProps<{
   layout: FeedsLayout
   nodes: PowerNode[]
+  places: Schemas['PowerPlace'][]
   level: Level
   picked: string
   /** The supply that is being led to an outlet. */
@@ -79,12 +80,10 @@ function note(n: PowerNode): string {
   return ''
 }
 const bad = (n: PowerNode) => n.supplies.length > 1 && n.supplies.some((s) => !s.fed) && n.state === 'running'
-const sum = (b: Box) => {
-  const all = b.holds.map((n) => n.watts[props.level] ?? 0).reduce((x, y) => x + y, 0)
-  return wattsWords(
-    all,
-    b.holds.reduce((k, n) => k + n.unknown_at[props.level], 0),
-  )
+/** What all in a folded place draws. */
+function sum(b: Box): string {
+  const is = props.places.find((p) => p.name === b.place)
+  return wattsWords(is?.watts[props.level], is?.unknown_at[props.level])
 }
 /** How many letters of a name have room beside what stands at the right. */
 const titleRoom = (b: Box, right: string) => Math.floor((b.w - (b.column === 'fed' ? 40 : 22) - right.length * 7) / 6.3)

@@ -164,6 +164,7 @@ async function save() {
         ref="drawing"
         :layout="layout"
         :nodes="nodes"
+        :places="power?.places ?? []"
         :level="level"
         :picked="picked"
         :leading="leading"

@@ -81,6 +81,7 @@ const kinds = [
         v-if="layout && power && looked"
         :layout="layout"
         :nodes="power.nodes"
+        :places="power.places"
         :level="level"
         picked=""
         :may="none"
