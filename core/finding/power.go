@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"levelstaff/core/cabling"
 	"levelstaff/core/lab"
 	"levelstaff/core/power"
 )
@@ -84,10 +85,9 @@ func oneFeed(l *lab.Lab, tell found) {
 	g := power.Of(l)
 	for i := range g.Nodes() {
 		is := &g.Nodes()[i]
-		supplies, needs := g.Supplies(int32(i))
-		fed := len(slices.DeleteFunc(supplies, func(s power.Supply) bool { return !s.Fed }))
+		supplies := g.Supplies(int32(i))
 		at, shared := g.SharedBy(int32(i))
-		if !running(is) || is.Kind != power.DeviceNode || fed < 2 || fed <= needs || !shared {
+		if !running(is) || is.Kind != power.DeviceNode || supplies.Fed() <= supplies.Needs || !shared {
 			continue
 		}
 		by := &g.Nodes()[at]
@@ -106,20 +106,14 @@ func unpluggedSupplies(l *lab.Lab, tell found) {
 		if !running(is) {
 			continue
 		}
-		supplies, needs := g.Supplies(int32(i))
-		var loose []string
-		for _, s := range supplies {
-			if !s.Fed {
-				loose = append(loose, s.Port)
-			}
-		}
-		fed := len(supplies) - len(loose)
+		supplies := g.Supplies(int32(i))
+		loose, fed := supplies.Loose(), supplies.Fed()
 		switch {
 		case len(loose) == 0:
 		case fed == 0 && len(g.In(int32(i))) == 0 && len(g.Feeds()) > 0 && is.Device.Circuit == "":
 			tell(Note, fmt.Sprintf("Nothing says what %s is plugged into.", is.Title), *is.Device)
-		case fed > 0 && fed < needs:
-			tell(Act, fmt.Sprintf("%s needs %d supplies, and %s is plugged in nowhere.", is.Title, needs, lab.Listed(loose, 4)), *is.Device)
+		case fed > 0 && fed < supplies.Needs:
+			tell(Act, fmt.Sprintf("%s needs %d supplies, and %s is plugged in nowhere.", is.Title, supplies.Needs, lab.Listed(loose, 4)), *is.Device)
 		case fed > 0:
 			tell(Watch, fmt.Sprintf("Supply %s of %s is plugged in nowhere.", lab.Listed(loose, 4), is.Title), *is.Device)
 		}
@@ -190,7 +184,7 @@ func noBattery(l *lab.Lab, tell found) {
 		out[w.Device] = true
 	}
 	for _, f := range g.Feeds() {
-		if f.By == "poe" && g.Nodes()[f.To].Device.Kind == lab.AccessPoint {
+		if f.By == cabling.ByPoE && g.Nodes()[f.To].Device.Kind == lab.AccessPoint {
 			out[g.Nodes()[f.From].Device.ID] = true
 		}
 	}
@@ -216,7 +210,7 @@ func wrongVoltage(l *lab.Lab, tell found) {
 			wants = l.SpecOf(*to.Device).TakesV
 		}
 		gives := from.Limits.Volts
-		if wants == nil || gives == 0 || f.By != "lead" {
+		if wants == nil || gives == 0 || f.By != cabling.ByLead {
 			continue
 		}
 		const apart = 0.1
@@ -328,7 +322,7 @@ func feedColours(l *lab.Lab, tell found) {
 	for _, f := range g.Feeds() {
 		c, ok := lab.Find[lab.Cable](l, f.Cable)
 		name, says := feeds[c.Colour]
-		if !ok || !says || f.By != "lead" {
+		if !ok || !says || f.By != cabling.ByLead {
 			continue
 		}
 		feeding := append(g.Above(f.From), f.From)

@@ -23,9 +23,6 @@ type Draw struct {
 	Basis [levels]Basis
 }
 
-// Known reports whether anything at all is known of its draw at a level.
-func (d Draw) Known(level int) bool { return d.Basis[level] != Unknown }
-
 // inside is what the parts of a device come to.
 type inside struct {
 	platters int     // drives of 3.5 inches with platters
@@ -45,17 +42,9 @@ func (in *inside) add(p lab.Part) {
 	}
 }
 
-// DrawOf is what a device draws at each level: what was measured goes before what its
+// drawOf is what a device draws at each level: what was measured goes before what its
 // sheet says, that before what its parts draw at least. What rests draws its standby,
 // unless all is on; what is spare, faulty, not set up or leaving draws nothing.
-func DrawOf(l *lab.Lab, d lab.Device, allOn bool) Draw {
-	var in inside
-	for _, p := range l.PartsOf(d.ID) {
-		in.add(p)
-	}
-	return drawOf(l.SpecOf(d), d, in, allOn)
-}
-
 func drawOf(spec lab.Spec, d lab.Device, in inside, allOn bool) Draw {
 	switch {
 	case d.State == lab.Running, d.State == lab.Resting && allOn:

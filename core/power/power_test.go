@@ -150,8 +150,12 @@ func TestDrawOfADevice(t *testing.T) {
 ? server "d": resting, 6W standby, 100W typical
 ? server "e": spare, 100W typical
 `)
+	g := power.Of(l)
 	at := func(name string, allOn bool) power.Draw {
-		return power.DrawOf(l, labtest.Named[lab.Device](t, l, name), allOn)
+		if n := g.Nodes()[number(t, g, name)]; allOn {
+			return n.AllOn
+		}
+		return g.Nodes()[number(t, g, name)].Draw
 	}
 	a, b, c, d, e := at("a", false), at("b", false), at("c", false), at("d", false), at("e", false)
 	assert.Equal(t, []float64{90, 190, 125}, []float64{a.W[power.Typical], a.W[power.Boot], b.W[power.Boot]})
@@ -169,9 +173,10 @@ func TestAverageByTheHours(t *testing.T) {
 ? server "s": 10W standby, 100W typical, on 07:00-23:00
 ? server "u": 100W typical, on 07:00-23:00
 `)
+	g := power.Of(l)
 	for name, want := range map[string]float64{"amp": 62, "s": (16*100 + 8*10) / 24.0, "u": 1600 / 24.0} {
 		d := labtest.Named[lab.Device](t, l, name)
-		w, known := power.Average(power.DrawOf(l, d, false), d.RunTimes)
+		w, known := power.Average(g.Nodes()[number(t, g, name)].Draw, d.RunTimes)
 		assert.InDelta(t, want, w, 1e-9, name)
 		assert.Equal(t, name != "u", known, "its standby is not known")
 	}

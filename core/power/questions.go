@@ -23,10 +23,10 @@ func (g *Grid) Above(n int32) []int32 {
 	return list
 }
 
-// SharedBy is the nearest thing that all the feeds of a node go through, where it has
-// several; ok is false where they have nothing in common.
+// SharedBy is the nearest thing that all the leads that feed a node go through, where it
+// has several; ok is false where they have nothing in common.
 func (g *Grid) SharedBy(n int32) (at int32, ok bool) {
-	in := g.nodes[n].in
+	in := slices.DeleteFunc(slices.Clone(g.nodes[n].in), func(e int32) bool { return g.feeds[e].By != byLead })
 	if len(in) < 2 {
 		return 0, false
 	}
@@ -64,12 +64,34 @@ type Supply struct {
 	Fed  bool
 }
 
-// Supplies are the power inlets of a node that are documented, those with a lead whose
-// port nobody knows too, and how many of them it needs.
-func (g *Grid) Supplies(n int32) (list []Supply, needs int) {
+// Supplies are the power inlets of a device that are documented, and how many it needs.
+type Supplies struct {
+	List  []Supply
+	Needs int
+}
+
+// Loose are the ports of those that are plugged in nowhere.
+func (s Supplies) Loose() []string {
+	var list []string
+	for _, one := range s.List {
+		if !one.Fed {
+			list = append(list, one.Port)
+		}
+	}
+	return list
+}
+
+// Fed is how many are plugged in.
+func (s Supplies) Fed() int { return len(s.List) - len(s.Loose()) }
+
+// OneLeg reports whether there are several, of which one is plugged in.
+func (s Supplies) OneLeg() bool { return len(s.List) > 1 && s.Fed() == 1 }
+
+// Supplies are those of a node; a lead whose port nobody knows is in one of them.
+func (g *Grid) Supplies(n int32) Supplies {
 	is := &g.nodes[n]
 	if is.Device == nil {
-		return nil, 0
+		return Supplies{}
 	}
 	fed := map[string]bool{}
 	loose := 0
@@ -77,25 +99,25 @@ func (g *Grid) Supplies(n int32) (list []Supply, needs int) {
 	for _, e := range is.in {
 		if f := &g.feeds[e]; f.By == byLead {
 			if _, known := ports.Index(f.In); !known {
-				loose++ // in one of them, nobody knows which
+				loose++
 			}
 			fed[f.In] = true
 		}
 	}
+	s := Supplies{Needs: 1}
 	for i := range ports.Len() {
 		if p := ports.At(i); p.Family == lab.Inlet {
 			if !fed[p.Key] && loose > 0 {
 				loose--
 				fed[p.Key] = true
 			}
-			list = append(list, Supply{p.Key, fed[p.Key]})
+			s.List = append(s.List, Supply{p.Key, fed[p.Key]})
 		}
 	}
-	needs = 1
 	if k := g.lab.SpecOf(*is.Device).SuppliesNeeded; k != nil {
-		needs = max(1, *k)
+		s.Needs = max(1, *k)
 	}
-	return list, needs
+	return s
 }
 
 // Outlet is an outlet of a feeder, with its feed where something hangs on it.
@@ -213,8 +235,7 @@ func (g *Grid) OneLeg() []int32 {
 		if is.Kind != DeviceNode || is.Device.State != lab.Running {
 			continue
 		}
-		supplies, _ := g.Supplies(int32(n))
-		if fed := len(slices.DeleteFunc(slices.Clone(supplies), func(s Supply) bool { return !s.Fed })); len(supplies) > 1 && fed == 1 {
+		if g.Supplies(int32(n)).OneLeg() {
 			list = append(list, int32(n))
 		}
 	}

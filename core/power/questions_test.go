@@ -88,14 +88,10 @@ func TestSuppliesAndOutlets(t *testing.T) {
 a/out2 - s/in2
 a/out3 - u/?
 `))
-	supplies, needs := g.Supplies(number(t, g, "s"))
-	assert.Equal(t, []power.Supply{{Port: "in1"}, {Port: "in2", Fed: true}}, supplies)
-	assert.Equal(t, 2, needs)
-	supplies, _ = g.Supplies(number(t, g, "u"))
-	assert.Equal(t, []power.Supply{{Port: "in1", Fed: true}, {Port: "in2"}}, supplies, "a lead is in one of them, nobody knows which")
-	supplies, needs = g.Supplies(number(t, g, "r"))
-	assert.Equal(t, []power.Supply{{Port: "in1"}}, supplies, "what has an inlet has one")
-	assert.Equal(t, 1, needs)
+	assert.Equal(t, power.Supplies{List: []power.Supply{{Port: "in1"}, {Port: "in2", Fed: true}}, Needs: 2}, g.Supplies(number(t, g, "s")))
+	assert.Equal(t, []power.Supply{{Port: "in1", Fed: true}, {Port: "in2"}}, g.Supplies(number(t, g, "u")).List,
+		"a lead is in one of them, nobody knows which")
+	assert.Equal(t, power.Supplies{List: []power.Supply{{Port: "in1"}}, Needs: 1}, g.Supplies(number(t, g, "r")), "what has an inlet has one")
 	var to []string
 	for _, o := range g.Outlets(number(t, g, "a")) {
 		said := "free"

@@ -96,9 +96,6 @@ func (g *Grid) Shown(n int32) bool {
 	return is.Kind.Feeder() || len(is.in)+len(is.out) > 0 || is.Draw.Basis[Typical] != Off || is.Draw.Basis[Standby] != Off
 }
 
-// Lost is one of its nodes as a target.
-func Lost(n int32) Target { return Target{Node: n, Feed: -1} }
-
 // Known reports whether anything at all is known of what is behind a node at a level,
 // so that its sum may be shown.
 func (f *Flow) Known(n int32, level int) bool {

@@ -23,6 +23,7 @@ type PowerSwitch struct {
 	MostW   float64     `json:"most_w" required:"true" description:"What its devices can draw at most"`
 	Unknown int         `json:"unknown" required:"true" description:"Devices whose class is not known"`
 	ByFeed  bool        `json:"by_feed,omitempty" description:"Its budget is what it is fed over the network itself"`
+	Over    bool        `json:"over,omitempty" description:"By class"`
 	Holds   bool        `json:"holds" required:"true" description:"By what its devices can draw at most"`
 	Ports   []PowerPort `json:"ports" required:"true" nullable:"false"`
 }
@@ -44,7 +45,7 @@ func poeOf(a Ask) (PowerOver, error) {
 	for _, p := range g.PoE() {
 		is := &g.Nodes()[p.Node]
 		s := PowerSwitch{Name: is.Title, ID: is.Key.ID, BudgetW: p.BudgetW, GivenW: p.GivenW, LeftW: p.LeftW(), MostW: p.MostW, Unknown: p.Lacks,
-			ByFeed: p.ByFeed, Holds: p.Holds(), Ports: []PowerPort{}}
+			ByFeed: p.ByFeed, Over: p.Over(), Holds: p.Holds(), Ports: []PowerPort{}}
 		for _, port := range p.Ports {
 			f := g.Feeds()[port.Feed]
 			row := PowerPort{Port: lab.PortWords(f.Out), To: g.Nodes()[f.To].Title, ByDraw: port.ByDraw,

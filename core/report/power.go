@@ -39,12 +39,17 @@ type PowerNode struct {
 	AllOn   *float64       `json:"all_on_w,omitempty" description:"Typical, with everything on that rests, where that is more"`
 	Losses  bool           `json:"losses_unknown,omitempty" description:"What it loses itself is not known, and is in no sum"`
 
+	Average        *float64 `json:"average_w,omitempty" description:"By the hours it runs, where those are said"`
+	AverageAtLeast bool     `json:"average_at_least,omitempty"`
+
 	Place    string        `json:"place,omitempty" description:"The rack or the place it is in"`
 	State    lab.State     `json:"state,omitempty" description:"Of a device"`
 	Standing string        `json:"standing" required:"true" enum:"within,near,past_at_most,past" description:"How it stands to its limit"`
 	Full     PowerFull     `json:"full" required:"true"`
 	Lacks    PowerLacks    `json:"unknown_at" required:"true"`
 	Needs    int           `json:"supplies_needed,omitempty"`
+	OneLeg   bool          `json:"one_leg,omitempty" description:"One of its several supplies is plugged in"`
+	Shared   string        `json:"shared_by,omitempty" description:"What all leads that feed it go through, where it has several"`
 	Supplies []PowerSupply `json:"supplies" required:"true" nullable:"false"`
 	Outlets  []PowerOutlet `json:"outlets" required:"true" nullable:"false"`
 	Hangs    []lab.ID      `json:"hangs_on" required:"true" nullable:"false" description:"The circuits and UPSs nearest to its supplies"`
@@ -227,7 +232,7 @@ func powerNode(l *lab.Lab, g *power.Grid, n int32) PowerNode {
 
 // hang adds what is plugged into it and where it is plugged in itself.
 func (node *PowerNode) hang(l *lab.Lab, g *power.Grid, n int32) {
-	is := &g.Nodes()[n]
+	is, f := &g.Nodes()[n], g.Flow()
 	node.Supplies, node.Outlets, node.Hangs = []PowerSupply{}, []PowerOutlet{}, []lab.ID{}
 	for _, up := range g.Feeding(n) {
 		node.Hangs = append(node.Hangs, g.Nodes()[up].Key.ID)
@@ -236,12 +241,19 @@ func (node *PowerNode) hang(l *lab.Lab, g *power.Grid, n int32) {
 		return
 	}
 	node.State, node.Place = is.Device.State, l.WhereIs(*is.Device)
-	supplies, needs := g.Supplies(n)
-	for _, s := range supplies {
+	supplies := g.Supplies(n)
+	for _, s := range supplies.List {
 		node.Supplies = append(node.Supplies, PowerSupply(s))
 	}
-	if len(supplies) > 1 {
-		node.Needs = needs
+	if len(supplies.List) > 1 {
+		node.Needs, node.OneLeg = supplies.Needs, supplies.OneLeg()
+	}
+	if by, ok := g.SharedBy(n); ok {
+		node.Shared = g.Nodes()[by].Title
+	}
+	if times := is.Device.RunTimes; len(times) > 0 && f.Known(n, power.Typical) {
+		w, known := power.Average(is.Draw, times)
+		node.Average, node.AverageAtLeast = &w, !known
 	}
 	for _, o := range g.Outlets(n) {
 		row := PowerOutlet{Port: o.Key, Connector: o.Connector, Held: is.Kind == power.UPSNode && !o.Filtered &&
@@ -250,7 +262,7 @@ func (node *PowerNode) hang(l *lab.Lab, g *power.Grid, n int32) {
 			feed := g.Feeds()[o.Feed]
 			to := &g.Nodes()[feed.To]
 			row.To, row.ToID, row.In = to.Title, to.Key.ID, feed.In
-			if f := g.Flow(); f.Known(feed.To, power.Typical) {
+			if f.Known(feed.To, power.Typical) {
 				w := f.Over(o.Feed).W[power.Typical]
 				row.W = &w
 			}

@@ -83,6 +83,9 @@ function show(id?: string) {
         >{{ wattsWords(Math.abs(node.not_explained_w)) }} W {{ node.not_explained_w > 0 ? 'more' : 'less' }} was measured than is
         explained</small
       >
+      <small v-if="node.average_w !== undefined"
+        >{{ node.average_at_least ? 'at least ' : '' }}{{ wattsWords(node.average_w) }} W on average, by the hours it runs</small
+      >
       <small v-if="node.all_on_w !== undefined">{{ wattsWords(node.all_on_w) }} W with everything on that rests</small>
     </dd>
     <template v-if="node.kind !== 'circuit'">

@@ -37,7 +37,7 @@ describe('the lens of feeds', () => {
   const see = (n: Schemas['PowerNode']) => fedBy(n.id, new Map([keep, n].map((o) => [o.id, o])))
   test('names what it hangs on, and says when one leg of several is plugged in', () => {
     expect(see(node({ hangs_on: ['k'] }))?.word).toBe('keep')
-    const one = see(node({ hangs_on: ['k'], supplies: [{ port: 'in1', fed: true }, { port: 'in2' }] }))
+    const one = see(node({ hangs_on: ['k'], one_leg: true }))
     expect(one?.word).toBe('keep · one leg')
     expect(one?.fill).toContain('--red')
     expect(see(node({}))?.word).toBe('fed by ?')

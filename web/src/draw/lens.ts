@@ -74,7 +74,7 @@ export function fedBy(id: string, nodes: Map<string, Schemas['PowerNode']>): See
   const feeds = [...nodes.values()].filter((o) => o.kind === 'circuit' || o.kind === 'ups').map((o) => o.id)
   const names = n.hangs_on.map((f) => nodes.get(f)?.name ?? '?')
   if (!names.length) return n.kind === 'circuit' ? undefined : { ...unknown, word: 'fed by ?' }
-  const loose = n.state === 'running' && n.supplies.length > 1 && n.supplies.some((s) => !s.fed)
+  const loose = n.state === 'running' && !!n.one_leg
   const hue = loose ? 'var(--red)' : (hues[feeds.indexOf(n.hangs_on[0] ?? '') % hues.length] ?? 'var(--soft)')
   return { fill: `color-mix(in srgb, ${hue} 34%, var(--sheet))`, dark: false, word: `${names.join(', ')}${loose ? ' · one leg' : ''}` }
 }

@@ -78,6 +78,8 @@ const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
 const { power } = usePower(() => shows('power'))
 const { data: poe } = useReport(() => (shows('power') ? api('/api/v1/reports/poe') : ''))
 const draws = computed(() => (shows('power') ? power.value?.lab : undefined))
+/** As built, while a draft is looked at. */
+const builtFigures = computed(() => compared.value?.from.figures)
 const whole = (w?: number) => (w === undefined ? undefined : Math.round(w))
 const budgets = computed(() => (poe.value?.switches ?? []).filter((s) => s.ports.length && s.budget_w !== undefined).slice(0, 2))
 const { data: gear } = useReport(() => (shows('bays') ? api('/api/v1/reports/gear') : ''))
@@ -150,6 +152,7 @@ function spaceWords(s: Space): string {
     <template v-if="draws">
       <LevelVial
         name="Now"
+        :before="whole(builtFigures?.typical_w)"
         :used="whole(draws.typical) ?? 0"
         :of="whole(draws.of_w)"
         unit="W"
@@ -159,6 +162,7 @@ function spaceWords(s: Space): string {
         :note="`typical, of what all breakers may give for hours; ${draws.unknown} unknown`" />
       <LevelVial
         name="Most"
+        :before="whole(builtFigures?.most_w)"
         :used="whole(draws.most) ?? 0"
         :of="whole(draws.of_w)"
         unit="W"

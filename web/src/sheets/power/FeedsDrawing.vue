@@ -76,7 +76,7 @@ function note(n: PowerNode): string {
   if (is === 'on battery') return 'runs on the battery'
   if (n.state && n.state !== 'running') return n.state === 'resting' ? 'rests' : `${n.state}, draws nothing`
   if (n.supplies.length > 1 && loose.length) return `${loose.join(', ')} plugged in nowhere`
-  if (n.supplies.length > 1 && n.hangs_on.length === 1) return `both on ${props.nodes.find((o) => o.id === n.hangs_on[0])?.name ?? '?'}`
+  if (n.shared_by) return `all on ${n.shared_by}`
   return ''
 }
 const bad = (n: PowerNode) => n.supplies.length > 1 && n.supplies.some((s) => !s.fed) && n.state === 'running'

@@ -17,7 +17,6 @@ function words(s: Schemas['PowerSwitch']): string {
   if (s.budget_w === undefined) return `${given} W of an unknown budget`
   return `${given} of ${number(s.budget_w)} W by class${s.by_feed ? ', what it is fed itself' : ''}`
 }
-const over = (s: Schemas['PowerSwitch']) => s.budget_w !== undefined && s.given_w > s.budget_w
 watch(
   data,
   (now) => emit('says', now?.switches.length ? `${now.switches.reduce((n, s) => n + s.ports.length, 0)} things fed over the network` : ''),
@@ -34,12 +33,12 @@ watch(
     <section v-for="s in data?.switches ?? []" :key="s.id" :aria-label="s.name">
       <h2>
         <button @click="work.pick(s.id)">{{ s.name }}</button>
-        <span class="figure" :class="{ bad: over(s) }">{{ words(s) }}</span>
+        <span class="figure" :class="{ bad: s.over }">{{ words(s) }}</span>
         <span v-if="s.left_w !== undefined" class="soft">{{ number(s.left_w) }} W left</span>
-        <span v-if="over(s)" class="bad">{{ s.holds ? 'would hold by what they can draw at most' : 'does not hold' }}</span>
+        <span v-if="s.over" class="bad">{{ s.holds ? 'would hold by what they can draw at most' : 'does not hold' }}</span>
       </h2>
       <div v-if="s.ports.length" class="bar" aria-hidden="true">
-        <i :style="{ width: part(s) }" :class="{ full: over(s), open: s.budget_w === undefined }" />
+        <i :style="{ width: part(s) }" :class="{ full: s.over, open: s.budget_w === undefined }" />
       </div>
       <table v-if="s.ports.length">
         <thead>
