@@ -134,6 +134,31 @@ func (t *thing) powered(phrase []text.Token) (inLine, bool) {
 	return inLine{}, false
 }
 
+// heldWords are other words for what outlets are, and the ones for it.
+var heldWords = map[string]string{"c13s": "c13", "c19s": "c19", "hold": "battery", "holds": "battery", "filter": "filtered",
+	"filters": "filtered"}
+
+// outletsSaid is a phrase about outlets in the words for them: 8 hold, two only filter, 12
+// C13s. Any other one is as it was.
+func outletsSaid(phrase []text.Token) []text.Token {
+	said := slices.Clone(phrase)
+	found := false
+	for i := range said {
+		if word := heldWords[said[i].Plain]; word != "" && said[i].Kind == text.Word {
+			said[i].Text, said[i].Plain, found = word, word, true
+		}
+	}
+	if !found {
+		return phrase
+	}
+	if isOutlets(said) {
+		return said
+	}
+	noun := said[0]
+	noun.Text, noun.Plain = "outlets", "outlets"
+	return slices.Insert(said, 1, noun)
+}
+
 // tcpFrom reads from which TCP port on the lines of a console server answer, one
 // after another: ports 2001 up.
 func (t *thing) tcpFrom(phrase []text.Token) []portMark {

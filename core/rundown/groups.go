@@ -239,7 +239,7 @@ func isPorts(tokens []text.Token) bool {
 	return begins(tokens) && (hasWord(tokens, nouns["ports"]...) || slices.Contains(connectors[:portsAlone], tokens[1].Plain))
 }
 func isBays(tokens []text.Token) bool {
-	return begins(tokens) && hasWord(tokens, nouns["bays"]...) && !hasWord(tokens, "supply")
+	return begins(tokens) && hasWord(tokens, nouns["bays"]...) && !hasWord(tokens, "supply", "psu")
 }
 func isSlots(tokens []text.Token) bool {
 	return begins(tokens) && hasWord(tokens, nouns["slots"]...) && !hasWord(tokens, "memory", "dimm", "ram")

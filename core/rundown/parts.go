@@ -160,6 +160,9 @@ func (t *thing) partsIn(phrase []text.Token, more bool) (inLine, bool) {
 	if most, ok := t.memoryOf(phrase); ok {
 		return most, true
 	}
+	if phrase[len(phrase)-1].Is("bays") {
+		return inLine{}, false // room for parts is none
+	}
 	rest, n := phrase, 1
 	if begins(phrase) && (strings.ContainsAny(phrase[0].Plain, "x×") || phrase[1].Is("x") || countedBare[partWords[phrase[1].Plain]] ||
 		inWords(phrase)) {

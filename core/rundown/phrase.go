@@ -256,6 +256,9 @@ type inLine struct {
 // read is what a phrase says of the line's thing.
 func (t *thing) read(phrase []text.Token) (inLine, error) {
 	if t.kind == lab.KindDevice {
+		if t.device.Traits().Feeds && begins(phrase) {
+			phrase = outletsSaid(phrase)
+		}
 		for _, meant := range []func([]text.Token) (inLine, bool){t.parts, t.figure, t.powered} {
 			if more, ok := meant(phrase); ok {
 				return more, nil
@@ -532,7 +535,8 @@ func factNamed(kind scope, phrase []text.Token) (*fact, []text.Token) {
 	}
 	// At the end only a quantity goes before the word, so that one's own
 	// words, as in "gate in height", are not taken for a fact.
-	if _, n := text.ReadQuantity(phrase); n == 0 && phrase[0].Kind != text.Unknown {
+	_, counts := countIn(phrase[0])
+	if _, n := text.ReadQuantity(phrase); n == 0 && !counts && phrase[0].Kind != text.Unknown {
 		return nil, phrase
 	}
 	for n := min(mostFactWords, len(phrase)-1); n > 0; n-- {
@@ -544,7 +548,7 @@ func factNamed(kind scope, phrase []text.Token) (*fact, []text.Token) {
 }
 
 // mostFactWords is the number of words in the longest word for a fact.
-const mostFactWords = 3
+const mostFactWords = 4
 
 // plainWords joins words that are not in quotes; "" where one is.
 func plainWords(tokens []text.Token) string {

@@ -191,3 +191,22 @@ func TestPowerThatCannotBe(t *testing.T) {
 		assert.Contains(t, p.Mistakes[0].Say, say, line)
 	}
 }
+
+// Outlets and draws in words of their owners.
+func TestOutletsAsTheyAreSpoken(t *testing.T) {
+	l := labtest.From(t, `? ups "damp": 2200VA, eight outlets hold, two only filter
+? power strip "left": 12 C13s
+? server "wheel": two psus, 155W most of the time, 300W flat out
+? server "glaze": two psu bays, one psu 750W, 120W
+`)
+	damp, left := labtest.Named[lab.Device](t, l, "damp"), labtest.Named[lab.Device](t, l, "left")
+	assert.Equal(t, []lab.OutletGroup{{Count: 8, Battery: true}, {Count: 2, Filtered: true}}, damp.Outlets)
+	assert.Equal(t, []lab.OutletGroup{{Count: 12, Connector: "c13"}}, left.Outlets)
+	wheel, glaze := labtest.Named[lab.Device](t, l, "wheel"), labtest.Named[lab.Device](t, l, "glaze")
+	assert.Equal(t, []float64{155, 300}, []float64{*wheel.TypicalW, *wheel.MostW})
+	assert.Equal(t, 2, *glaze.SupplyBays)
+	assert.Empty(t, glaze.Bays)
+	for _, d := range []lab.Device{damp, left, wheel, glaze} {
+		assert.Empty(t, d.Remarks, d.Name)
+	}
+}

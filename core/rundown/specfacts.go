@@ -105,7 +105,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 			return &at(r).Slots
 		}, func(g lab.SlotGroup) int { return g.Count }).under(Within),
 
-		tally(of, "room for supplies", "supply_bays", []string{"supply bays"}, "2 supply bays", "%s supply bays",
+		tally(of, "room for supplies", "supply_bays", []string{"supply bays", "psu bays"}, "2 supply bays", "%s supply bays",
 			whole(func(s *lab.Spec) **int {
 				return &s.SupplyBays
 			})).under(PowerUse),
@@ -131,7 +131,7 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 		measure(of, "idle draw", "idle_w", text.Watts, []string{"idle"}, "120W idle", "%s idle", mm(func(s *lab.Spec) **float64 {
 			return &s.IdleW
 		})).under(PowerUse),
-		measure(of, "typical draw", "typical_w", text.Watts, []string{"typical", "typically"}, "160W typical", "%s typical",
+		measure(of, "typical draw", "typical_w", text.Watts, []string{"typical", "typically", "usually", "normally", "on average", "most of the time"}, "160W typical", "%s typical",
 			mm(func(s *lab.Spec) **float64 {
 				return &s.TypicalW
 			})).under(PowerUse),
