@@ -131,7 +131,8 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 		measure(of, "idle draw", "idle_w", text.Watts, []string{"idle"}, "120W idle", "%s idle", mm(func(s *lab.Spec) **float64 {
 			return &s.IdleW
 		})).under(PowerUse),
-		measure(of, "typical draw", "typical_w", text.Watts, []string{"typical", "typically", "usually", "normally", "on average", "most of the time"}, "160W typical", "%s typical",
+		measure(of, "typical draw", "typical_w", text.Watts, []string{"typical", "typically", "usually", "normally",
+			"on average", "most of the time"}, "160W typical", "%s typical",
 			mm(func(s *lab.Spec) **float64 {
 				return &s.TypicalW
 			})).under(PowerUse),

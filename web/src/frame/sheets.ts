@@ -92,7 +92,7 @@ export const sheets: Sheet[] = [
     path: '/networks',
     name: 'Networks',
     key: '4',
-    view: () => import('../sheets/networks/NetworksSheet.vue'),
+    view: () => import('./TabbedSheet.vue'),
     tabs: [
       { path: '', text: 'Map', is: networks('MapView') },
       { path: 'grid', text: 'VLAN grid', is: networks('GridView') },
@@ -113,7 +113,7 @@ export const sheets: Sheet[] = [
     path: '/power',
     name: 'Power',
     key: '7',
-    view: () => import('../sheets/power/PowerSheet.vue'),
+    view: () => import('./TabbedSheet.vue'),
     tabs: [
       { path: '', text: 'Feeds', is: power('FeedsView') },
       { path: 'lost', text: 'If lost', is: power('LostView') },

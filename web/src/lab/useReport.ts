@@ -1,7 +1,7 @@
 // What the server works out of the lab that is looked at, asked again whenever
 // that changes. The last answer stays until the next one is there, so that
 // nothing flickers.
-import { shallowRef, watch, type ShallowRef } from 'vue'
+import { effectScope, onScopeDispose, ref, shallowRef, watch, type ShallowRef } from 'vue'
 import type { Address } from '../api/address'
 import { get, view } from '../api/client'
 import { latest } from '../api/latest'
@@ -29,4 +29,22 @@ export function useReport<A>(address: () => Address<A> | ''): { data: ShallowRef
     { immediate: true },
   )
   return { data, wrong }
+}
+
+/** An answer that several show: it is asked for once, as long as one of them wants it. */
+export function sharedReport<A>(address: () => Address<A>): (wanted: () => boolean) => ShallowRef<A | undefined> {
+  let data: ShallowRef<A | undefined> | undefined
+  const shownBy = ref(0)
+  return (wanted) => {
+    data ??= effectScope(true).run(() => useReport(() => (shownBy.value ? address() : '')).data)
+    watch(
+      wanted,
+      (now, before) => {
+        if (now !== !!before) shownBy.value += now ? 1 : -1
+      },
+      { immediate: true },
+    )
+    onScopeDispose(() => wanted() && shownBy.value--)
+    return data as ShallowRef<A | undefined>
+  }
 }

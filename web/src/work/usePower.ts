@@ -1,15 +1,13 @@
 // The power of the lab that is looked at, asked for once for the drawing, the levels
 // and the cards, while one of them is shown; and what is picked of it.
-import { computed, effectScope, onScopeDispose, ref, shallowRef, watch, type ShallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { api } from '../api/address'
 import type { Schemas } from '../api/client'
-import { useReport } from '../lab/useReport'
+import { sharedReport } from '../lab/useReport'
 
 export type PowerNode = Schemas['PowerNode']
 export type Level = 'idle' | 'typical' | 'most' | 'boot'
 
-let data: ShallowRef<Schemas['Feeds'] | undefined> | undefined
-const shownBy = ref(0)
 /** The circuit that is picked, '' while none is. */
 const circuit = ref('')
 /** How hard all works, in the drawing. */
@@ -25,18 +23,11 @@ export function wattsWords(w: number | undefined, lacks = 0): string {
 }
 export const wattsOf = (n: PowerNode, at: Level) => wattsWords(n.watts[at], n.unknown_at[at])
 
+const feeds = sharedReport(() => api('/api/v1/reports/feeds'))
+
 /** What shows power asks for it, while wanted. */
 export function usePower(wanted: () => boolean = () => true) {
-  data ??= effectScope(true).run(() => useReport(() => (shownBy.value ? api('/api/v1/reports/feeds') : '')).data)
-  watch(
-    wanted,
-    (now, before) => {
-      if (now !== !!before) shownBy.value += now ? 1 : -1
-    },
-    { immediate: true },
-  )
-  onScopeDispose(() => wanted() && shownBy.value--)
-  const power = data as ShallowRef<Schemas['Feeds'] | undefined>
+  const power = feeds(wanted)
   const byId = computed(() => new Map((power.value?.nodes ?? []).map((n) => [n.id, n])))
   return { power, byId, circuit, level, lost }
 }

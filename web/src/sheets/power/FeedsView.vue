@@ -16,6 +16,7 @@ import { usePower, wattsWords, type Level, type PowerNode } from '../../work/use
 import { useWork } from '../../work/work'
 import FeedsDrawing from './FeedsDrawing.vue'
 import FeedsList from './FeedsList.vue'
+import './views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -141,7 +142,7 @@ async function save() {
 </script>
 
 <template>
-  <div class="view" data-scroll>
+  <div class="power-view" data-scroll>
     <div class="choose">
       <div class="segments" role="group" aria-label="How hard all works">
         <button v-for="l in levels" :key="l.value" :aria-pressed="level === l.value" @click="level = l.value">{{ l.text }}</button>
@@ -195,15 +196,6 @@ async function save() {
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex: 1;
-  flex-direction: column;
-  gap: 6px;
-  min-height: 0;
-  padding: 0 18px 52px;
-  overflow: auto;
-}
 .choose {
   display: flex;
   flex-wrap: wrap;
@@ -225,9 +217,6 @@ async function save() {
   margin-left: auto;
   font: 500 13px var(--names);
   text-decoration: underline;
-}
-.room {
-  flex: none;
 }
 .below {
   display: grid;
@@ -262,12 +251,6 @@ h2 {
   color: var(--red);
 }
 @media (max-width: 700px) {
-  .view {
-    padding: 0 10px 16px;
-  }
-  .room {
-    overflow-x: auto;
-  }
   .below {
     grid-template-columns: 1fr;
   }

@@ -10,6 +10,7 @@ import { useReport } from '../../lab/useReport'
 import { usePower, type PowerNode } from '../../work/usePower'
 import { useWork } from '../../work/work'
 import FeedsDrawing from './FeedsDrawing.vue'
+import './views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -46,7 +47,7 @@ const kinds = [
 </script>
 
 <template>
-  <div class="view" data-scroll>
+  <div class="power-view" data-scroll>
     <div class="segments" role="group" aria-label="What is lost">
       <button v-for="k in kinds" :key="k.value" :aria-pressed="what === k.value" @click="what = k.value">{{ k.text }}</button>
     </div>
@@ -92,20 +93,8 @@ const kinds = [
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex: 1;
-  flex-direction: column;
-  gap: 8px;
-  min-height: 0;
-  padding: 0 18px 52px;
-  overflow: auto;
-}
 .segments {
   align-self: flex-start;
-  flex: none;
-}
-.room {
   flex: none;
 }
 .list {
@@ -155,12 +144,6 @@ tr:hover button {
   color: var(--red);
 }
 @media (max-width: 700px) {
-  .view {
-    padding: 0 10px 16px;
-  }
-  .room {
-    overflow-x: auto;
-  }
   .segments {
     flex-wrap: wrap;
   }

@@ -6,6 +6,7 @@ import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
+import './views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -25,7 +26,7 @@ watch(
 </script>
 
 <template>
-  <div class="view" data-scroll>
+  <div class="power-view" data-scroll>
     <p v-if="data && !data.switches.length">
       Nothing gives power over the network yet: say which ports do, such as <code class="figure">24 ports rj45 1G poe at</code>, and the
       budget, <code class="figure">PoE budget 195W</code>.
@@ -71,15 +72,6 @@ watch(
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex: 1;
-  flex-direction: column;
-  gap: 14px;
-  min-height: 0;
-  padding: 0 18px 52px;
-  overflow: auto;
-}
 section {
   flex: none;
   padding: 8px 14px 10px;
@@ -136,9 +128,6 @@ td {
 @media (max-width: 700px) {
   h2 button {
     min-height: 44px;
-  }
-  .view {
-    padding: 0 10px 16px;
   }
 }
 </style>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-// The Power sheet: what feeds what, what goes dark when something is lost, what goes
-// over the network, what everything draws.
+// A sheet whose tabs draw themselves, and say in its bar what they are about.
 import { ref, watch } from 'vue'
-import SheetFrame from '../../frame/SheetFrame.vue'
-import { useSheet } from '../../frame/sheets'
+import SheetFrame from './SheetFrame.vue'
+import { useSheet } from './sheets'
 
-const { tab } = useSheet()
+const { sheet, tab } = useSheet()
 const says = ref('')
 watch(tab, () => (says.value = ''))
 /** A word in capitals stays as it is. */
@@ -13,7 +12,7 @@ const named = (text = '') => (/^[A-Z][a-z]+( |$)/.test(text) ? text.toLowerCase(
 </script>
 
 <template>
-  <SheetFrame :title="`Power, ${named(tab?.text)}`">
+  <SheetFrame :title="`${sheet?.name}, ${named(tab?.text)}`">
     <template #bar>
       <p class="soft" role="status">{{ says }}</p>
     </template>
