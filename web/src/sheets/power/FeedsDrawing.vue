@@ -120,28 +120,34 @@ const deadWay = (w: Way) => {
   return (from?.node && ['lost', 'dark'].includes(stateOf(from.node))) || (to?.node && gone.value.has(to.node.id))
 }
 
-// Dragging a supply onto what is to feed it.
-const drag = ref<{ x: number; y: number; fromX: number; fromY: number; moved: boolean }>()
+// Dragging a supply onto what is to feed it. The line follows the pointer without the
+// drawing being made anew.
+let drag: { x: number; y: number; moved: boolean } | undefined
+const rubber = ref<SVGPathElement>()
 function at(event: PointerEvent) {
-  const m = svg.value?.getScreenCTM()?.inverse()
-  return m ? new DOMPoint(event.clientX, event.clientY).matrixTransform(m) : { x: 0, y: 0 }
+  const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value?.getScreenCTM()?.inverse())
+  return { x, y }
 }
 function grab(event: PointerEvent, device: string, port: string) {
   if (event.button || props.lost) return
-  const { x, y } = at(event)
-  drag.value = { x, y, fromX: x, fromY: y, moved: false }
+  drag = { ...at(event), moved: false }
   emit('lead', device, port)
   svg.value?.setPointerCapture(event.pointerId)
 }
 function move(event: PointerEvent) {
-  if (!drag.value) return
-  const { x, y } = at(event)
-  drag.value = { ...drag.value, x, y, moved: drag.value.moved || Math.hypot(x - drag.value.fromX, y - drag.value.fromY) > 5 }
+  if (!drag) return
+  const to = at(event)
+  drag.moved ||= Math.hypot(to.x - drag.x, to.y - drag.y) > 5
+  if (drag.moved) rubber.value?.setAttribute('d', `M${drag.x} ${drag.y}L${to.x} ${to.y}`)
+}
+function letGo() {
+  rubber.value?.setAttribute('d', '')
+  const was = drag
+  drag = undefined
+  return was
 }
 function drop(event: PointerEvent) {
-  const was = drag.value
-  drag.value = undefined
-  if (!was?.moved) return // a click: it is led until one picks where it goes
+  if (!letGo()?.moved) return // a click: it is led until one picks where it goes
   const feeder = document.elementFromPoint(event.clientX, event.clientY)?.closest<SVGElement>('[data-feeder]')?.dataset['feeder']
   if (feeder) emit('plug', feeder)
   else emit('cancel')
@@ -207,7 +213,7 @@ const leads = (n: PowerNode, port: string) => props.leading?.device_id === n.id 
     aria-label="What feeds what"
     @pointermove="move"
     @pointerup="drop"
-    @pointercancel="drag = undefined">
+    @pointercancel="letGo">
     <text v-for="h in layout.heads" :key="h.column" :x="h.x + 2" y="14" class="head">{{ names[h.column] }}</text>
     <g aria-hidden="true">
       <path
@@ -315,7 +321,7 @@ const leads = (n: PowerNode, port: string) => props.leading?.device_id === n.id 
         </rect>
       </template>
     </template>
-    <path v-if="drag?.moved" :d="`M${drag.fromX} ${drag.fromY}L${drag.x} ${drag.y}`" class="rubber" />
+    <path ref="rubber" d="" class="rubber" />
   </svg>
 </template>
 
