@@ -20,7 +20,7 @@ func (s *Server) cablingRoutes() []route {
 		{method: get, path: "/api/v1/devices/:id/port", id: "getPort", summary: "What one port leads to", in: portQuery{}, out: PortCard{},
 			do: s.port, seen: true},
 		{method: get, path: "/api/v1/devices/:id/pull", id: "getPullSheet", summary: "What to unplug to take a device out", in: byID{},
-			out: network.PullSheet{}, do: s.pullSheet, seen: true},
+			out: PullSheet{}, do: s.pullSheet, seen: true},
 		{method: get, path: "/api/v1/racks/:id/wiring", id: "getWiring", summary: "Ports and leads of a rack, as they are drawn", in: byID{},
 			out: RackWiring{}, do: s.wiring, seen: true},
 		{method: get, path: "/api/v1/racks/:id/ports", id: "getRackPorts",
@@ -66,13 +66,19 @@ func (s *Server) trails(c fiber.Ctx) error {
 	return c.JSON(out)
 }
 
+// PullSheet is what to do to take a device out, and what that does to the others.
+type PullSheet struct {
+	network.PullSheet
+	Power report.PowerLoss `json:"power" required:"true" description:"What it does to the power of others"`
+}
+
 func (s *Server) pullSheet(c fiber.Ctx) error {
 	v, d, err := s.device(c)
 	if err != nil {
 		return err
 	}
 	sheet, _ := network.Of(v.lab).PullSheetOf(d.ID)
-	return c.JSON(sheet)
+	return c.JSON(PullSheet{sheet, report.LossOf(v.lab, v.lab.TakenOut(d)...)})
 }
 
 // RackWiring is the wiring on a rack's elevation.

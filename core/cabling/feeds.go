@@ -1,11 +1,6 @@
 package cabling
 
-import (
-	"cmp"
-	"slices"
-
-	"levelstaff/core/lab"
-)
+import "levelstaff/core/lab"
 
 // Carrier is what power goes over.
 type Carrier string
@@ -25,9 +20,6 @@ type Feed struct {
 	Cable    lab.ID // the lead in the outlet
 	out, in  int32
 }
-
-// feed is a feed with its devices.
-type feed struct{ from, to *device }
 
 // Feeds lists which devices feed which: from outlets into inlets, by leads whose port
 // nobody knows where the other end tells; over the network where one end gives power
@@ -129,49 +121,6 @@ func saysPoE(d *device) bool {
 		}
 	}
 	return false
-}
-
-// unpoweredWithout lists the devices that lose a feed when some are gone, those
-// that keep fewest first; what is left without any feed takes along what it feeds
-// itself.
-func (w *Wiring) unpoweredWithout(gone map[*device]bool) []Dark {
-	var feeds []feed
-	for _, f := range w.feeds() {
-		feeds = append(feeds, feed{&w.devices[f.From], &w.devices[f.To]})
-	}
-	lost, loses := map[*device]bool{}, map[*device]bool{}
-	for d := range gone {
-		lost[d] = true
-	}
-	keeps := func(d *device) int {
-		n := 0
-		for _, f := range feeds {
-			if f.to == d && !lost[f.from] {
-				n++
-			}
-		}
-		return n
-	}
-	for more := true; more; {
-		more = false
-		for _, f := range feeds {
-			if !lost[f.from] || gone[f.to] {
-				continue
-			}
-			loses[f.to] = true
-			if !lost[f.to] && keeps(f.to) == 0 {
-				lost[f.to], more = true, true
-			}
-		}
-	}
-	dark := []Dark{}
-	for d := range loses {
-		dark = append(dark, Dark{d.ID, d.Title(), keeps(d)})
-	}
-	slices.SortFunc(dark, func(a, b Dark) int {
-		return cmp.Or(a.Keeps-b.Keeps, cmp.Compare(a.Title, b.Title), cmp.Compare(a.Device, b.Device))
-	})
-	return dark
 }
 
 // TakenBy counts the outlets and the network ports of others that a device's

@@ -2,8 +2,6 @@ package cabling_test
 
 import (
 	"fmt"
-	"math/rand/v2"
-	"slices"
 	"strings"
 	"testing"
 
@@ -102,53 +100,6 @@ func TestALinkOverTheMains(t *testing.T) {
 	require.Len(t, trails, 1)
 	assert.Equal(t, []any{"200 Mb/s", "east"}, []any{trails[0].Speed.Words(), trails[0].Stops[1].Title})
 	assert.Equal(t, 0, len(cabling.ToBuy(lab.New(), l)), "there is nothing to buy for it")
-}
-
-// For random feeds: what keeps a feed when more is gone kept it before, what is
-// gone is not told, and what keeps none is at the end of no feed that is left.
-func TestWhatLosesPowerGrowsWithWhatIsGone(t *testing.T) {
-	for seed := range uint64(100) {
-		rnd := rand.New(rand.NewPCG(seed, 9))
-		lines := ""
-		for i := range 4 {
-			lines += fmt.Sprintf("? pdu \"p%d\": 8 outlets c13\n", i)
-		}
-		for i := range 6 {
-			lines += fmt.Sprintf("? server \"s%d\": 2 psus\n", i)
-		}
-		out, in := map[int]int{}, map[string]int{}
-		for range 14 {
-			from := rnd.IntN(4)
-			to := fmt.Sprintf("s%d", rnd.IntN(6))
-			if rnd.IntN(3) == 0 {
-				to = fmt.Sprintf("p%d", rnd.IntN(4))
-			}
-			most := map[bool]int{true: 1, false: 2}[to[0] == 'p']
-			if to[0] == 'p' && to <= fmt.Sprintf("p%d", from) || in[to] == most || out[from] == 8 {
-				continue
-			}
-			in[to]++
-			out[from]++
-			lines += fmt.Sprintf("p%d/out%d - %s/in%d\n", from, out[from], to, in[to])
-		}
-		l := labtest.From(t, lines)
-		w := cabling.Of(l)
-		for i := range 4 {
-			p := deviceOf(t, l, fmt.Sprintf("p%d", i))
-			sheet, _ := w.PullSheetOf(p.ID)
-			for _, d := range sheet.Unpowered {
-				require.NotEqual(t, p.ID, d.Device, lines)
-				require.LessOrEqual(t, d.Keeps, in[d.Title]-1, "%s lost one of its feeds\n%s", d.Title, lines)
-				if d.Title[0] == 'p' {
-					further, _ := w.PullSheetOf(d.Device)
-					for _, also := range further.Unpowered {
-						gone := also.Device == p.ID || slices.ContainsFunc(sheet.Unpowered, func(x cabling.Dark) bool { return x.Device == also.Device })
-						require.True(t, gone, "%s is off, so %s is told too\n%s", d.Title, also.Title, lines)
-					}
-				}
-			}
-		}
-	}
 }
 
 // A speed is never more than either end says or than the cable is said to

@@ -39,17 +39,16 @@ type Dark struct {
 // PullSheet is what to do to take a device out, in order. Putting it back is
 // the same in reverse. A shelf or a drawer comes out with what it holds.
 type PullSheet struct {
-	Device    lab.ID     `json:"device_id" required:"true"`
-	Title     string     `json:"title" required:"true"`
-	Steps     []PullStep `json:"steps" required:"true" nullable:"false"`
-	Across    []InTheWay `json:"across" required:"true" nullable:"false"`
-	Carries   []string   `json:"carries" required:"true" nullable:"false" description:"What stands on it and comes off first"`
-	With      []string   `json:"with" required:"true" nullable:"false" description:"What it holds and comes along"`
-	WeightKG  *float64   `json:"weight_kg,omitempty" description:"With what comes along"`
-	AtLeast   bool       `json:"at_least,omitempty" description:"Some of that is not weighed"`
-	Dark      []Dark     `json:"dark" required:"true" nullable:"false"`
-	Unpowered []Dark     `json:"unpowered" required:"true" nullable:"false" description:"What loses a feed: the others it keeps; 0: its power"`
-	Alone     bool       `json:"alone" required:"true" description:"It comes out without touching anything else's lead"`
+	Device   lab.ID     `json:"device_id" required:"true"`
+	Title    string     `json:"title" required:"true"`
+	Steps    []PullStep `json:"steps" required:"true" nullable:"false"`
+	Across   []InTheWay `json:"across" required:"true" nullable:"false"`
+	Carries  []string   `json:"carries" required:"true" nullable:"false" description:"What stands on it and comes off first"`
+	With     []string   `json:"with" required:"true" nullable:"false" description:"What it holds and comes along"`
+	WeightKG *float64   `json:"weight_kg,omitempty" description:"With what comes along"`
+	AtLeast  bool       `json:"at_least,omitempty" description:"Some of that is not weighed"`
+	Dark     []Dark     `json:"dark" required:"true" nullable:"false"`
+	Alone    bool       `json:"alone" required:"true" description:"It comes out without touching anything else's lead"`
 }
 
 // PullSheetOf works out how a device comes out: its leads at the front from
@@ -81,7 +80,7 @@ func (w *Wiring) PullSheetOf(id lab.ID) (PullSheet, bool) {
 			sheet.WeightKG = &sum
 		}
 	}
-	sheet.Steps, sheet.Dark, sheet.Unpowered = w.leadsOf(all, leaves), w.darkWithout(leaves), w.unpoweredWithout(leaves)
+	sheet.Steps, sheet.Dark = w.leadsOf(all, leaves), w.darkWithout(leaves)
 	for _, on := range w.lab.StandingOn(d.Device) {
 		sheet.Carries = append(sheet.Carries, on.Title())
 	}

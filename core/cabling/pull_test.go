@@ -98,38 +98,6 @@ core/9 - finch/1
 dry/2 - finch
 `
 
-// A UPS, what it feeds by a strip, and what that feeds over the network.
-func TestThePullSheetOfAFeeder(t *testing.T) {
-	l := labtest.From(t, powered)
-	w := cabling.Of(l)
-	for name, want := range map[string][]string{
-		"damp":   {"ap 0", "bar 0", "core 0", "eye 0", "heron 0", "anvil 1"},
-		"bar":    {"ap 0", "core 0", "eye 0", "heron 0", "anvil 1"},
-		"dry":    {"finch 0", "anvil 1"},
-		"core":   {"ap 0", "eye 0"},
-		"anvil":  nil,
-		"finch":  nil,
-		"leads":  nil,
-		"eye":    nil,
-		"board":  nil,
-		"heron":  nil,
-		"spares": nil,
-	} {
-		d, ok := rundown.DeviceNamed(l)(name)
-		if name == "spares" {
-			assert.False(t, ok)
-			continue
-		}
-		require.True(t, ok, name)
-		sheet, _ := w.PullSheetOf(d)
-		var got []string
-		for _, x := range sheet.Unpowered {
-			got = append(got, fmt.Sprintf("%s %d", x.Title, x.Keeps))
-		}
-		assert.Equal(t, want, got, name)
-	}
-}
-
 // A shelf comes out with what is on it: its leads, its weight, its links.
 func TestThePullSheetOfAShelf(t *testing.T) {
 	l := labtest.From(t, powered)

@@ -63,6 +63,15 @@ func (l *Lab) ComingAlong(d Device) []Device {
 	return list
 }
 
+// TakenOut are the keys of a device and of what comes out with it.
+func (l *Lab) TakenOut(d Device) []Key {
+	keys := []Key{d.Key()}
+	for _, on := range l.ComingAlong(d) {
+		keys = append(keys, on.Key())
+	}
+	return keys
+}
+
 func (l *Lab) allOn(d Device) []Device {
 	var list []Device
 	for _, on := range l.HeldBy(d.Key()) {

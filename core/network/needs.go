@@ -114,11 +114,7 @@ func (n *Network) PullSheetOf(id lab.ID) (sheet PullSheet, ok bool) {
 		return sheet, false
 	}
 	sheet.PullSheet, _ = n.w.PullSheetOf(id)
-	gone := []lab.Key{d.Key()}
-	for _, on := range n.lab.ComingAlong(d) {
-		gone = append(gone, on.Key())
-	}
-	sheet.CutOff = n.CutOffBy(gone...)
+	sheet.CutOff = n.CutOffBy(n.lab.TakenOut(d)...)
 	return sheet, true
 }
 

@@ -45,6 +45,18 @@ func lossesOf(a Ask) (PowerLosses, error) {
 	return out, nil
 }
 
+// LossOf is what comes of losing some circuits and devices at once.
+func LossOf(l *lab.Lab, gone ...lab.Key) PowerLoss {
+	g := power.Of(l)
+	var targets []power.Target
+	for _, key := range gone {
+		if n, known := g.Number(key); known {
+			targets = append(targets, power.Target{Node: n, Feed: -1})
+		}
+	}
+	return powerLoss(g, g.Lose(targets...))
+}
+
 // powerLoss is a loss in words.
 func powerLoss(g *power.Grid, l power.Loss) PowerLoss {
 	names := func(list []int32) []string {

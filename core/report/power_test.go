@@ -2,12 +2,15 @@ package report
 
 import (
 	"encoding/json"
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
+	"levelstaff/core/rundown"
 )
 
 // A breaker, a UPS and two devices; what amp draws is not known, and what core gives over
@@ -60,4 +63,46 @@ core/1 - ap/1
 
 	core := as("poe")["switches"].([]any)[0].(map[string]any)
 	assert.Equal(t, []any{"core", 60.0, 15.4, 44.6}, []any{core["name"], core["budget_w"], core["given_w"], core["left_w"]})
+}
+
+// A UPS, what it feeds by a strip, and what that feeds over the network; a shelf takes
+// what stands on it along, which is then not told.
+func TestWhatTakingSomethingOutDoesToThePower(t *testing.T) {
+	l := labtest.From(t, `rack "R": 20U
+20 switch "core": 8 ports 1G poe+, 2 ports 1G
+19 server "anvil": 2 psus
+18 server "heron"
+10 shelf "board"
+  single-board computer "finch"
+5 pdu "bar": 4 outlets c13
+3 ups "damp": 4 outlets c13
+1 ups "dry": 2 outlets c13
+place "Loft"
+  access point "ap": class 4
+  power strip "pillar": 2 outlets uk
+pillar/out1 - damp/in1
+damp/1 - bar/in1
+bar/1 - anvil/in1
+dry/1 - anvil/in2
+bar - heron
+bar/3 - core
+core/1 - ap
+dry/2 - finch
+`)
+	for name, want := range map[string]PowerLoss{
+		"damp":   {Dark: []string{"ap", "core", "heron"}, OneLeg: []string{"anvil"}},
+		"bar":    {Dark: []string{"ap", "core", "heron"}, OneLeg: []string{"anvil"}},
+		"dry":    {Dark: []string{"finch"}, OneLeg: []string{"anvil"}},
+		"core":   {Dark: []string{"ap"}},
+		"pillar": {Held: []string{"ap", "core", "heron"}},
+		"board":  {},
+		"anvil":  {},
+	} {
+		at, known := rundown.DeviceNamed(l)(name)
+		require.True(t, known, name)
+		d, _ := lab.Find[lab.Device](l, at)
+		got := LossOf(l, l.TakenOut(d)...)
+		assert.Equal(t, [3]string{fmt.Sprint(want.Dark), fmt.Sprint(want.OneLeg), fmt.Sprint(want.Held)},
+			[3]string{fmt.Sprint(got.Dark), fmt.Sprint(got.OneLeg), fmt.Sprint(got.Held)}, name)
+	}
 }

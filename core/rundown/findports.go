@@ -17,39 +17,45 @@ import (
 // where that is one, or the first of several inlets. Where more would do, which
 // it is is not known.
 func (cl *cablesLoader) findPorts() {
-	cl.read = slices.DeleteFunc(cl.read, func(r *reading) bool {
-		for i := range r.ends {
-			if e := &r.ends[i]; e.find || e.ask {
-				if cl.asBefore(r) {
-					return false
-				}
-				break
-			}
+	refused := map[*reading]bool{}
+	cl.inOrder(func(r *reading) {
+		if !r.lacks() || cl.asBefore(r) {
+			return
 		}
 		of := cl.familyOf(r)
 		for i := range r.ends {
-			e := &r.ends[i]
-			if !e.find && !e.ask {
-				continue
+			if err := cl.findPort(&r.ends[i], of[i]); err != nil {
+				cl.wrong(r.t, r.t.col, r.t.end, err)
+				refused[r] = true
+				return
 			}
-			key := ""
-			if e.find {
-				var err error
-				if key, err = cl.freePort(e.at, of[i]); err != nil {
-					cl.wrong(r.t, r.t.col, r.t.end, err)
-					return true
-				}
-			}
-			if key == "" {
-				key = freeUnknown(cl.text, e.at.Device, cl.taken[e.at.Device])
-			}
-			end := *e.at
-			end.Port = key
-			e.at = &end
-			cl.claimEnd(end)
 		}
-		return false
 	})
+	cl.read = slices.DeleteFunc(cl.read, func(r *reading) bool { return refused[r] })
+}
+
+// lacks reports whether a line leaves a port out.
+func (r *reading) lacks() bool {
+	return slices.ContainsFunc(r.ends[:], func(e endRead) bool { return e.find || e.ask })
+}
+
+// findPort finds the port of an end that leaves it out.
+func (cl *cablesLoader) findPort(e *endRead, of lab.Family) (err error) {
+	if !e.find && !e.ask {
+		return nil
+	}
+	end := *e.at
+	if e.find {
+		if end.Port, err = cl.freePort(e.at, of); err != nil {
+			return err
+		}
+	}
+	if end.Port == "" {
+		end.Port = freeUnknown(cl.text, end.Device, cl.taken[end.Device])
+	}
+	e.at = &end
+	cl.claimEnd(end)
+	return nil
 }
 
 // asBefore takes the ports of a cable that goes between the two devices in the
@@ -164,7 +170,6 @@ func byKind(k lab.CableKind) []lab.Family {
 func (cl *cablesLoader) familyOf(r *reading) families {
 	kind := byKind(r.t.cableKind())
 	var has [2]map[lab.Family]int
-	var kinds [2]lab.DeviceKind
 	feeds := 0
 	for i, e := range r.ends {
 		has[i] = map[lab.Family]int{}
@@ -172,10 +177,6 @@ func (cl *cablesLoader) familyOf(r *reading) families {
 			continue
 		}
 		d, _ := lab.Find[lab.Device](cl.text, e.at.Device)
-		kinds[i] = d.Kind
-		if d.Kind.Traits().Feeds && e.at.Port == "" {
-			feeds++
-		}
 		ports := cl.text.PortsOf(d)
 		if n, ok := ports.Index(e.at.Port); ok {
 			has[i][ports.At(n).Family]++
@@ -183,6 +184,12 @@ func (cl *cablesLoader) familyOf(r *reading) families {
 		}
 		for n := range ports.Len() {
 			has[i][ports.At(n).Family]++
+		}
+		if d.Feeds() && e.at.Port == "" {
+			feeds++
+			if d.Kind != lab.USBSupply {
+				has[i][lab.Outlet]++ // written down or not
+			}
 		}
 	}
 	var fits []families
@@ -196,15 +203,11 @@ func (cl *cablesLoader) familyOf(r *reading) families {
 	}
 	power := func(p families) bool { return p[0] == lab.Outlet || p[0] == lab.Inlet }
 	if i := slices.IndexFunc(fits, power); i >= 0 && feeds > 0 {
-		switch { // of two that both feed others, a UPS comes before a strip
-		case feeds < 2:
+		if feeds < 2 {
 			return fits[i]
-		case kinds[0] == lab.UPS && kinds[1] != lab.UPS:
-			return families{lab.Outlet, lab.Inlet}
-		case kinds[1] == lab.UPS && kinds[0] != lab.UPS:
-			return families{lab.Inlet, lab.Outlet}
 		}
-		return families{}
+		of, _ := cl.way(r)
+		return of
 	}
 	if len(fits) == 0 || power(fits[0]) && feeds == 0 && kind == nil && !cl.isPower(r) {
 		return families{}
@@ -240,10 +243,21 @@ func (cl *cablesLoader) isPower(r *reading) bool {
 // several inlets; "" where several would do or the device's are not written
 // down. The error says that all of them are taken.
 func (cl *cablesLoader) freePort(at *lab.End, of lab.Family) (string, error) {
+	some, free := cl.free(at, of)
+	switch {
+	case some && len(free) == 0 && of != lab.Inlet: // how many inlets there are is seldom said
+		d, _ := lab.Find[lab.Device](cl.text, at.Device)
+		return "", fmt.Errorf("every port of “%s” that fits is taken; say which one it is in", d.Title())
+	case len(free) == 1, len(free) > 1 && of == lab.Inlet:
+		return free[0], nil
+	}
+	return "", nil
+}
+
+// free lists the ports of a family that a device has free; some says whether it has any.
+func (cl *cablesLoader) free(at *lab.End, of lab.Family) (some bool, free []string) {
 	d, _ := lab.Find[lab.Device](cl.text, at.Device)
 	ports := cl.text.PortsOf(d)
-	var free []string
-	some := false
 	for n := range ports.Len() {
 		p := ports.At(n)
 		if of == "" || p.Family != of {
@@ -256,13 +270,7 @@ func (cl *cablesLoader) freePort(at *lab.End, of lab.Family) (string, error) {
 			free = append(free, p.Key)
 		}
 	}
-	switch {
-	case some && len(free) == 0 && of != lab.Inlet: // how many inlets there are is seldom said
-		return "", fmt.Errorf("every port of “%s” that fits is taken; say which one it is in", d.Title())
-	case len(free) == 1, len(free) > 1 && of == lab.Inlet:
-		return free[0], nil
-	}
-	return "", nil
+	return some, free
 }
 
 // chooseSides plugs the second of two cables into the other side of a port that

@@ -51,8 +51,20 @@ const heading = (i: number) =>
   i === 0 || part(steps.value[i] as Schemas['PullStep']) !== part(steps.value[i - 1] as Schemas['PullStep'])
     ? part(steps.value[i] as Schemas['PullStep'])
     : ''
-const unfed = computed(() => data.value?.unpowered.filter((d) => !d.keeps) ?? [])
-const halfFed = computed(() => data.value?.unpowered.filter((d) => d.keeps) ?? [])
+/** What losing it does to the power of others, each with who they are. */
+const power = computed(() => {
+  const { dark = [], on_battery = [], on_one_leg = [], over = [] } = data.value?.power ?? {}
+  return [
+    { said: dark.length === 1 ? 'Goes off' : `${dark.length} go off`, who: dark, bad: true },
+    {
+      said: on_battery.length === 1 ? 'Goes off when its battery is empty' : 'Go off when the battery is empty',
+      who: on_battery,
+      bad: true,
+    },
+    { said: on_one_leg.length === 1 ? 'Keeps another feed' : 'Keep another feed', who: on_one_leg, bad: false },
+    { said: 'Past its limit then', who: over, bad: true },
+  ].filter((p) => p.who.length)
+})
 const print = () => window.print()
 </script>
 
@@ -90,13 +102,10 @@ const print = () => window.print()
         </ul>
       </template>
       <template v-if="!putting">
-        <template v-if="data.unpowered.length">
+        <template v-if="power.length">
           <h2>Loses power</h2>
-          <p v-if="unfed.length">
-            <b class="bad">{{ unfed.length === 1 ? 'Goes off' : `${unfed.length} go off` }}:</b> {{ unfed.map((d) => d.title).join(', ') }}
-          </p>
-          <p v-if="halfFed.length" class="soft">
-            {{ halfFed.length === 1 ? 'Keeps' : 'Keep' }} another feed: {{ halfFed.map((d) => d.title).join(', ') }}
+          <p v-for="p in power" :key="p.said" :class="{ soft: !p.bad }">
+            <b :class="{ bad: p.bad }">{{ p.said }}:</b> {{ p.who.join(', ') }}
           </p>
         </template>
         <template v-if="data.cut_off.length">
