@@ -84,7 +84,7 @@ func (w *Wiring) gives(from, to int32) Carrier {
 	switch {
 	case out == lab.Outlet && (in == lab.Inlet || in == lab.Unsure || in == lab.USB):
 		return ByLead
-	case out == lab.Unsure && a.Feeds() && (in == lab.Inlet || in == lab.Unsure && power && b.Kind.Traits().Inlet && !b.Feeds()):
+	case out == lab.Unsure && a.Feeds() && (in == lab.Inlet || in == lab.Unsure && power && !b.Feeds() && !b.ports.Joined()):
 		return ByLead
 	case out == lab.USB && (in == lab.Inlet || in == lab.USB && hasSupply(a) && !hasSupply(b)):
 		return ByUSB
@@ -99,7 +99,7 @@ func hasSupply(d *device) bool { return d.Kind.Traits().Inlet || d.Own != "" }
 func (w *Wiring) isPoE(d *device, s int32) bool {
 	_, i := w.at(s)
 	p := d.port(i)
-	return p.PoEOut > 0 || d.Kind == lab.PoEInjector && p.Family == lab.Copper
+	return p.PoEOut > 0 || d.Kind == lab.PoEInjector && (p.Family == lab.Copper || p.Family == lab.Unsure)
 }
 
 // wantsPoE reports whether a device is fed over the network: it says so, or has

@@ -25,6 +25,7 @@ type Traits struct {
 	Joined    bool `json:"joined,omitempty"`     // its ports go through to the other side
 	Computes  bool `json:"computes,omitempty"`   // it is a computer, with memory and drives
 	Feeds     bool `json:"feeds,omitempty"`      // its outlets feed others
+	Battery   bool `json:"battery,omitempty"`    // it has a battery for itself
 	Bridges   bool `json:"bridges,omitempty"`    // others are plugged into it, and it passes frames from port to port
 	Passes    bool `json:"passes,omitempty"`     // it passes frames on, if only to its radio
 	Sends     bool `json:"sends,omitempty"`      // it may send a wireless network
@@ -71,7 +72,7 @@ var deviceTraits = []Traits{
 	{Kind: Hub, Words: "hub", Stands: true, Inlet: true, Passes: true},
 	{Kind: Display, Words: "display", Stands: true, Inlet: true, Warm: true},
 	{Kind: Desktop, Words: "desktop", Stands: true, Inlet: true, Warm: true, Computes: true, RearPorts: true},
-	{Kind: Laptop, Words: "laptop", Stands: true, Inlet: true, Warm: true, Computes: true},
+	{Kind: Laptop, Words: "laptop", Stands: true, Inlet: true, Warm: true, Computes: true, Battery: true},
 	{Kind: Camera, Words: "camera", Stands: true, Warm: true},
 	{Kind: Printer, Words: "printer", Stands: true, Inlet: true, Warm: true},
 	{Kind: Tuner, Words: "tuner", Inlet: true, Warm: true},

@@ -72,6 +72,9 @@ func running(spec lab.Spec, d lab.Device, in inside) Draw {
 	for level, w := range []*float64{spec.StandbyW, spec.IdleW, spec.TypicalW, spec.MostW} {
 		draw.say(level, w, BySheet)
 	}
+	if spec.IdleW == nil && spec.StandbyW == nil && spec.MostW == nil { // one figure alone is what it draws, idle or not
+		draw.say(Idle, spec.TypicalW, BySheet)
+	}
 	if m := d.Measured; m != nil && m.W != nil {
 		draw.say(Typical, m.W, Measured)
 		for level := range Typical { // a sheet that says more for less is wrong

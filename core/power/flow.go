@@ -90,14 +90,13 @@ func (g *Grid) explain(f *Flow, n *Node) {
 }
 
 // beyond is what has to be added to powers so that what is typical comes to what was
-// measured, and no less than least; the other levels have it too where it is more.
+// measured, and no less than least. Where it is more, those above have it too; how much of
+// it is there below, the meter does not say.
 func beyond(measured float64, of Watts, least float64) Watts {
 	var by Watts
-	typical := max(measured, least) - of[Typical]
-	for level := range by {
-		by[level] = max(0, typical)
-	}
-	by[Typical] = typical
+	by[Typical] = max(measured, least) - of[Typical]
+	by[Most] = max(0, by[Typical])
+	by[Boot] = by[Most]
 	return by
 }
 
@@ -208,6 +207,10 @@ func (g *Grid) resting(allOn bool) [][levels]Counts {
 			if by != Off {
 				walk++
 				up(int32(n), level, by)
+			}
+			if level < Typical && g.nodes[n].extra[Most]+g.nodes[n].own[Most] > 0 {
+				walk++
+				up(int32(n), level, WorkedOut) // what is not explained draws something there too
 			}
 		}
 	}

@@ -63,7 +63,7 @@ type Node struct {
 	need    int32   // how many of those it has must be live
 	gives   float64 // what a UPS or brick gives of what it draws, 0 while unknown
 	factor  float64 // W for each VA
-	bypass  bool
+	battery bool // it goes on for a while when nothing feeds it
 	rank    int32 // feeders before what they feed
 	extra   Watts // measured behind it beyond what is explained
 	own     Watts // measured at its inlet beyond what is explained
@@ -75,7 +75,7 @@ type Feed struct {
 	Out, In  string // ports; "" between a circuit and its wall outlet
 	By       cabling.Carrier
 	Cable    lab.ID
-	Held     bool // by the battery of a UPS
+	Held     bool // by the battery of a UPS, or of a laptop
 	Filtered bool // only filtered by it
 }
 
@@ -140,7 +140,8 @@ func (g *Grid) fill(n *Node, parts map[lab.ID]inside) {
 			}
 		}
 	}
-	n.need, n.bypass, n.factor = 1, d.Bypass, corrected
+	n.need, n.factor = 1, corrected
+	n.battery = n.Kind == UPSNode && !d.Bypass || d.Kind.Traits().Battery
 	if spec.SuppliesNeeded != nil && n.Kind == DeviceNode {
 		n.need = int32(max(1, *spec.SuppliesNeeded))
 	}
@@ -162,7 +163,7 @@ func (g *Grid) join() {
 	for _, f := range g.w.Feeds() {
 		out := g.w.OutPort(f)
 		is := Feed{From: f.From, To: f.To, Out: f.Out, In: f.In, By: f.By, Cable: f.Cable, Filtered: out.Filtered}
-		is.Held = g.nodes[f.From].Kind == UPSNode && !g.nodes[f.From].bypass && !out.Filtered
+		is.Held = g.nodes[f.From].battery && !out.Filtered
 		g.feeds = append(g.feeds, is)
 	}
 	for i := range g.nodes {

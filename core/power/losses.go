@@ -31,7 +31,7 @@ type outage struct {
 	flow    *Flow
 	round   int32
 	gone    []int32 // by node the round in which it was dark
-	starved []int32 // and in which a UPS had nothing but its battery
+	starved []int32 // and in which it had nothing but its battery
 	cut     []int32 // by feed the round in which it was dead
 	left    []int32 // by node how many feeds it has left
 	counted []int32 // in which round
@@ -53,7 +53,9 @@ func (g *Grid) Lose(targets ...Target) Loss { return g.outage().lose(targets) }
 func (o *outage) lose(targets []Target) Loss {
 	loss := Loss{Targets: targets}
 	dark := o.takeAway(targets, false)
-	loss.OneLeg = o.runs(slices.DeleteFunc(slices.Clone(o.touched), func(n int32) bool { return o.gone[n] == o.round }))
+	loss.OneLeg = o.runs(slices.DeleteFunc(slices.Clone(o.touched), func(n int32) bool {
+		return o.gone[n] == o.round || o.starved[n] == o.round
+	}))
 	loss.Over = o.carry(dark)
 	loss.Off = o.without(targets, dark)
 	loss.Dark = o.runs(slices.Clone(loss.Off))
@@ -106,7 +108,7 @@ func (o *outage) kill(e int32, empty bool) {
 	if o.left[to]--; o.left[to] >= n.need || o.gone[to] == o.round {
 		return
 	}
-	if empty || n.Kind != UPSNode || n.bypass {
+	if empty || !n.battery {
 		o.fail(to)
 		return
 	}

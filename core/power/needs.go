@@ -5,7 +5,7 @@ import (
 	"levelstaff/core/need"
 )
 
-// Mains is the side of a UPS that is up as long as anything feeds it; what its battery
+// Mains is the side of a UPS or a laptop that is up as long as anything feeds it; what its battery
 // holds does not need it.
 const Mains = "mains"
 
@@ -18,7 +18,7 @@ func (g *Grid) Needs(graph *need.Graph) {
 	for i := range g.nodes {
 		n := &g.nodes[i]
 		at[i] = graph.Thing(need.Thing{Key: n.Key})
-		if mains[i] = at[i]; n.Kind == UPSNode && !n.bypass {
+		if mains[i] = at[i]; n.battery {
 			mains[i] = graph.Thing(need.Thing{Key: n.Key, Side: Mains})
 			graph.Needs(mains[i], need.Need{Any: []int32{at[i]}})
 		}

@@ -135,7 +135,8 @@ tower/out2 - amp/in1
 	assert.InDelta(t, 250, f.Out(keep).W[power.Typical], 1e-9)
 	assert.InDelta(t, 82, g.Unexplained(tower), 1e-9)
 	assert.Zero(t, f.Rests[keep][power.Typical].Lacks(), "amp is in what was measured")
-	assert.Equal(t, 1, f.Rests[keep][power.Idle].Lacks()-1, "and unknown at idle, as anvil is")
+	assert.Zero(t, f.Out(tower).W[power.Idle], "the meter does not say what of it is there at idle")
+	assert.Equal(t, 3, f.Rests[keep][power.Idle].Lacks(), "that, anvil and amp")
 }
 
 // Four drives of 3.5 inches want 25 W each while they spin up, or one after the other.
@@ -149,6 +150,8 @@ func TestDrawOfADevice(t *testing.T) {
   processor: 65W
 ? server "d": resting, 6W standby, 100W typical
 ? server "e": spare, 100W typical
+? switch "f": 18W
+? switch "g": 18W, 30W max
 `)
 	g := power.Of(l)
 	at := func(name string, allOn bool) power.Draw {
@@ -165,6 +168,9 @@ func TestDrawOfADevice(t *testing.T) {
 	assert.Equal(t, []float64{6, 100}, []float64{d.W[power.Typical], at("d", true).W[power.Typical]})
 	assert.Zero(t, e.W)
 	assert.Equal(t, power.Off, e.Basis[power.Typical])
+	f, h := at("f", false), at("g", false)
+	assert.Equal(t, []any{18.0, power.BySheet}, []any{f.W[power.Idle], f.Basis[power.Idle]}, "one figure alone is what it draws")
+	assert.Equal(t, power.Unknown, h.Basis[power.Idle])
 }
 
 // 4 h at most and 4 h idle leave 16 h of standby: (4 x 300 + 4 x 60 + 16 x 3) / 24 = 62.

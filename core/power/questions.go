@@ -47,8 +47,11 @@ func (g *Grid) SharedBy(n int32) (at int32, ok bool) {
 }
 
 // Holds reports whether a node goes on, for a while at least, when all circuits fail: what
-// is fed by the battery of a UPS does.
+// is fed by the battery of a UPS does, and what has one itself.
 func (g *Grid) Holds(n int32) bool {
+	if g.nodes[n].battery && !g.nodes[n].Kind.Feeder() {
+		return true
+	}
 	live := int32(0)
 	for _, e := range g.nodes[n].in {
 		if f := &g.feeds[e]; f.Held || g.nodes[f.From].Kind != UPSNode && g.Holds(f.From) {

@@ -28,6 +28,25 @@ func TestWhatSomethingHangsOn(t *testing.T) {
 	assert.Equal(t, []string{"core", "keep", "left", "kitchen 4"}, titles(g, g.Above(number(t, g, "ap"))), "the nearest first")
 }
 
+// A laptop goes on by itself, and so does what hangs on its USB port.
+func TestALaptopIsItsOwnUPS(t *testing.T) {
+	g := power.Of(labtest.From(t, `? power strip "pillar": 4 outlets uk
+? laptop "crust": 9W, 2 ports usb
+? single-board computer "crumb": 5W
+? single-board computer "wren": 1 port usb, 3W
+pillar/out1 - crust/in1
+pillar/out2 - crumb/in1
+crust/usb1 - wren/in1
+`))
+	loss := g.Lose(power.Target{Node: number(t, g, "pillar"), Feed: -1})
+	assert.Equal(t, []string{"crumb"}, titles(g, loss.Dark))
+	assert.Equal(t, []string{"crust", "wren"}, titles(g, loss.Held))
+	assert.Empty(t, loss.OneLeg)
+	for title, want := range map[string]bool{"crust": true, "wren": true, "crumb": false} {
+		assert.Equal(t, want, g.Holds(number(t, g, title)), title)
+	}
+}
+
 // anvil is held by keep whatever becomes of tower; silo needs both; core is only filtered.
 func TestWhatABatteryHolds(t *testing.T) {
 	g := power.Of(labtest.From(t, `? ups "keep": 2 outlets c13 battery, 1 outlet c13 filtered

@@ -55,7 +55,7 @@ func (g *Grid) room(r *Room) bool {
 	for _, o := range g.Outlets(r.Node) {
 		if o.Feed < 0 {
 			r.Free++
-			r.Held = r.Held || g.Holds(r.Node) || is.Kind == UPSNode && !o.Filtered && !is.bypass
+			r.Held = r.Held || g.Holds(r.Node) || is.battery && !o.Filtered
 		}
 	}
 	for _, n := range append([]int32{r.Node}, g.Above(r.Node)...) {

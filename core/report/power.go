@@ -294,9 +294,9 @@ func round(v float64) string { return fmt.Sprintf("%.0f", v) }
 func feedsText(r Feeds) lines {
 	t := lines{head: []string{"NAME", "KIND", "IDLE", "TYPICAL", "MOST", "BOOT", "VA", "OF W", "FED BY"}, none: "no power documented"}
 	for _, n := range r.Nodes {
-		t.rows = append(t.rows, []string{n.Name, string(n.Kind), watts(n.Watts.Idle, 0), watts(n.Watts.Typical,
-			n.Unknown), watts(n.Watts.Most, 0),
-			watts(n.Watts.Boot, 0), watts(n.VA, 0), watts(n.LimitW, 0), strings.Join(n.FedBy, ", ")})
+		w, lacks := n.Watts, n.Lacks
+		t.rows = append(t.rows, []string{n.Name, string(n.Kind), watts(w.Idle, lacks.Idle), watts(w.Typical, lacks.Typical),
+			watts(w.Most, lacks.Most), watts(w.Boot, lacks.Boot), watts(n.VA, lacks.Typical), watts(n.LimitW, 0), strings.Join(n.FedBy, ", ")})
 	}
 	return t
 }

@@ -403,7 +403,7 @@ func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forg
 			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is given twice", s.fact.name))
 			continue
 		}
-		if s.fact.many && !given[s.fact.field] && (ld.opt.All || !s.fact.adds) {
+		if s.fact.many && !given[s.fact.field] && (ld.opt.All || !s.adds()) {
 			s.fact.set(b, nil)
 		}
 		given[s.fact.field] = true

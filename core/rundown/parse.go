@@ -64,6 +64,13 @@ type said struct {
 	col, end int
 }
 
+// adds reports whether what is said goes to the list that there is, when a line by itself
+// says it.
+func (s said) adds() bool {
+	_, amends := s.value.(interface{ amends() })
+	return amends || s.fact.adds
+}
+
 // parser reads lines one after another; section is the rack or place that the
 // lines are under, open the things that a deeper line would belong to.
 type parser struct {

@@ -67,9 +67,9 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 				return &s.RailToMM
 			})).under(Measures),
 
-		groupFact(of, "ports", "ports", "24 ports rj45 1G", isPorts, readPorts, portsText, func(r *R) *[]lab.PortGroup {
+		withPoE(groupFact(of, "ports", "ports", "24 ports rj45 1G", isPorts, readPorts, portsText, func(r *R) *[]lab.PortGroup {
 			return &at(r).Ports
-		}, func(g lab.PortGroup) int { return g.Count }).under(Ports),
+		}, func(g lab.PortGroup) int { return g.Count }), func(r *R) *[]lab.PortGroup { return &at(r).Ports }).under(Ports),
 		management(of, func(s *R) *lab.Management { return &at(s).Managed }).under(Ports),
 		measure(of, "PoE budget", "poe_budget_w", text.Watts, []string{"poe budget", "poe", "poe+", "poe++"}, "PoE budget 195W", "PoE budget %s",
 			mm(func(s *lab.Spec) **float64 {
