@@ -63,10 +63,10 @@ type Node struct {
 	need    int32   // how many of those it has must be live
 	gives   float64 // what a UPS or brick gives of what it draws, 0 while unknown
 	factor  float64 // W for each VA
-	battery bool // it goes on for a while when nothing feeds it
-	rank    int32 // feeders before what they feed
-	extra   Watts // measured behind it beyond what is explained
-	own     Watts // measured at its inlet beyond what is explained
+	battery bool    // it goes on for a while when nothing feeds it
+	rank    int32   // feeders before what they feed
+	extra   Watts   // measured behind it beyond what is explained
+	own     Watts   // measured at its inlet beyond what is explained
 }
 
 // Feed is one way by which a node feeds another; a wall outlet is fed by its circuit.
