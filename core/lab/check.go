@@ -186,6 +186,7 @@ func Listed(words []string, most int) string {
 func (d Device) checkIn(l *Lab, f *faults) {
 	d.checkSeats(l, f)
 	d.checkPlugs(l, f)
+	d.checkGoing(l, f)
 	switch {
 	case d.At == nil:
 	case d.At.Where == InUnits:

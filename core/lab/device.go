@@ -107,6 +107,7 @@ type Device struct {
 	Switching
 	Addressed
 	Powered
+	Outage
 	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
@@ -192,7 +193,7 @@ func (d Device) Refs() []Ref {
 	if d.Circuit != "" {
 		refs = append(refs, Ref{"circuit_id", Key{KindCircuit, d.Circuit}, Clear})
 	}
-	return refs
+	return append(refs, d.Outage.refs()...)
 }
 
 // Units is how many units the device takes where it is mounted.
@@ -248,6 +249,7 @@ func (d Device) check(f *faults) {
 	d.Switching.check(f)
 	d.Addressed.check(f)
 	d.Powered.check(f)
+	d.Outage.check(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {

@@ -150,7 +150,7 @@ func (d Device) head() int {
 func (l *Lab) Held(holder Key) []Device {
 	var held []Device
 	for by := range l.UsersOf(holder) {
-		if d, ok := by.(Device); ok {
+		if d, ok := by.(Device); ok && d.At != nil && d.At.ref().To == holder {
 			held = append(held, d)
 		}
 	}

@@ -83,6 +83,8 @@ type Part struct {
 	Grade     Grade    `json:"grade,omitempty" description:"Of a supply"`
 	Chemistry string   `json:"chemistry,omitempty" maxLength:"40" description:"Of a battery: lead-acid, lithium iron phosphate"`
 	PutIn     When     `json:"put_in,omitempty" description:"When a battery was put in"`
+	EnergyWh  *float64 `json:"energy_wh,omitempty" description:"Of a battery, when new"`
+	Outside   bool     `json:"outside,omitempty" description:"Of a battery: a pack outside, beyond what its UPS has inside"`
 	Connector string   `json:"connector,omitempty" maxLength:"20" description:"Of a transceiver: the cage it goes in"`
 	SpeedMb   *int     `json:"speed_mb,omitempty" minimum:"1" maximum:"2000000" description:"Of a transceiver, in Mbit/s"`
 	Takes     string   `json:"takes,omitempty" maxLength:"20" description:"Of a transceiver: the connector it offers, such as lc or rj45"`
@@ -172,6 +174,7 @@ func (p Part) check(f *faults) {
 	optional(f, "grade", p.Grade, grades)
 	f.line("chemistry", p.Chemistry, 40)
 	f.when("put_in", p.PutIn)
+	f.between("energy_wh", p.EnergyWh, 0.1, 1_000_000, "Wh")
 	f.line("connector", p.Connector, 20)
 	f.line("takes", p.Takes, 20)
 	optional(f, "fibre", p.Fibre, []string{"multimode", "single-mode"})

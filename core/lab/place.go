@@ -3,9 +3,13 @@ package lab
 // Place is somewhere things are outside a rack, or where a rack stands: a
 // room, a desk, a shed. Places nest.
 type Place struct {
-	ID    ID     `json:"id" required:"true"`
-	Name  string `json:"name" required:"true" maxLength:"80" lab:"name"`
-	In    ID     `json:"place_id,omitempty" description:"The place this one is in"`
+	ID   ID     `json:"id" required:"true"`
+	Name string `json:"name" required:"true" maxLength:"80" lab:"name"`
+	In   ID     `json:"place_id,omitempty" description:"The place this one is in"`
+	Shut bool   `json:"shut,omitempty" description:"No air goes through it of itself"`
+
+	MostDB *float64 `json:"most_db,omitempty" description:"dB(A) that are too loud there"`
+
 	Notes string `json:"notes,omitempty" maxLength:"10000"`
 	Remarked
 }
@@ -30,6 +34,7 @@ func (p Place) check(f *faults) {
 	f.id(p.ID)
 	f.need("name", p.Name)
 	f.name("name", p.Name)
+	f.between("most_db", p.MostDB, 0, 140, "dB")
 	f.text("notes", p.Notes, maxNotes)
 	p.Remarked.check(f)
 }

@@ -169,6 +169,16 @@ func clock(s string) time.Duration {
 	return time.Duration(t.Hour())*time.Hour + time.Duration(t.Minute())*time.Minute
 }
 
+func isClock(s string) bool {
+	_, err := time.Parse("15:04", s)
+	return err == nil
+}
+
+// clockAt is a time of day by its minute.
+func clockAt(minute int) string {
+	return time.Time{}.Add(time.Duration(minute) * time.Minute).Format("15:04")
+}
+
 func (p Powered) check(f *faults) {
 	for _, m := range []struct {
 		field string
@@ -202,7 +212,7 @@ func (r RunTime) check(f *faults) {
 	optional(f, "run_times", r.Level, []DrawLevel{AtStandby, AtIdle, AtTypical, AtMost})
 	optional(f, "run_times", r.Every, []Every{EveryDay, EveryWeek})
 	for _, at := range []string{r.From, r.To} {
-		if _, err := time.Parse("15:04", at); at != "" && err != nil {
+		if at != "" && !isClock(at) {
 			f.add("run_times", "%s is not a time of day; write one such as 07:00", quote(at))
 		}
 	}

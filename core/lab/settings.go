@@ -30,6 +30,9 @@ type Settings struct {
 	ForHours  *float64  `json:"continuous_fraction,omitempty" description:"How much of a breaker may run for hours; 0.8 if it is absent"`
 	Numbering Numbering `json:"unit_numbering" required:"true" description:"The end of every rack that unit 1 is at"`
 
+	Tariff
+	ToHoldMin *float64 `json:"to_hold_min,omitempty" description:"How long every UPS is to hold"`
+
 	Legend  []Meaning `json:"legend,omitempty" maxItems:"20" description:"What the colours of cables mean here"`
 	SlackMM *float64  `json:"slack_mm,omitempty" description:"What a lead is to have to spare; 100 if it is absent"`
 	Pattern string    `json:"label_pattern,omitempty" maxLength:"80" description:"How cables are labelled, such as {panel}.{port:02}"`
@@ -81,6 +84,8 @@ func (s Settings) check(f *faults) {
 	f.between("mains_v", s.MainsV, 12, 700, "V")
 	f.between("continuous_fraction", s.ForHours, 0.1, 1, "of the rating")
 	oneOf(f, "unit_numbering", s.Numbering, []Numbering{FromBottom, FromTop})
+	s.Tariff.check(f)
+	f.between("to_hold_min", s.ToHoldMin, 0, 100_000, "minutes")
 	s.checkCabling(f)
 }
 

@@ -49,7 +49,9 @@ type Spec struct {
 	Rating
 	PoEBudgetW *float64   `json:"poe_budget_w,omitempty"`
 	Managed    Management `json:"management,omitempty" description:"Whether it can be told what its ports carry; absent while unknown"`
+	Runtimes   []Runtime  `json:"runtimes,omitempty" nullable:"false" maxItems:"24" description:"Of a UPS: what load it holds how long, new"`
 	NoiseDB    *float64   `json:"noise_db,omitempty" description:"dB(A)"`
+	BusyDB     *float64   `json:"busy_db,omitempty" description:"dB(A), at its most"`
 	TempFromC  *float64   `json:"temp_from_c,omitempty"`
 	TempToC    *float64   `json:"temp_to_c,omitempty"`
 	FiguresBy  string     `json:"figures_by,omitempty" maxLength:"200" description:"Where these figures are from"`
@@ -73,6 +75,7 @@ func (s Spec) Over(o Spec) Spec {
 		StandbyW: cmp.Or(s.StandbyW, o.StandbyW), IdleW: cmp.Or(s.IdleW, o.IdleW), TypicalW: cmp.Or(s.TypicalW, o.TypicalW),
 		MostW: cmp.Or(s.MostW, o.MostW), Rating: s.over(o.Rating),
 		PoEBudgetW: cmp.Or(s.PoEBudgetW, o.PoEBudgetW), Managed: cmp.Or(s.Managed, o.Managed), NoiseDB: cmp.Or(s.NoiseDB, o.NoiseDB),
+		Runtimes: either(s.Runtimes, o.Runtimes), BusyDB: cmp.Or(s.BusyDB, o.BusyDB),
 		TempFromC: cmp.Or(s.TempFromC, o.TempFromC),
 		TempToC:   cmp.Or(s.TempToC, o.TempToC), FiguresBy: cmp.Or(s.FiguresBy, o.FiguresBy),
 	}
@@ -298,6 +301,11 @@ func (s Spec) check(f *faults) {
 		f.between(w.field, w.v, 0, 100_000, "W")
 	}
 	f.between("noise_db", s.NoiseDB, 0, 140, "dB")
+	f.between("busy_db", s.BusyDB, 0, 140, "dB")
+	if s.NoiseDB != nil && s.BusyDB != nil && *s.BusyDB < *s.NoiseDB {
+		f.add("busy_db", "%.4g dB busy is less than %.4g dB at other times", *s.BusyDB, *s.NoiseDB)
+	}
+	checkRuntimes(f, s.Runtimes)
 	f.between("temp_from_c", s.TempFromC, -80, 150, "°C")
 	f.between("temp_to_c", s.TempToC, -80, 150, "°C")
 	f.line("figures_by", s.FiguresBy, 200)

@@ -147,9 +147,8 @@ func WeightOf(l *lab.Lab, r lab.Rack) Weight {
 	w := Weight{Unweighed: []lab.ID{}, HoldsKG: r.HoldsKG}
 	var add func(holder lab.Key)
 	add = func(holder lab.Key) {
-		for by := range l.UsersOf(holder) {
-			d, ok := by.(lab.Device)
-			if !ok || d.At.Where == lab.Underside {
+		for _, d := range l.Held(holder) {
+			if d.At.Where == lab.Underside {
 				continue
 			}
 			w.Things++

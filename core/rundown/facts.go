@@ -209,6 +209,7 @@ var facts = slices.Concat([]fact{
 	ratingFacts(scope(lab.KindSheet), func(s *lab.SpecSheet) *lab.Spec { return &s.Spec }),
 	ratingFacts(scope(lab.KindDevice), func(d *lab.Device) *lab.Spec { return &d.Spec }),
 	powerFacts(),
+	batteryFacts(),
 	[]fact{
 		written(scope(lab.KindDevice), "what it is for", "purpose", []string{"for"}, `for "the big disks"`, func(d *lab.Device) *string {
 			return &d.Purpose

@@ -200,7 +200,7 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 		}
 		return t.readName(rest)
 	}
-	if k, n := readKnown(tokens); k != nil {
+	if k, n := readKnown(tokens); k != nil && batteryOf(tokens) == 0 {
 		t.kind, t.known, t.name = lab.KindDevice, k, ""
 		if !k.port {
 			k.tokens = slices.Clone(tokens[n:])

@@ -105,11 +105,7 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 			oneWord(of, "grade", "grade", "grade", func(p *lab.Part) *lab.Grade { return &p.Grade }, lab.Grades()),
 			leads("power leads for cards")}
 	case lab.Battery:
-		return []fact{
-			written(of, "chemistry", "chemistry", []string{"chemistry"}, "chemistry lead-acid", func(p *lab.Part) *string {
-				return &p.Chemistry
-			}, text.Quote),
-			day(of, "put in", "put_in", []string{"put in"}, "put in 2022-05", func(p *lab.Part) *lab.When { return &p.PutIn }).under("")}
+		return ofBattery(of)
 	case lab.Transceiver:
 		return []fact{
 			written(of, "goes in", "connector", []string{"for"}, "for sfp+", func(p *lab.Part) *string { return &p.Connector }, text.Quote),

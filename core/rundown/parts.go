@@ -56,6 +56,10 @@ func readSeats(tokens []text.Token) (*seats, int, error) {
 	if len(tokens) > 2 && tokens[0].Kind == text.Quoted && (seatWords[tokens[1].Plain] || tokens[1].Is("loose")) {
 		s.device, n = tokens[0].Text, 1
 	}
+	if of := batteryOf(tokens); of > 0 {
+		s.device = strings.TrimSpace(text.Joined(tokens[:of]))
+		return s, of, nil
+	}
 	first := tokens[n]
 	if first.Kind != text.Word || len(tokens) < n+2 {
 		return nil, 0, nil
@@ -92,6 +96,24 @@ func readSeats(tokens []text.Token) (*seats, int, error) {
 		return s, after, nil
 	}
 	return nil, 0, nil
+}
+
+// batteryOf tells how many words name the device of whose battery a line is: keep
+// battery: 216Wh; 0 where it is about something else.
+func batteryOf(tokens []text.Token) int {
+	for i, t := range tokens {
+		switch {
+		case i > 0 && t.Kind == text.Word && partWords[t.Plain] == lab.Battery && i+1 < len(tokens) && tokens[i+1].Text == ":":
+			return i
+		case t.Kind == text.Separator, i == 0 && (seatWords[t.Plain] || slices.Contains([]string{"loose", "spare",
+			"ordered", "on", "in"}, t.Plain)):
+			return 0
+		}
+		if _, count := countIn(t); count && i == 0 {
+			return 0
+		}
+	}
+	return 0
 }
 
 // partHead reads where a part sits and what it is.

@@ -214,6 +214,8 @@ func otherWords(phrase []text.Token) []said {
 // severalFacts are the phrases that people run together in one; nil for any other one.
 func (t *thing) severalFacts(phrase []text.Token) [][]text.Token {
 	switch t.kind {
+	case lab.KindDevice:
+		return watchedOver(phrase)
 	case lab.KindTunnel:
 		return tunnelEnds(phrase)
 	case lab.KindLine, lab.KindRule, lab.KindWireless:
@@ -258,6 +260,10 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 	if t.kind == lab.KindDevice {
 		if t.device.Traits().Feeds && begins(phrase) {
 			phrase = outletsSaid(phrase)
+		}
+		if _, is := readRuntime(phrase); is && t.device == lab.UPS {
+			s, err := readFact(t.scope(), phrase)
+			return inLine{said: []said{s}}, err
 		}
 		for _, meant := range []func([]text.Token) (inLine, bool){t.parts, t.figure, t.powered} {
 			if more, ok := meant(phrase); ok {

@@ -66,6 +66,7 @@ func ratingFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 	efficiency := measure(of, "efficiency", "efficiency", text.Percent, []string{"efficient", "efficiency"}, "92% efficient", "%s efficient",
 		get(func(s *lab.Spec) **float64 { return &s.Efficiency }))
 	return []fact{
+		runtimes(of, func(r *R) *[]lab.Runtime { return &at(r).Runtimes }).under(PowerUse),
 		rated("apparent power it gives", "rated_va", text.VoltAmps, "rated %s", get(func(s *lab.Spec) **float64 { return &s.RatedVA })).
 			barely(isIn(text.VoltAmps)),
 		rated("power it gives", "rated_w", text.Watts, "rated %s", get(func(s *lab.Spec) **float64 { return &s.RatedW })),

@@ -27,7 +27,7 @@ func TestAnUnusualPhraseIsKept(t *testing.T) {
 		`run "stairs": 18m, behind the skirting`:                "behind the skirting",
 		`server "anvil": weighs as a feather`:                   "weighs as a feather",
 		`server "anvil": 7 inch screen bolted to it`:            "7 inch screen bolted to it",
-		`server "anvil": 43dB rendering`:                        "43dB rendering",
+		`server "anvil": 43dB when it sings`:                    "43dB when it sings",
 		`server "anvil": 2 of them in use`:                      "2 of them in use",
 		`server "anvil": from my brother`:                       "from my brother",
 		`server "anvil": 802.11ax`:                              "802.11ax",
@@ -154,7 +154,8 @@ func TestBareFiguresMeanWhatTheyMeanOnTheKind(t *testing.T) {
     supply: 450W
 `)
 	keep, silo := named(t, l, "keep"), named(t, l, "silo")
-	assert.Equal(t, []string{"35 min", "420W for 2min"}, keep.Remarks)
+	assert.Empty(t, keep.Remarks)
+	assert.Equal(t, []float64{35, 2, 420}, []float64{keep.Runtimes[0].Minutes, keep.Runtimes[1].Minutes, *keep.Runtimes[1].W})
 	assert.Equal(t, []float64{1500, 900}, []float64{*keep.RatedVA, *keep.RatedW})
 	assert.Nil(t, keep.TypicalW)
 	assert.Equal(t, 28.0, *silo.TypicalW)

@@ -143,6 +143,11 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 		measure(of, "noise", "noise_db", text.Sound, []string{"noise", "loud"}, "38dB", "", mm(func(s *lab.Spec) **float64 {
 			return &s.NoiseDB
 		})).barely(isIn(text.Sound)).under(PowerUse),
+		measure(of, "noise at its most", "busy_db", text.Sound, []string{"busy", "rendering", "under load",
+			"at full load", "spinning"}, "43dB busy",
+			"%s busy", mm(func(s *lab.Spec) **float64 {
+				return &s.BusyDB
+			})).under(PowerUse).optional(),
 		measure(of, "works from", "temp_from_c", text.Warmth, []string{"works from", "from"}, "works from 5C", "works from %s",
 			mm(func(s *lab.Spec) **float64 {
 				return &s.TempFromC

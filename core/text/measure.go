@@ -54,8 +54,17 @@ var (
 		digits: 1, signed: true}
 	Hours = Dimension{what: "a number of hours", Example: "32000h", Base: "h",
 		Units: map[string]float64{"h": 1, "hour": 1, "hours": 1, "days": 24, "years": 8766}, digits: 1, none: true}
-	Turns = Dimension{what: "a speed", Example: "7200rpm", Base: "rpm", Units: map[string]float64{"rpm": 1, "k": 1000, "krpm": 1000}}
-	Clock = Dimension{what: "a clock rate", Example: "2.4GHz", Base: "GHz", Units: map[string]float64{"ghz": 1, "mhz": 0.001}, digits: 4}
+	Minutes = Dimension{what: "a number of minutes", Example: "14min", Base: "min",
+		Units: map[string]float64{"min": 1, "mins": 1, "minute": 1, "minutes": 1, "h": 60, "hour": 60, "hours": 60,
+			"s": 1.0 / 60, "sec": 1.0 / 60,
+			"seconds": 1.0 / 60}, digits: 4, none: true}
+	Seconds = Dimension{what: "a number of seconds", Example: "90s", Base: "s",
+		Units: map[string]float64{"s": 1, "sec": 1, "secs": 1, "second": 1, "seconds": 1, "min": 60, "mins": 60,
+			"minute": 60, "minutes": 60, "h": 3600},
+		digits: 1, none: true}
+	Energy = Dimension{what: "an energy", Example: "216Wh", Base: "Wh", Units: map[string]float64{"wh": 1, "kwh": 1000}, digits: 1}
+	Turns  = Dimension{what: "a speed", Example: "7200rpm", Base: "rpm", Units: map[string]float64{"rpm": 1, "k": 1000, "krpm": 1000}}
+	Clock  = Dimension{what: "a clock rate", Example: "2.4GHz", Base: "GHz", Units: map[string]float64{"ghz": 1, "mhz": 0.001}, digits: 4}
 	// capacity is what makers sell: 1 TB is 10^12 bytes (IEC 80000-13).
 	Capacity = Dimension{what: "a capacity", Example: "8TB", Base: "TB",
 		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1e3, "mb": 1e6, "gb": 1e9, "tb": 1e12, "pb": 1e15}),
@@ -81,7 +90,8 @@ var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m",
 		"cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, "feet": 0.3048,
 		"in": 0.0254, `"`: 0.0254}, digits: 3}
 
-var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, VoltAmps, Amps, Percent, Sound, Warmth, Hours, Turns,
+var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, VoltAmps, Amps, Percent, Sound, Warmth, Hours,
+	Minutes, Seconds, Energy, Turns,
 	Clock, Capacity, Memory}
 
 // Text writes a quantity that is in the base unit so that it reads back.
