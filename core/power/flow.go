@@ -40,11 +40,12 @@ func (f *Flow) Load(n int32) Load {
 	return f.in[n]
 }
 
-// Own is what of a node's draw stays in it: its own draw and its losses.
+// Own is what of a node's draw goes to nothing that is known to hang on it: its own draw,
+// its losses, and what was measured beyond what is explained.
 func (f *Flow) Own(n int32) Watts {
 	own := f.in[n].W
-	for i := range own {
-		own[i] -= f.out[n].W[i]
+	for _, e := range f.grid.nodes[n].out {
+		own.add(f.over[e].W, -1)
 	}
 	return own
 }

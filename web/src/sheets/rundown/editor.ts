@@ -1,6 +1,13 @@
 // The text editor of the rundown page: line numbers, undo, and mistakes marked
 // where they are.
-import { acceptCompletion, autocompletion, completionKeymap, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import {
+  acceptCompletion,
+  completionStatus,
+  autocompletion,
+  completionKeymap,
+  type CompletionContext,
+  type CompletionResult,
+} from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { search, searchKeymap } from '@codemirror/search'
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
@@ -156,6 +163,9 @@ const completing =
 
 export function makeEditor(parent: HTMLElement, text: string, doing: Doing): EditorView {
   const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content ?? ''
+  // Tab while what is offered is still being fetched takes it once it is there.
+  let owed = false
+  const accept = (view: EditorView) => acceptCompletion(view) || (owed = completionStatus(view.state) === 'pending')
   const leave = (view: EditorView) => {
     view.contentDOM.blur()
     return true
@@ -179,7 +189,7 @@ export function makeEditor(parent: HTMLElement, text: string, doing: Doing): Edi
         keymap.of([
           { key: 'Ctrl-.', run: correctHere },
           { key: 'Mod-Enter', run: () => (doing.apply(), true) },
-          { key: 'Tab', run: acceptCompletion },
+          { key: 'Tab', run: accept },
           ...completionKeymap,
           ...searchKeymap,
           ...defaultKeymap.filter((k) => k.key !== 'Mod-Enter'),
@@ -191,7 +201,13 @@ export function makeEditor(parent: HTMLElement, text: string, doing: Doing): Edi
         look,
         EditorView.contentAttributes.of({ 'aria-label': 'Rundown', tabindex: '0', spellcheck: 'false', autocapitalize: 'off' }),
         EditorView.updateListener.of((u) => {
-          if (u.docChanged) doing.typed(u.state.doc.toString())
+          if (u.docChanged) {
+            doing.typed(u.state.doc.toString())
+            owed = false
+          } else if (owed && completionStatus(u.state) === 'active') {
+            owed = false
+            queueMicrotask(() => acceptCompletion(u.view))
+          }
           if (u.selectionSet || u.docChanged) doing.line(u.state.doc.lineAt(u.state.selection.main.head).number)
         }),
       ],
