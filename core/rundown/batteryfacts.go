@@ -19,11 +19,11 @@ func batteryFacts() []fact {
 	toHold := []string{"target", "to hold", "must hold", "should hold", "until the generator"}
 	return slices.Concat([]fact{
 		whenItGoes().under(PowerUse),
-		measure(device, "takes to stop", "stops_s", text.Seconds, []string{"stops in", "stops within", "shuts down in", "takes to stop"}, "stops in 90s",
+		measure(device, "takes to stop", "stops_s", text.Seconds, []string{"stops in", "stops within",
+			"shuts down in", "takes to stop"}, "stops in 90s",
 			"stops in %s", func(d *lab.Device) **float64 { return &d.StopsS }).under(PowerUse).optional(),
 		anotherDevice("watched by", "watched_by_id", []string{"watched by", "watcher"}, func(d *lab.Device) *lab.ID { return &d.WatchedBy }),
-		oneWord(device, "watched over", "watched_over", "watched over", func(d *lab.Device) *lab.Watching { return &d.WatchedOver },
-			lab.WaysToWatch()).under(PowerUse).optional(),
+		watchedWay().under(PowerUse),
 		measure(device, "is to hold", "to_hold_min", text.Minutes, toHold, "target 20min", "target %s",
 			func(d *lab.Device) **float64 { return &d.ToHoldMin }).under(PowerUse).optional(),
 
@@ -61,7 +61,8 @@ var chemistries = [][]string{
 
 // chemistry is said by itself where it is a common one: lead; another one with its word.
 func chemistry(of scope) fact {
-	f := written(of, "chemistry", "chemistry", []string{"chemistry"}, "chemistry lead", func(p *lab.Part) *string { return &p.Chemistry }, text.Quote)
+	f := written(of, "chemistry", "chemistry", []string{"chemistry"}, "chemistry lead",
+		func(p *lab.Part) *string { return &p.Chemistry }, text.Quote)
 	common := map[string]string{}
 	for _, c := range chemistries {
 		for _, said := range c {
@@ -185,7 +186,8 @@ func whenItGoes() fact {
 		after, _ := lab.Find[lab.Device](l, g.After)
 		return "after " + text.Quote(after.Title())
 	}
-	return fact{of: scope(lab.KindDevice), name: "goes", field: "goes", example: "goes at 40%", words: []string{"goes", "shuts down"}, maybe: true,
+	return fact{of: scope(lab.KindDevice), name: "goes", field: "goes", example: "goes at 40%", words: []string{"goes",
+		"shuts down"}, maybe: true,
 		show: show, pattern: "goes %s",
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
@@ -231,6 +233,29 @@ func anotherDevice(name, jsonField string, words []string, at func(*lab.Device) 
 	return f.under(PowerUse).optional()
 }
 
+// watchedWay is what a UPS is watched over: usb, network or serial.
+func watchedWay() fact {
+	at := func(b box) *lab.Watching { return &b.(*lab.Device).WatchedOver }
+	f := fact{of: scope(lab.KindDevice), name: "watched over", field: "watched_over", example: "watched over usb",
+		words:   []string{"watched over"},
+		pattern: "watched over %s", maybe: true, show: func(_ *lab.Lab, b box) string { return string(*at(b)) },
+		read: func(tokens []text.Token, _ bool) (any, error) {
+			way := lab.Watching(text.Plainly(tokens))
+			switch {
+			case text.IsUnknown(tokens):
+				return nil, nil
+			case !slices.Contains(lab.WaysToWatch(), way):
+				return nil, fmt.Errorf("“%s” is not what a UPS is watched over; write usb, network or serial", text.Short(text.Joined(tokens)))
+			}
+			return way, nil
+		},
+		set: func(b box, v any) { *at(b), _ = v.(lab.Watching) }}
+	for _, way := range lab.WaysToWatch() {
+		f.choices = append(f.choices, string(way))
+	}
+	return f
+}
+
 // watchedOver are the two facts of: watched by finch over usb.
 func watchedOver(phrase []text.Token) [][]text.Token {
 	over := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("over") || t.Is("by") && t.Col > phrase[1].Col })
@@ -252,7 +277,8 @@ func prices() fact {
 		}
 		return strings.Join(said, ", ")
 	}
-	return fact{of: scope(lab.KindLab), name: "price of energy", field: "prices", example: "price 0.31 a kWh", many: true, adds: true, maybe: true,
+	return fact{of: scope(lab.KindLab), name: "price of energy", field: "prices", example: "price 0.31 a kWh", many: true,
+		adds: true, maybe: true,
 		show: show, write: show,
 		matches: func(tokens []text.Token) bool {
 			return len(tokens) > 1 && (tokens[0].Is("price") || tokens[0].Is("energy") || saysKWh(tokens))

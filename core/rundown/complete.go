@@ -231,7 +231,7 @@ func (c *completer) moving(before []text.Token, add func(name, hint string)) {
 func (c *completer) facts(of scope) {
 	typed := text.Plain(c.partial)
 	for _, f := range factsOf(of) {
-		if len(f.choices) > 0 {
+		if len(f.choices) > 0 && (f.pattern == "" || len(f.phrases) > 0) { // one that is said without a word for it
 			for _, choice := range f.choices {
 				if strings.HasPrefix(text.Plain(choice), typed) && typed != "" {
 					c.add(c.from, choice, f.name)
