@@ -43,14 +43,6 @@ type MoneyReport struct {
 	Endings     []Ending `json:"endings" required:"true" nullable:"false" description:"What expires, the soonest first; up to 90 days past"`
 }
 
-// batteryYears is how long lead-acid and lithium batteries are good for: at 5
-// and 8 years they hold half and four fifths of what they did (domain.md,
-// Power).
-const (
-	leadYears    = 5
-	lithiumYears = 8
-)
-
 // Money reports on a lab as of a day.
 func Money(l *lab.Lab, today lab.Day) MoneyReport {
 	now, _ := time.Parse(time.DateOnly, string(today))
@@ -64,11 +56,7 @@ func Money(l *lab.Lab, today lab.Day) MoneyReport {
 	for p := range lab.Each[lab.Part](l) {
 		r.thing(p, p.Device, p.Money)
 		if on, ok := p.PutIn.Last(); ok && p.Kind == lab.Battery {
-			years := leadYears
-			if len(p.Chemistry) > 2 && p.Chemistry[:3] == "lit" {
-				years = lithiumYears
-			}
-			r.ends(p, p.Device, "battery", lab.When(on.AddDate(years, 0, 0).Format(time.DateOnly)))
+			r.ends(p, p.Device, "battery", lab.When(on.AddDate(int(p.Wear().Years), 0, 0).Format(time.DateOnly)))
 		}
 	}
 	money := func(minor int64) string { return lab.MoneyText(minor, r.Currency) }

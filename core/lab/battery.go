@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 	"strings"
+	"time"
 )
 
 // Runtime is how long a UPS holds a load, by its maker or by a trial.
@@ -234,4 +235,51 @@ func (t Tariff) check(f *faults) {
 	case len(t.Prices) > 0 && always == 0 && gap >= 0:
 		f.add("prices", "no price is for %s; say one for all other times, such as price 0.31 a kWh", clockAt(gap))
 	}
+}
+
+// Wear is how a battery ages: in so many years it comes down in a straight line to the
+// part left of what it holds new, and stays there. Sure is false for a kind of battery
+// whose wear is not known; years are then those of lead-acid.
+type Wear struct {
+	Years float64
+	Left  float64
+	Sure  bool
+}
+
+// Wear is that of a battery by its chemistry: lead-acid 5 years and a half, lithium iron
+// phosphate 8 years and four fifths.
+func (p Part) Wear() Wear {
+	said := FoldName(p.Chemistry)
+	switch {
+	case strings.Contains(said, "lead"), strings.Contains(said, "agm"), strings.Contains(said, "gel"):
+		return Wear{5, 0.5, true}
+	case strings.Contains(said, "iron"), strings.Contains(said, "lifepo"), said == "lfp":
+		return Wear{8, 0.8, true}
+	case strings.HasPrefix(said, "lit"):
+		return Wear{8, 1, false}
+	}
+	return Wear{5, 1, false}
+}
+
+// Left is the part of what it held new that a battery still holds on a day; sure is false
+// where its kind or when it was put in, or else bought, is not known.
+func (p Part) Left(today Day) (left float64, sure bool) {
+	wear := p.Wear()
+	years, known := p.Age(today)
+	if !known || !wear.Sure {
+		return 1, false
+	}
+	return 1 - (1-wear.Left)*min(1, years/wear.Years), true
+}
+
+// Age is how many years a battery has been in on a day, by the last day that its date may
+// mean; known is false where neither that nor when it was bought is.
+func (p Part) Age(today Day) (years float64, known bool) {
+	const year = 365.25 * 24 * time.Hour
+	now, err := time.Parse(time.DateOnly, string(today))
+	since, ok := cmp.Or(p.PutIn, p.BoughtOn).Last()
+	if err != nil || !ok {
+		return 0, false
+	}
+	return max(0, float64(now.Sub(since))/float64(year)), true
 }

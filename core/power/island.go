@@ -198,13 +198,13 @@ func (i *Island) put(n int32) {
 	}
 }
 
-// HeldBy lists what has power by way of a node, itself not: what is fed first.
+// HeldBy lists what has power by way of a node, itself not, what is nearest to it first.
 func (i *Island) HeldBy(n int32) []int32 {
 	var list []int32
 	seen := map[int32]bool{n: true}
 	for queue := []int32{n}; len(queue) > 0; queue = queue[1:] {
 		for _, e := range i.g.nodes[queue[0]].out {
-			if to := i.g.feeds[e].To; i.live[e] && !seen[to] {
+			if to := i.g.feeds[e].To; i.live[e] && i.up[to] && !seen[to] {
 				seen[to] = true
 				list = append(list, to)
 				queue = append(queue, to)

@@ -59,13 +59,7 @@ func LossOf(l *lab.Lab, gone ...lab.Key) PowerLoss {
 
 // powerLoss is a loss in words.
 func powerLoss(g *power.Grid, l power.Loss) PowerLoss {
-	names := func(list []int32) []string {
-		said := []string{}
-		for _, n := range list {
-			said = append(said, g.Nodes()[n].Title)
-		}
-		return said
-	}
+	names := func(list []int32) []string { return named(g, list) }
 	ids := func(list []int32) []lab.ID {
 		said := []lab.ID{}
 		for _, n := range list {

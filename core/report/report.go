@@ -76,6 +76,10 @@ func all() []Report {
 		report("feeds", "How power flows: what each thing gives or draws, its limit, what feeds it", feedsOf, feedsText),
 		report("losses", "What goes dark when a breaker, UPS, strip, outlet or lead is lost, and when two feeds are", lossesOf, lossesText),
 		report("poe", "What switches give over the network, by class, and what is left of their budgets", poeOf, poeText),
+		report("battery", "How long each UPS holds what hangs on it, and what that rests on", batteriesOf, batteriesText,
+			Param{"add", "So many W more, or less below zero, to see how long it would hold then"}),
+		report("shutdown", "What goes when after the mains have failed, and what is lost", shutdownOf, shutdownText,
+			Param{"back", "After so many minutes the mains come back"}),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }

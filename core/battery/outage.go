@@ -1,0 +1,487 @@
+package battery
+
+import (
+	"container/heap"
+	"math"
+	"slices"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/power"
+)
+
+// stopS is how long a computer takes to stop where nobody said; what does not compute is
+// down at once.
+const stopS = 60
+
+// Step is a device that stops in order.
+type Step struct {
+	Node    int32
+	AtS     float64 // when it is told to
+	DownS   float64
+	Percent float64 // of the battery that holds it longest, when it is told to
+	Guessed bool    // how long it takes to stop is
+	Lost    bool    // the battery was empty first
+}
+
+// Lost is a device that loses its power while it runs.
+type Lost struct {
+	Node  int32
+	AtS   float64
+	Known bool // when
+}
+
+// Mark is where a battery stands at a moment.
+type Mark struct{ S, Percent, LoadW float64 }
+
+// Run is what becomes of a UPS after the mains have failed.
+type Run struct {
+	Node   int32
+	Steps  []Step // of what hangs on it, in the order of time
+	Lost   []Lost
+	DownS  *float64 // when all that stop in order are down; nil where one is lost, or none does
+	EmptyS *float64 // when its battery is; nil where that is not known, or never
+	Marks  []Mark   // how its battery falls, straight between them
+}
+
+// Outage is what becomes of a lab after the mains have failed.
+type Outage struct {
+	Runs []Run // by title
+	Back *Back
+}
+
+// Back is how things stand when the mains come back.
+type Back struct {
+	Down     []int32 // stopped in order, or without power: to be started again
+	Stopping []int32 // told to stop, and about to
+	Up       []int32
+}
+
+// What are changes to what is said, to see what they would do.
+type What struct {
+	Nobody bool    // stops
+	BackS  float64 // when the mains come back; 0 for never
+}
+
+// outage is one while it is worked out.
+type outage struct {
+	l       *lab.Lab
+	g       *power.Grid
+	i       *power.Island
+	t       float64
+	ups     []int32 // with a battery
+	charge  map[int32]float64
+	curves  map[int32]Curve
+	holding map[int32][]int32 // by device the UPSs that hold it
+	waiting []*waiting
+	timed   events // what goes after some time
+	ends    events // what is stopping
+	after   map[lab.ID][]int32
+	last    []int32
+	open    map[int32]int // by UPS how many are to stop before what goes last
+	steps   map[int32]*Step
+	down    map[int32]bool
+	lost    map[int32]*Lost
+	marks   map[int32][]Mark
+	empty   map[int32]float64
+	stopped []int32 // in the order of time
+}
+
+// waiting are devices that wait for the same batteries to fall, the first to go first.
+type waiting struct {
+	ups     []int32
+	percent []float64
+	node    []int32
+}
+
+// event is a device at a moment.
+type event struct {
+	at   float64
+	node int32
+}
+
+type events []event
+
+func (e events) Len() int { return len(e) }
+func (e events) Less(a, b int) bool {
+	return e[a].at < e[b].at || e[a].at == e[b].at && e[a].node < e[b].node
+}
+func (e events) Swap(a, b int) { e[a], e[b] = e[b], e[a] }
+func (e *events) Push(x any)   { *e = append(*e, x.(event)) }
+
+// Pop takes the last one.
+func (e *events) Pop() any {
+	last := (*e)[len(*e)-1]
+	*e = (*e)[:len(*e)-1]
+	return last
+}
+
+// Simulate follows what happens after all circuits have failed: batteries fall with the
+// load there is, devices go when they are said to, what hangs on them goes with them.
+// said is the lab in which minutes without a load were said, as for Of.
+func Simulate(l, said *lab.Lab, today lab.Day, what What) Outage {
+	g := power.Of(l)
+	o := &outage{l: l, g: g, i: g.Island(), charge: map[int32]float64{}, curves: map[int32]Curve{}, holding: map[int32][]int32{},
+		after: map[lab.ID][]int32{}, open: map[int32]int{}, steps: map[int32]*Step{}, down: map[int32]bool{}, lost: map[int32]*Lost{},
+		marks: map[int32][]Mark{}, empty: map[int32]float64{}}
+	for n := range g.Nodes() {
+		if is := &g.Nodes()[n]; is.Kind == power.UPSNode && is.Battery() && o.i.Up(int32(n)) {
+			o.ups = append(o.ups, int32(n))
+			o.charge[int32(n)] = 1
+			o.curves[int32(n)] = CurveOf(l, *is.Device, today, triedAt(said, is.Key))
+		}
+	}
+	slices.SortFunc(o.ups, func(a, b int32) int { return cmpTitles(g, a, b) })
+	for _, u := range o.ups {
+		for _, n := range o.i.HeldBy(u) {
+			o.holding[n] = append(o.holding[n], u)
+		}
+	}
+	if !what.Nobody {
+		o.plan()
+	}
+	o.run(what.BackS)
+	return o.outcome(what)
+}
+
+// runs reports whether a node is there for itself, and runs.
+func runs(is *power.Node) bool {
+	return is.Kind == power.DeviceNode && is.Device.State == lab.Running
+}
+
+// plan sorts the devices by what they wait for.
+func (o *outage) plan() {
+	sets := map[[4]int32]*waiting{}
+	for n := range o.g.Nodes() {
+		node := int32(n)
+		is := &o.g.Nodes()[n]
+		if len(o.holding[node]) == 0 || !runs(is) || is.Device.Goes == nil {
+			continue
+		}
+		goes := is.Device.Goes
+		if !goes.Last {
+			for _, u := range o.holding[node] {
+				o.open[u]++
+			}
+		}
+		switch {
+		case goes.Last:
+			o.last = append(o.last, node)
+		case goes.AfterMin != nil:
+			const minute = 60
+			heap.Push(&o.timed, event{*goes.AfterMin * minute, node})
+		case goes.After != "":
+			if at, ok := o.g.Number(lab.Key{Kind: lab.KindDevice, ID: goes.After}); ok && len(o.holding[at]) > 0 {
+				o.after[goes.After] = append(o.after[goes.After], node)
+			} else {
+				heap.Push(&o.timed, event{0, node}) // it is down as soon as the mains are
+			}
+		default:
+			var key [4]int32 // seldom more than two
+			for i, u := range o.holding[node][:min(len(key), len(o.holding[node]))] {
+				key[i] = u + 1
+			}
+			if sets[key] == nil {
+				sets[key] = &waiting{ups: o.holding[node]}
+				o.waiting = append(o.waiting, sets[key])
+			}
+			sets[key].percent = append(sets[key].percent, *goes.AtPercent/100)
+			sets[key].node = append(sets[key].node, node)
+		}
+	}
+	for _, w := range o.waiting {
+		order := make([]int, len(w.node))
+		for i := range order {
+			order[i] = i
+		}
+		slices.SortStableFunc(order, func(a, b int) int {
+			if d := w.percent[b] - w.percent[a]; d != 0 {
+				return int(math.Copysign(1, d))
+			}
+			return int(w.node[a] - w.node[b])
+		})
+		sorted := waiting{ups: w.ups}
+		for _, i := range order {
+			sorted.percent, sorted.node = append(sorted.percent, w.percent[i]), append(sorted.node, w.node[i])
+		}
+		*w = sorted
+	}
+}
+
+// rate is how fast a battery falls now, in parts a second; 0 where it does not, or where
+// that is not known.
+func (o *outage) rate(u int32) float64 {
+	if !o.i.Drains(u) {
+		return 0
+	}
+	const minute = 60
+	minutes, _, known := o.curves[u].Minutes(o.i.Load(u))
+	if !known || minutes <= 0 {
+		return 0
+	}
+	return 1 / (minutes * minute)
+}
+
+const hair = 1e-9
+
+// run goes from event to event until nothing happens any more, or the mains are back.
+func (o *outage) run(backS float64) {
+	o.mark()
+	for {
+		o.due()
+		next, rates := o.next()
+		if backS > 0 && next > backS {
+			next = backS
+		}
+		if math.IsInf(next, 1) {
+			return
+		}
+		for u, r := range rates {
+			o.charge[u] = max(0, o.charge[u]-r*(next-o.t))
+			if o.charge[u] < hair {
+				o.charge[u] = 0
+			}
+		}
+		o.t = next
+		if o.mark(); backS > 0 && next >= backS {
+			return
+		}
+		for _, u := range o.ups {
+			if _, known := o.empty[u]; rates[u] > 0 && o.charge[u] == 0 && !known {
+				o.empty[u] = o.t
+				o.dark(o.i.Empty(u))
+				o.mark()
+			}
+		}
+		for len(o.ends) > 0 && o.ends[0].at <= o.t+hair {
+			o.ended(heap.Pop(&o.ends).(event).node)
+		}
+	}
+}
+
+// next is when something happens next, and how fast the batteries fall until then.
+func (o *outage) next() (at float64, rates map[int32]float64) {
+	at, rates = math.Inf(1), map[int32]float64{}
+	for _, u := range o.ups {
+		if r := o.rate(u); r > 0 {
+			rates[u] = r
+			at = min(at, o.t+o.charge[u]/r)
+		}
+	}
+	for _, list := range []events{o.timed, o.ends} {
+		if len(list) > 0 {
+			at = min(at, max(o.t, list[0].at))
+		}
+	}
+	for _, w := range o.waiting {
+		if len(w.node) > 0 {
+			at = min(at, o.falls(w, rates))
+		}
+	}
+	return at, rates
+}
+
+// falls is when the fullest of the batteries that devices wait for is down to where the
+// first of them goes.
+func (o *outage) falls(w *waiting, rates map[int32]float64) float64 {
+	at := o.t
+	for _, u := range w.ups {
+		switch over := o.charge[u] - w.percent[0]; {
+		case over <= hair:
+		case rates[u] == 0:
+			return math.Inf(1)
+		default:
+			at = max(at, o.t+over/rates[u])
+		}
+	}
+	return at
+}
+
+// due lets all go whose time has come.
+func (o *outage) due() {
+	for more := true; more; {
+		more = false
+		for len(o.timed) > 0 && o.timed[0].at <= o.t+hair {
+			o.goes(heap.Pop(&o.timed).(event).node)
+			more = true
+		}
+		for _, w := range o.waiting {
+			for len(w.node) > 0 && o.falls(w, map[int32]float64{}) <= o.t {
+				node := w.node[0]
+				w.node, w.percent = w.node[1:], w.percent[1:]
+				o.goes(node)
+				more = true
+			}
+		}
+		waits := o.last[:0]
+		for _, n := range o.last {
+			if slices.ContainsFunc(o.holding[n], func(u int32) bool { return o.open[u] > 0 }) {
+				waits = append(waits, n)
+				continue
+			}
+			o.goes(n)
+			more = true
+		}
+		o.last = waits
+		for len(o.ends) > 0 && o.ends[0].at <= o.t+hair {
+			o.ended(heap.Pop(&o.ends).(event).node)
+			more = true
+		}
+	}
+}
+
+// goes is a device that is told to stop.
+func (o *outage) goes(n int32) {
+	if !o.i.Runs(n) {
+		return // it was lost before
+	}
+	d := o.g.Nodes()[n].Device
+	s := &Step{Node: n, AtS: o.t, DownS: o.t}
+	for _, u := range o.holding[n] {
+		s.Percent = max(s.Percent, 100*o.charge[u])
+	}
+	switch {
+	case d.StopsS != nil:
+		s.DownS += *d.StopsS
+	case d.Kind.Traits().Computes:
+		s.DownS += stopS
+		s.Guessed = true
+	}
+	o.steps[n] = s
+	o.stopped = append(o.stopped, n)
+	heap.Push(&o.ends, event{s.DownS, n})
+}
+
+// ended is a device that is down, if it was not lost.
+func (o *outage) ended(n int32) {
+	if o.down[n] || o.steps[n].Lost {
+		return
+	}
+	o.dark(o.i.Stop(n))
+	o.isDown(n)
+	o.mark()
+}
+
+// isDown lets go what waits for a device.
+func (o *outage) isDown(n int32) {
+	if o.down[n] {
+		return
+	}
+	o.down[n] = true
+	d := o.g.Nodes()[n].Device
+	if d.Goes != nil && !d.Goes.Last {
+		for _, u := range o.holding[n] {
+			o.open[u]--
+		}
+	}
+	for _, waits := range o.after[d.ID] {
+		o.goes(waits)
+	}
+}
+
+// dark are things that are without power now: those that ran are lost.
+func (o *outage) dark(list []int32) {
+	for _, n := range list {
+		if !runs(&o.g.Nodes()[n]) || o.down[n] {
+			continue
+		}
+		o.lost[n] = &Lost{n, o.t, true}
+		if s := o.steps[n]; s != nil {
+			s.Lost = true
+		}
+	}
+	for _, n := range list {
+		if runs(&o.g.Nodes()[n]) {
+			o.isDown(n)
+		}
+	}
+}
+
+// mark puts down where the batteries stand.
+func (o *outage) mark() {
+	for _, u := range o.ups {
+		m := Mark{o.t, 100 * o.charge[u], o.i.Load(u)}
+		list := o.marks[u]
+		if n := len(list); n > 0 && list[n-1].S == m.S && list[n-1].Percent == m.Percent {
+			list[n-1] = m
+		} else {
+			list = append(list, m)
+		}
+		o.marks[u] = list
+	}
+}
+
+// outcome sorts what happened by UPS.
+func (o *outage) outcome(what What) Outage {
+	out := Outage{Runs: []Run{}}
+	at := map[int32]int{}
+	for i, u := range o.ups {
+		at[u] = i
+		run := Run{Node: u, Marks: o.marks[u]}
+		if s, known := o.empty[u]; known {
+			run.EmptyS = &s
+		}
+		out.Runs = append(out.Runs, run)
+	}
+	for _, n := range o.stopped {
+		for _, u := range o.holding[n] {
+			out.Runs[at[u]].Steps = append(out.Runs[at[u]].Steps, *o.steps[n])
+		}
+	}
+	var lost []Lost
+	for n := range o.g.Nodes() {
+		switch node := int32(n); {
+		case len(o.holding[node]) == 0 || !runs(&o.g.Nodes()[n]):
+		case o.lost[node] != nil:
+			lost = append(lost, *o.lost[node])
+		case !o.down[node] && what.BackS == 0:
+			lost = append(lost, Lost{Node: node})
+		}
+	}
+	slices.SortFunc(lost, func(a, b Lost) int { return cmpTitles(o.g, a.Node, b.Node) })
+	for _, x := range lost {
+		for _, u := range o.holding[x.Node] {
+			out.Runs[at[u]].Lost = append(out.Runs[at[u]].Lost, x)
+		}
+	}
+	for i := range out.Runs {
+		out.Runs[i].DownS = downS(out.Runs[i].Steps)
+	}
+	if what.BackS > 0 {
+		out.Back = o.back()
+	}
+	return out
+}
+
+// downS is when the last of some steps is down.
+func downS(steps []Step) *float64 {
+	if len(steps) == 0 || slices.ContainsFunc(steps, func(s Step) bool { return s.Lost }) {
+		return nil
+	}
+	down := 0.0
+	for _, s := range steps {
+		down = max(down, s.DownS)
+	}
+	return &down
+}
+
+// back is how things stand now, of all that runs usually.
+func (o *outage) back() *Back {
+	b := &Back{}
+	for n := range o.g.Nodes() {
+		node := int32(n)
+		is := &o.g.Nodes()[n]
+		switch s := o.steps[node]; {
+		case !runs(is) || len(o.g.In(node)) == 0:
+		case s != nil && !s.Lost && !o.down[node]:
+			b.Stopping = append(b.Stopping, node)
+		case o.i.Runs(node):
+			b.Up = append(b.Up, node)
+		default:
+			b.Down = append(b.Down, node)
+		}
+	}
+	for _, list := range [][]int32{b.Down, b.Stopping, b.Up} {
+		slices.SortFunc(list, func(a, b int32) int { return cmpTitles(o.g, a, b) })
+	}
+	return b
+}
