@@ -97,7 +97,7 @@ func TestMistakesAboutBatteries(t *testing.T) {
 		`? ups "k": 500W for 5min, 1000W for 14min`:                           "more load empties it sooner",
 		`? server "k": goes at 140%`:                                          "percent of the battery",
 		`? server "k": goes after "nobody"`:                                   "nobody",
-		`? ups "k"` + "\n" + `k battery: 0Wh`:                                 "Wh",
+		`? ups "k"` + "\n" + `k battery: 0Wh`:                                 "an energy cannot be zero",
 		`lab, price -0.1 a kWh`:                                               "a price is 0 or more",
 		`lab, price dear a kWh`:                                               "is not an amount",
 		`lab, price 0.1 a kWh 00:00-06:00`:                                    "no price is for 06:00",
