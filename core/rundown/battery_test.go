@@ -40,13 +40,15 @@ func TestBatteriesSaidInWordsAreInTheRecords(t *testing.T) {
 	device := func(name string) lab.Device { return labtest.Named[lab.Device](t, l, name) }
 	keep, loft := device("keep"), device("loft keep")
 	require.Len(t, keep.Runtimes, 2)
-	assert.Equal(t, []float64{500, 14, 1000, 5}, []float64{*keep.Runtimes[0].W, keep.Runtimes[0].Minutes, *keep.Runtimes[1].W, keep.Runtimes[1].Minutes})
+	assert.Equal(t, []float64{500, 14, 1000, 5}, []float64{*keep.Runtimes[0].W, keep.Runtimes[0].Minutes,
+		*keep.Runtimes[1].W, keep.Runtimes[1].Minutes})
 	assert.Equal(t, []lab.Runtime{{Minutes: 35}}, loft.Runtimes)
 	assert.Equal(t, device("finch").ID, keep.WatchedBy)
 	assert.Equal(t, lab.OverUSB, keep.WatchedOver)
 	assert.Equal(t, 20.0, *device("flint").ToHoldMin)
 	battery := l.PartsOf(keep.ID)[0]
-	assert.Equal(t, []any{lab.Battery, "lead", lab.When("2022-05"), 216.0}, []any{battery.Kind, battery.Chemistry, battery.PutIn, *battery.EnergyWh})
+	assert.Equal(t, []any{lab.Battery, "lead", lab.When("2022-05"), 216.0}, []any{battery.Kind, battery.Chemistry,
+		battery.PutIn, *battery.EnergyWh})
 	assert.Equal(t, 40.0, *device("anvil").Goes.AtPercent)
 	assert.Equal(t, []float64{90, 34, 43}, []float64{*device("anvil").StopsS, *device("anvil").NoiseDB, *device("anvil").BusyDB})
 	assert.Equal(t, 5.0, *device("silo").Goes.AfterMin)
