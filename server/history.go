@@ -101,6 +101,7 @@ type Side struct {
 	Words   []draft.Figure `json:"words" required:"true" nullable:"false" description:"The figures in words"`
 	Spaces  []rack.Space   `json:"spaces" required:"true" nullable:"false"`
 	Cost    *draft.Cost    `json:"cost,omitempty" description:"Of a draft"`
+	Payback *float64       `json:"payback_months,omitempty" description:"In how many months a draft saves what it costs"`
 }
 
 // DeviceChange is a device in both labs; without a before it is new, without
@@ -122,6 +123,7 @@ func (s *Server) compare(c fiber.Ctx) error {
 	in := lab.ID(c.Query("rack_id"))
 	changes := builtOnly(lab.Diff(from.lab, to.lab))
 	out := Comparison{From: s.side(from, in), To: s.side(to, in), Devices: []DeviceChange{}, Edits: rundown.Edits(from.lab, to.lab, changes)}
+	out.To.Payback = draft.Payback(out.To.Cost, out.From.Figures, out.To.Figures)
 	for _, change := range changes {
 		if change.Key().Kind == lab.KindDevice {
 			out.Devices = append(out.Devices, DeviceChange{deviceIn(change.Before), deviceIn(change.After)})
@@ -149,7 +151,7 @@ func deviceIn(r lab.Record) *lab.Device {
 }
 
 func (s *Server) side(v seen, in lab.ID) Side {
-	side := Side{View: v.View, Figures: draft.FiguresOf(v.lab, in, lab.DayOf(s.config.Now())), Spaces: rack.Report(v.lab).Racks}
+	side := Side{View: v.View, Figures: draft.FiguresOf(v.lab, v.now.Lab, in, lab.DayOf(s.config.Now())), Spaces: rack.Report(v.lab).Racks}
 	side.Words = side.Figures.Words()
 	if v.Kind == Drafted {
 		cost := draft.CostOf(v.now.Lab, v.Draft)

@@ -240,3 +240,76 @@ func TestPropertiesOfBatteries(t *testing.T) {
 		}
 	}
 }
+
+// Toys first, what others need last, a watcher after the other computers; what has a time
+// keeps it, and what goes with its switch gets none.
+func TestASuggestedOrder(t *testing.T) {
+	l := labtest.From(t, `? ups "keep": 8 outlets c13 battery, watched by "finch"
+? switch "core": 40W, 4 ports 1G poe
+? server "anvil": 50W
+? nas "silo": 30W
+? single-board computer "finch": 5W
+? display "wall": 20W
+? mini pc "thrush": 10W, goes after 3min
+? access point "ap": 1 port 1G draws class 3, 9W
+? server "mains": 50W
+keep/out1 - core/in1
+keep/out2 - anvil/in1
+keep/out3 - silo/in1
+keep/out4 - finch/in1
+keep/out5 - wall/in1
+keep/out6 - thrush/in1
+core/1 - ap/1
+`)
+	after, err := l.Apply(battery.Suggest(l))
+	require.NoError(t, err)
+	said := map[string]string{}
+	for d := range lab.Each[lab.Device](after) {
+		switch g := d.Goes; {
+		case g == nil:
+		case g.Last:
+			said[d.Title()] = "last"
+		case g.AtPercent != nil:
+			said[d.Title()] = fmt.Sprintf("at %.0f", *g.AtPercent)
+		default:
+			said[d.Title()] = fmt.Sprintf("after %.0f", *g.AfterMin)
+		}
+	}
+	assert.Equal(t, map[string]string{"core": "last", "anvil": "at 60", "silo": "at 40", "finch": "at 20",
+		"wall": "after 0", "thrush": "after 3"}, said)
+	assert.Empty(t, battery.Suggest(after), "all has its time")
+}
+
+// A strip gives 690 W (3 A at 230 V). The switch starts alone, as all need it; then the NAS,
+// then the servers: two of 300 W while they start fit beside 20 + 100 W, of three only after
+// the first two are down to their 150.
+func TestStartingAgainInWaves(t *testing.T) {
+	l := labtest.From(t, `lab: 230V
+? power strip "bar": rated 3A, 8 outlets c13
+? switch "core": 20W, 20W max
+? nas "silo": 60W, 100W max, 200W boot
+? server "a": 100W, 120W max, 280W boot
+? server "b": 100W, 120W max, 280W boot
+? server "c": 100W, 120W max, 280W boot
+? server "huge": 900W, 900W max, 900W boot
+bar/out1 - core/in1
+bar/out2 - silo/in1
+bar/out3 - a/in1
+bar/out4 - b/in1
+bar/out5 - c/in1
+bar/out6 - huge/in1
+`)
+	g := power.Of(l)
+	var said []string
+	for _, w := range battery.Start(l) {
+		line := fmt.Sprintf("%.0f:", w.AtS)
+		for _, n := range w.Nodes {
+			line += " " + g.Nodes()[n].Title
+		}
+		for _, n := range w.Over {
+			line += " over " + g.Nodes()[n].Title
+		}
+		said = append(said, line)
+	}
+	assert.Equal(t, []string{"0: core", "60: silo", "120: a b", "180: c", "240: huge over bar"}, said)
+}

@@ -4,6 +4,7 @@ import (
 	"container/heap"
 	"math"
 	"slices"
+	"sync"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/power"
@@ -141,6 +142,25 @@ func Simulate(l, said *lab.Lab, today lab.Day, what What) Outage {
 	}
 	o.run(what.BackS)
 	return o.outcome(what)
+}
+
+// now is what becomes of a lab as it stands, worked out once for a day.
+type now struct {
+	sync.Mutex
+	day lab.Day
+	is  *Outage
+}
+
+// Now is what happens in a lab as it stands when all circuits fail on a day.
+func Now(l *lab.Lab, today lab.Day) Outage {
+	kept := lab.Derived(l, func(*lab.Lab) *now { return &now{} })
+	kept.Lock()
+	defer kept.Unlock()
+	if kept.is == nil || kept.day != today {
+		is := Simulate(l, l, today, What{})
+		kept.is, kept.day = &is, today
+	}
+	return *kept.is
 }
 
 // runs reports whether a node is there for itself, and runs.

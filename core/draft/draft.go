@@ -149,6 +149,20 @@ func CostOf(l *lab.Lab, draft lab.ID) Cost {
 	return c
 }
 
+// Payback is in how many months what a draft costs in all is saved, by what a month costs
+// less with it; nil where it costs nothing, saves nothing, or neither is known.
+func Payback(c *Cost, before, after Figures) *float64 {
+	if c == nil || c.Unpriced > 0 || before.Cost == nil || after.Cost == nil {
+		return nil
+	}
+	saves, costs := *before.Cost-*after.Cost, lab.MoneyUnits(c.LeftMinor+c.SpentMinor, after.Currency)
+	if saves <= 0 || costs <= 0 {
+		return nil
+	}
+	months := costs / saves
+	return &months
+}
+
 func sum(steps []lab.Step) Cost {
 	var c Cost
 	comes := map[lab.ID]bool{} // what the draft adds

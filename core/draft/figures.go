@@ -3,8 +3,10 @@ package draft
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"levelstaff/core/address"
+	"levelstaff/core/battery"
 	"levelstaff/core/cabling"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
@@ -12,35 +14,44 @@ import (
 	"levelstaff/core/power"
 	"levelstaff/core/rack"
 	"levelstaff/core/reach"
+	"levelstaff/core/running"
 )
 
 // Figures are what two labs are compared by.
 type Figures struct {
-	Things    int     `json:"things" required:"true" description:"Devices in all"`
-	HeightU   int     `json:"height_u" required:"true"`
-	FreeU     int     `json:"free_u" required:"true"`
-	LargestU  int     `json:"largest_u" required:"true" description:"Units in the largest free piece"`
-	Unplaced  int     `json:"unplaced" required:"true" description:"Devices that are not placed yet"`
-	WeightKG  float64 `json:"weight_kg" required:"true" description:"What the racks carry, as far as it is weighed"`
-	Unweighed int     `json:"unweighed" required:"true" description:"Devices in them whose weight is unknown: they carry at least the sum"`
-	PortsFree int     `json:"ports_free" required:"true" description:"Network ports left in switches, routers and firewalls"`
-	Unlisted  int     `json:"unlisted" required:"true" description:"Those of them whose ports are not documented"`
-	Carried   int     `json:"vlans_carried" required:"true" description:"Declared VLANs that a cable carries, in the whole lab"`
-	Whole     int     `json:"vlans_whole" required:"true" description:"Those of them in one piece"`
-	Rests     int     `json:"links_resting" required:"true" description:"Links kept from carrying by the spanning tree"`
-	Addresses int64   `json:"addresses_free" required:"true" description:"Addresses left in IPv4 subnets, in the whole lab"`
-	Subnets   int     `json:"subnets" required:"true" description:"How many those are"`
-	Broken    int     `json:"rules_broken" required:"true" description:"Rules about who reaches whom that cannot hold"`
-	IdleW     float64 `json:"idle_w" required:"true" description:"What it draws idle, as far as that is known"`
-	TypicalW  float64 `json:"typical_w" required:"true"`
-	MostW     float64 `json:"most_w" required:"true"`
-	Undrawn   [3]int  `json:"draws_unknown" required:"true" description:"Devices whose draw is not known at each of these, or from below only"`
-	Fullest   string  `json:"fullest" required:"true" description:"What is nearest to its power limit, empty while no limit is known"`
-	FullestP  float64 `json:"fullest_percent" required:"true"`
-	OneLeg    int     `json:"one_leg" required:"true" description:"Devices with several supplies of which one is plugged in"`
-	Act       int     `json:"act" required:"true" description:"Open findings that ask to act"`
-	Watch     int     `json:"watch" required:"true"`
-	Note      int     `json:"note" required:"true"`
+	Things    int      `json:"things" required:"true" description:"Devices in all"`
+	HeightU   int      `json:"height_u" required:"true"`
+	FreeU     int      `json:"free_u" required:"true"`
+	LargestU  int      `json:"largest_u" required:"true" description:"Units in the largest free piece"`
+	Unplaced  int      `json:"unplaced" required:"true" description:"Devices that are not placed yet"`
+	WeightKG  float64  `json:"weight_kg" required:"true" description:"What the racks carry, as far as it is weighed"`
+	Unweighed int      `json:"unweighed" required:"true" description:"Devices in them whose weight is unknown: they carry at least the sum"`
+	PortsFree int      `json:"ports_free" required:"true" description:"Network ports left in switches, routers and firewalls"`
+	Unlisted  int      `json:"unlisted" required:"true" description:"Those of them whose ports are not documented"`
+	Carried   int      `json:"vlans_carried" required:"true" description:"Declared VLANs that a cable carries, in the whole lab"`
+	Whole     int      `json:"vlans_whole" required:"true" description:"Those of them in one piece"`
+	Rests     int      `json:"links_resting" required:"true" description:"Links kept from carrying by the spanning tree"`
+	Addresses int64    `json:"addresses_free" required:"true" description:"Addresses left in IPv4 subnets, in the whole lab"`
+	Subnets   int      `json:"subnets" required:"true" description:"How many those are"`
+	Broken    int      `json:"rules_broken" required:"true" description:"Rules about who reaches whom that cannot hold"`
+	IdleW     float64  `json:"idle_w" required:"true" description:"What it draws idle, as far as that is known"`
+	TypicalW  float64  `json:"typical_w" required:"true"`
+	MostW     float64  `json:"most_w" required:"true"`
+	Undrawn   [3]int   `json:"draws_unknown" required:"true" description:"Devices whose draw at each of these is not known, or from below"`
+	Fullest   string   `json:"fullest" required:"true" description:"What is nearest to its power limit, empty while no limit is known"`
+	FullestP  float64  `json:"fullest_percent" required:"true"`
+	OneLeg    int      `json:"one_leg" required:"true" description:"Devices with several supplies of which one is plugged in"`
+	Holds     *float64 `json:"holds_min,omitempty" description:"How long the UPS holds that holds shortest; absent while unknown"`
+	HoldsName string   `json:"holds,omitempty" description:"Which one that is"`
+	Cost      *float64 `json:"cost_month,omitempty" description:"What a month costs to run, at least; absent while no price is said"`
+	KWh       float64  `json:"kwh_month" required:"true"`
+	BTU       float64  `json:"btu_h" required:"true" description:"The heat of all of it"`
+	DB        *float64 `json:"db_a,omitempty" description:"The loudest place; absent while nothing is known"`
+	Loudest   string   `json:"loudest,omitempty" description:"Which one that is"`
+	Currency  string   `json:"currency,omitempty"`
+	Act       int      `json:"act" required:"true" description:"Open findings that ask to act"`
+	Watch     int      `json:"watch" required:"true"`
+	Note      int      `json:"note" required:"true"`
 }
 
 // Figure is one of them in words.
@@ -96,12 +107,29 @@ func (f Figures) Words() []Figure {
 		watts("most_w", "Draws at most", f.MostW, f.Undrawn[2]),
 		{"fullest", "Fullest power limit", fullest, math.Round(f.FullestP), -1},
 		{"one_leg", "On one leg", fmt.Sprint(f.OneLeg), float64(f.OneLeg), -1},
+		optional("holds_min", "Shortest on battery", f.Holds, 1, 1,
+			func(v float64) string { return fmt.Sprintf("%.0f min, %s", v, f.HoldsName) }),
+		optional("cost_month", "A month costs", f.Cost, 100, -1, func(v float64) string {
+			return atLeast(strings.TrimSpace(fmt.Sprintf("%.2f %s", v, f.Currency)), f.Undrawn[1])
+		}),
+		{"kwh_month", "kWh a month", atLeast(fmt.Sprintf("%.0f", f.KWh), f.Undrawn[1]), math.Round(f.KWh), -1},
+		{"btu_h", "Heat", atLeast(fmt.Sprintf("%.0f BTU/h", f.BTU), f.Undrawn[1]), math.Round(f.BTU), -1},
+		optional("db_a", "Loudest place", f.DB, 1, -1, func(v float64) string { return fmt.Sprintf("%.0f dB(A), %s", v, f.Loudest) }),
 	}
 }
 
+// optional is a figure that may be unknown; parts is what it is rounded to, in parts of 1.
+func optional(name, title string, v *float64, parts float64, better int, say func(float64) string) Figure {
+	if v == nil {
+		return Figure{name, title, "?", 0, better}
+	}
+	return Figure{name, title, say(*v), math.Round(*v*parts) / parts, better}
+}
+
 // FiguresOf works out the figures of a lab, or of one rack of it where that is
-// not "".
-func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
+// not "". built is the lab as it stands, in which UPSs have the loads at which somebody
+// said how long they hold.
+func FiguresOf(l, built *lab.Lab, in lab.ID, today lab.Day) Figures {
 	var f Figures
 	for r := range lab.Each[lab.Rack](l) {
 		if in != "" && r.ID != in {
@@ -144,6 +172,7 @@ func FiguresOf(l *lab.Lab, in lab.ID, today lab.Day) Figures {
 	}
 	f.Broken = len(reach.Of(l).Broken())
 	f.draws(l, in)
+	f.runs(l, built, in, today)
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue
@@ -175,6 +204,36 @@ func (f *Figures) draws(l *lab.Lab, in lab.ID) {
 	for _, n := range g.OneLeg() {
 		if r, ok := l.RackOf(*g.Nodes()[n].Device); in == "" || ok && r.ID == in {
 			f.OneLeg++
+		}
+	}
+}
+
+// runs adds what batteries hold, what a month costs, and how warm and loud it is. Limits
+// and batteries are of the lab as a whole; a price too.
+func (f *Figures) runs(l, built *lab.Lab, in lab.ID, today lab.Day) {
+	for _, h := range battery.Of(l, built, today) {
+		if h.Known && (f.Holds == nil || h.Minutes < *f.Holds) {
+			f.Holds, f.HoldsName = &h.Minutes, power.Of(l).Nodes()[h.Node].Title
+		}
+	}
+	b := running.Of(l)
+	cost := func(c running.Cost, standing float64) {
+		if f.KWh = c.KWh; b.Priced {
+			sum := c.Least + standing
+			f.Cost = &sum
+		}
+	}
+	f.Currency = l.Settings().Currency
+	cost(b.Cost, b.Standing)
+	watts := power.Of(l).All().Watts[power.Typical]
+	if in != "" {
+		cost(b.In(func(d lab.Device) bool { r, ok := l.RackOf(d); return ok && r.ID == in }), 0)
+		watts = power.Of(l).InRack(in).Watts[power.Typical]
+	}
+	f.BTU = running.BTU(watts)
+	for _, h := range running.Warmth(l) {
+		if (in == "" || h.Key.ID == in) && h.Rest.Known && (f.DB == nil || h.Rest.DB > *f.DB) {
+			f.DB, f.Loudest = &h.Rest.DB, h.Name
 		}
 	}
 }

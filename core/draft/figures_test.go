@@ -24,7 +24,7 @@ rack "S": 4U
 	// R: 9 units, 4 taken (9, 6, 1-2); pieces 7-8 and 3-5, so the largest is 3.
 	// core, 200 mm, and back, 100 mm, and 50 mm of cables need 350 of 300 mm.
 	r := b.rack()
-	figures := draft.FiguresOf(b.lab, r, "2026-11-23")
+	figures := draft.FiguresOf(b.lab, b.lab, r, "2026-11-23")
 	// The notes are that copy is not placed, which is of no rack; ember, at
 	// 5.5U of 9U, is above half height, and no lighter thing is below that is weighed;
 	// (4 x 8.5 + 1 x 8.5 + 13 x 5.5) / 18 = 6.3U is above half height: one note.
@@ -32,7 +32,7 @@ rack "S": 4U
 		PortsFree: 8, Undrawn: [3]int{1, 1, 1},
 		Act: 1, Watch: 1, Note: 1}, figures)
 
-	all := draft.FiguresOf(b.lab, "", "2026-11-23")
+	all := draft.FiguresOf(b.lab, b.lab, "", "2026-11-23")
 	// And in all: S has 3 free in one piece, h hangs at 4 with nothing below it;
 	// gate runs, but nobody said where.
 	assert.Equal(t, draft.Figures{Things: 7, HeightU: 13, FreeU: 8, LargestU: 3, Unplaced: 2, WeightKG: 18.5, Unweighed: 1, PortsFree: 8,
@@ -40,7 +40,7 @@ rack "S": 4U
 
 	l, err := b.lab.Apply([]lab.Change{{Before: b.device("ember")}})
 	require.NoError(t, err)
-	after := draft.FiguresOf(l, r, "2026-11-23")
+	after := draft.FiguresOf(l, l, r, "2026-11-23")
 	assert.Equal(t, 6, after.LargestU, "3-8 is one piece")
 	assert.Zero(t, after.Watch)
 }
@@ -57,7 +57,7 @@ keep/out1 - anvil/in1
 `)
 	text := func(l *lab.Lab) map[string]string {
 		said := map[string]string{}
-		for _, f := range draft.FiguresOf(l, "", "2026-11-23").Words() {
+		for _, f := range draft.FiguresOf(l, l, "", "2026-11-23").Words() {
 			said[f.Name] = f.Text
 		}
 		return said
@@ -68,4 +68,35 @@ keep/out1 - anvil/in1
 	p := rundown.Load(b.lab, rundown.ParseLine("keep/out2 - anvil/in2"), rundown.Options{All: true, NewID: func() lab.ID { return "lead" }})
 	require.Empty(t, p.Mistakes)
 	assert.Equal(t, "0", text(p.Lab)["one_leg"])
+}
+
+// 100 W at 0.40 are 29.22 a month and 73.06 kWh; 40 W 11.69. A box of 175.33 that draws 60 W
+// less is saved again in 10 months; the UPS, which held 30 minutes, then holds 75.
+func TestFiguresOfAnOldBoxAndANewOne(t *testing.T) {
+	old := with(t, `lab, GBP, price 0.40 a kWh
+place "Closet"
+  ups "keep": 30min, 4 outlets c13
+  server "anvil": 100W, 40dB
+keep/out1 - anvil/in1
+`).lab
+	p := rundown.Load(old, rundown.ParseLine("anvil: 40W, 30dB"), rundown.Options{NewID: func() lab.ID { return "x" }})
+	require.Empty(t, p.Mistakes)
+	figures := func(l *lab.Lab) draft.Figures { return draft.FiguresOf(l, old, "", "2026-11-26") }
+	before, after := figures(old), figures(p.Lab)
+	assert.InDelta(t, 29.2224, *before.Cost, 1e-9)
+	assert.InDelta(t, 11.68896, *after.Cost, 1e-9)
+	assert.InDelta(t, 73.056, before.KWh, 1e-9)
+	assert.InDelta(t, 341.2, before.BTU, 1e-9)
+	assert.Equal(t, []float64{30, 75, 40, 30}, []float64{*before.Holds, *after.Holds, *before.DB, *after.DB})
+	assert.Equal(t, []string{"keep", "Closet"}, []string{after.HoldsName, after.Loudest})
+	months := draft.Payback(&draft.Cost{LeftMinor: 17533}, before, after)
+	require.NotNil(t, months)
+	assert.InDelta(t, 10, *months, 0.001)
+	assert.Nil(t, draft.Payback(&draft.Cost{LeftMinor: 17533}, after, before), "nothing is saved")
+	assert.Nil(t, draft.Payback(&draft.Cost{LeftMinor: 17533, Unpriced: 1}, before, after), "what it costs is not known")
+	assert.Nil(t, draft.Payback(nil, before, after))
+	assert.Contains(t, after.Words(), draft.Figure{Name: "holds_min", Title: "Shortest on battery", Text: "75 min, keep",
+		Value: 75, Better: 1})
+	unknown := draft.FiguresOf(lab.New(), lab.New(), "", "2026-11-26").Words()
+	assert.Contains(t, unknown, draft.Figure{Name: "cost_month", Title: "A month costs", Text: "?", Better: -1})
 }

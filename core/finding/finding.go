@@ -80,7 +80,23 @@ type check struct {
 	run  func(l *lab.Lab, tell found)
 }
 
-// checks are all there are. A new one is a line here.
+// dated is a check for which it matters what day it is.
+type dated struct {
+	name string
+	say  string
+	run  func(l *lab.Lab, today lab.Day, tell found)
+}
+
+// on are such checks on a day.
+func on(today lab.Day, list []dated) []check {
+	var checks []check
+	for _, c := range list {
+		checks = append(checks, check{c.name, c.say, func(l *lab.Lab, tell found) { c.run(l, today, tell) }})
+	}
+	return checks
+}
+
+// checks are all there are but for those that are dated. A new one is a line here.
 var checks = slices.Concat([]check{
 	{"overweight", "too much weight", overweight},
 	{"meets-in-depth", "front and rear collide", meetsInDepth},
@@ -91,14 +107,16 @@ var checks = slices.Concat([]check{
 	{"does-not-fit", "does not fit", doesNotFit},
 	{"too-heavy-for-it", "too heavy for what it is on", shelves},
 	{"part", "a part that does not fit", parts},
-	{"battery", "an old battery", batteries},
+	{"battery", "a battery of unknown age", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
 }, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.
-func All(l *lab.Lab, today lab.Day) []Finding { return run(l, checks, today) }
+func All(l *lab.Lab, today lab.Day) []Finding {
+	return run(l, slices.Concat(checks, on(today, batteryChecks)), today)
+}
 
 func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 	list := []Finding{}

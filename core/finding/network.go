@@ -29,7 +29,7 @@ var networkChecks = []check{
 // ofNetwork are the names of those about the network, ofPower of those about power.
 var (
 	ofNetwork = namesOf(networkChecks, addressChecks, reachChecks)
-	ofPower   = namesOf(powerChecks)
+	ofPower   = namesOf(powerChecks, on("", batteryChecks))
 )
 
 func namesOf(checks ...[]check) map[string]bool {

@@ -78,8 +78,8 @@ func pastLimits(l *lab.Lab, tell found) {
 	}
 }
 
-// running reports whether a node is a device that runs.
-func running(n *power.Node) bool { return n.Device != nil && n.Device.State == lab.Running }
+// runs reports whether a node is a device that runs.
+func runs(n *power.Node) bool { return n.Device != nil && n.Device.State == lab.Running }
 
 func oneFeed(l *lab.Lab, tell found) {
 	g := power.Of(l)
@@ -87,7 +87,7 @@ func oneFeed(l *lab.Lab, tell found) {
 		is := &g.Nodes()[i]
 		supplies := g.Supplies(int32(i))
 		at, shared := g.SharedBy(int32(i))
-		if !running(is) || is.Kind != power.DeviceNode || supplies.Fed() <= supplies.Needs || !shared {
+		if !runs(is) || is.Kind != power.DeviceNode || supplies.Fed() <= supplies.Needs || !shared {
 			continue
 		}
 		by := &g.Nodes()[at]
@@ -103,7 +103,7 @@ func unpluggedSupplies(l *lab.Lab, tell found) {
 	g := power.Of(l)
 	for i := range g.Nodes() {
 		is := &g.Nodes()[i]
-		if !running(is) {
+		if !runs(is) {
 			continue
 		}
 		supplies := g.Supplies(int32(i))
@@ -159,7 +159,7 @@ func onlyFiltered(l *lab.Lab, tell found) {
 	g := power.Of(l)
 	for i := range g.Nodes() {
 		is := &g.Nodes()[i]
-		if !running(is) || !shouldHold(is.Device) || g.Holds(int32(i)) {
+		if !runs(is) || !shouldHold(is.Device) || g.Holds(int32(i)) {
 			continue
 		}
 		for _, e := range g.In(int32(i)) {
@@ -190,7 +190,7 @@ func noBattery(l *lab.Lab, tell found) {
 	}
 	for i := range g.Nodes() {
 		is := &g.Nodes()[i]
-		if !running(is) || len(g.In(int32(i))) == 0 || g.Holds(int32(i)) || slices.ContainsFunc(g.In(int32(i)), func(e int32) bool {
+		if !runs(is) || len(g.In(int32(i))) == 0 || g.Holds(int32(i)) || slices.ContainsFunc(g.In(int32(i)), func(e int32) bool {
 			return g.Feeds()[e].Filtered && shouldHold(is.Device) // told as such
 		}) {
 			continue
@@ -240,7 +240,7 @@ func leastUPS(l *lab.Lab, tell found) {
 	for i := range g.Nodes() {
 		is := &g.Nodes()[i]
 		feeding := g.Feeding(int32(i))
-		if !running(is) || is.Kind != power.DeviceNode || len(feeding) != 1 || !slices.Contains(all, feeding[0]) {
+		if !runs(is) || is.Kind != power.DeviceNode || len(feeding) != 1 || !slices.Contains(all, feeding[0]) {
 			continue
 		}
 		if load := g.Flow().In(int32(i)).W[power.Typical]; load > w {

@@ -210,7 +210,7 @@ func (t Tariff) check(f *faults) {
 			f.add("prices", "a price is 0 or more a kWh, not %.6g", p.PerKWh)
 		}
 		for _, at := range []string{p.From, p.To} {
-			if at != "" && !isClock(at) {
+			if at != "" && !IsClock(at) {
 				f.add("prices", "%s is not a time of day; write one such as 07:00", quote(at))
 				return
 			}

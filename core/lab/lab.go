@@ -179,6 +179,25 @@ func (l *Lab) WhereIs(d Device) string {
 	return ""
 }
 
+// Within are the rack and the places that a device is in, the nearest first.
+func (l *Lab) Within(d Device) []Key {
+	var list []Key
+	place := ID("")
+	if r, ok := l.RackOf(d); ok {
+		list, place = append(list, r.Key()), r.Place
+	} else if at := l.Foot(d).At; at != nil {
+		place = at.Place
+	}
+	for range MostNested {
+		p, ok := Find[Place](l, place)
+		if !ok {
+			break
+		}
+		list, place = append(list, p.Key()), p.In
+	}
+	return list
+}
+
 // Foot is what a device stands on in the end, however deep: itself, where it
 // stands on no other one.
 func (l *Lab) Foot(d Device) Device {

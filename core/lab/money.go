@@ -172,6 +172,11 @@ func otherCurrency(typed, code string) string {
 	return ""
 }
 
+// MoneyUnits is an amount in minor units as a number of whole ones.
+func MoneyUnits(minor int64, code string) float64 {
+	return float64(minor) / math.Pow10(minorDigits(code))
+}
+
 // MoneyText writes an amount in minor units as ParseMoney reads it: "£32.50",
 // "32.50 CHF" where the currency has no sign, "32.50" while the lab's currency
 // is unknown.

@@ -169,7 +169,8 @@ func clock(s string) time.Duration {
 	return time.Duration(t.Hour())*time.Hour + time.Duration(t.Minute())*time.Minute
 }
 
-func isClock(s string) bool {
+// IsClock reports whether something is a time of day as records keep it: 07:00.
+func IsClock(s string) bool {
 	_, err := time.Parse("15:04", s)
 	return err == nil
 }
@@ -212,7 +213,7 @@ func (r RunTime) check(f *faults) {
 	optional(f, "run_times", r.Level, []DrawLevel{AtStandby, AtIdle, AtTypical, AtMost})
 	optional(f, "run_times", r.Every, []Every{EveryDay, EveryWeek})
 	for _, at := range []string{r.From, r.To} {
-		if at != "" && !isClock(at) {
+		if at != "" && !IsClock(at) {
 			f.add("run_times", "%s is not a time of day; write one such as 07:00", quote(at))
 		}
 	}

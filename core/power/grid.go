@@ -257,6 +257,9 @@ func (g *Grid) Number(key lab.Key) (n int32, ok bool) {
 	return n, ok
 }
 
+// Order lists the numbers of all nodes, what feeds before what is fed.
+func (g *Grid) Order() []int32 { return g.order }
+
 // In lists the feeds that a node has, Out those that it gives.
 func (g *Grid) In(n int32) []int32 { return g.nodes[n].in }
 

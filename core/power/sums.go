@@ -25,7 +25,7 @@ func (g *Grid) count(s *Sum, n int32) {
 	s.add(g.Flow().Own(n), 1)
 	s.AllOn += g.WithAllOn().Own(n)[Typical]
 	for level, by := range g.nodes[n].Draw.Basis {
-		if (by == Unknown || by == WorkedOut) && (level != Typical || !g.isMeasured(n)) {
+		if (by == Unknown || by == WorkedOut) && (level != Typical || !g.IsMeasured(n)) {
 			s.Lacks[level]++
 		}
 	}
@@ -49,14 +49,14 @@ func (g *Grid) ByPlace() map[string]*Sum {
 	return sums
 }
 
-// isMeasured reports whether what a node draws is in what was measured at it or at
+// IsMeasured reports whether what a node draws is in what was measured at it or at
 // something that feeds it.
-func (g *Grid) isMeasured(n int32) bool {
+func (g *Grid) IsMeasured(n int32) bool {
 	if g.measures(n) {
 		return true
 	}
 	for _, e := range g.nodes[n].in {
-		if g.isMeasured(g.feeds[e].From) {
+		if g.IsMeasured(g.feeds[e].From) {
 			return true
 		}
 	}

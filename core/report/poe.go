@@ -67,14 +67,8 @@ func poeText(r PowerOver) lines {
 		if s.LeftW != nil {
 			left = text.Number(*s.LeftW)
 		}
-		t.rows = append(t.rows, []string{s.Name, watts(s.BudgetW, 0), atLeast(s.GivenW, s.Unknown), left, fmt.Sprint(len(s.Ports))})
+		given := atLeast(text.Number(s.GivenW), s.Unknown > 0)
+		t.rows = append(t.rows, []string{s.Name, watts(s.BudgetW, 0), given, left, fmt.Sprint(len(s.Ports))})
 	}
 	return t
-}
-
-func atLeast(w float64, unknown int) string {
-	if unknown > 0 {
-		return "≥ " + text.Number(w)
-	}
-	return text.Number(w)
 }

@@ -280,13 +280,17 @@ func known(v float64) *float64 {
 
 // watts writes a power, with what is not known of it.
 func watts(w *float64, lacks int) string {
-	switch {
-	case w == nil:
+	if w == nil {
 		return "?"
-	case lacks > 0:
-		return "≥ " + round(*w)
 	}
-	return round(*w)
+	return atLeast(round(*w), lacks > 0)
+}
+
+func atLeast(said string, is bool) string {
+	if is {
+		return "≥ " + said
+	}
+	return said
 }
 
 func round(v float64) string { return fmt.Sprintf("%.0f", v) }

@@ -80,6 +80,11 @@ func all() []Report {
 			Param{"add", "So many W more, or less below zero, to see how long it would hold then"}),
 		report("shutdown", "What goes when after the mains have failed, and what is lost", shutdownOf, shutdownText,
 			Param{"back", "After so many minutes the mains come back"}),
+		report("cost", "What a month of power costs, by device, rack and circuit", costsOf, costsText,
+			Param{"off", "The part of the day that things might be off in; 23:00-07:00 if left out"},
+			Param{"aim", "What a month is to cost, to see which price or how many hours a day would make it so"}),
+		report("heat", "The heat and the noise of every rack and place, and the air that takes it away", heatsOf, heatsText,
+			Param{"rise", "By how many kelvin the air may get warmer; 10 if left out"}),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }

@@ -49,7 +49,8 @@ line fibre: 100M down
 		"ways": "core to anvil: at most 1 Gb/s.\nHeld down by core/2.", "threads": "core/2 - anvil/1  1         anvil",
 		"subnets": "10.20.0.0/24  20    254   1     0         0           253   10.20.0.2",
 		"reach":   "servers   internet  not said  no", "lines": "Without fibre nothing gets outside.",
-		"feeds": "core   device", "losses": "no power leads", "battery": "no UPS", "shutdown": "no UPS", "poe": "gives power",
+		"feeds": "core   device", "losses": "no power leads", "battery": "no UPS", "shutdown": "no UPS", "cost": "anvil   ?", "heat": "R      ?",
+		"poe":  "gives power",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}
 	for _, r := range All() {

@@ -47,6 +47,13 @@ const signed = (n: number) => (n > 0 ? `▲ +${n}` : `▼ −${-n}`)
           <td
         /></template>
       </tr>
+      <tr v-if="sides.some((s) => s.says.payback_months)">
+        <th scope="row">Saved again in</th>
+        <template v-for="s in sides" :key="s.name"
+          ><td class="figure">{{ s.says.payback_months ? `${Math.ceil(s.says.payback_months)} months` : '–' }}</td>
+          <td
+        /></template>
+      </tr>
     </tbody>
   </table>
 </template>

@@ -1,0 +1,213 @@
+package battery
+
+import (
+	"cmp"
+	"slices"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/power"
+)
+
+// rank is how long something ought to stay up when the mains have failed, by what the
+// wiring tells: what nobody needs goes first, what others need last.
+type rank int
+
+const (
+	toys      rank = iota // nothing else needs it, and it does not compute
+	computers             // they work for people
+	stores                // they work for computers
+	network               // all of them need it
+)
+
+// rankOf is that of a device by its kind.
+func rankOf(d *lab.Device) rank {
+	is := d.Kind.Traits()
+	switch {
+	case is.Bridges, is.Routes, d.Forwards(), is.Sends && !is.Computes:
+		return network
+	case d.Kind == lab.NAS, d.Kind == lab.DiskShelf, d.Kind == lab.TapeLibrary:
+		return stores
+	case is.Computes:
+		return computers
+	}
+	return toys
+}
+
+// When the ranks go where nobody said: toys at once, then at these parts of the battery.
+const (
+	computersAt = 60.0
+	storesAt    = 40.0
+)
+
+// Suggest is a lab with an order in which all that its UPSs hold goes, where nobody said:
+// toys first, what others need last. A device that watches a UPS goes after the other
+// computers on it, so that it can tell them. What is fed over the network or USB has no
+// order of its own; it goes with what feeds it.
+func Suggest(l *lab.Lab) []lab.Change {
+	g := power.Of(l)
+	island := g.Island()
+	var changes []lab.Change
+	for _, n := range heldByAny(g, island) {
+		d := *g.Nodes()[n].Device
+		if d.Goes != nil || !byLeads(g, n) {
+			continue
+		}
+		at := func(percent float64) *lab.Goes { return &lab.Goes{AtPercent: &percent} }
+		now := 0.0
+		switch rankOf(&d) {
+		case toys:
+			d.Goes = &lab.Goes{AfterMin: &now}
+		case computers:
+			if d.Goes = at(computersAt); watches(l, d.ID) {
+				d.Goes = at(storesAt / 2)
+			}
+		case stores:
+			d.Goes = at(storesAt)
+		case network:
+			d.Goes = &lab.Goes{Last: true}
+		}
+		if c, ok := l.Put(d); ok {
+			changes = append(changes, c)
+		}
+	}
+	return changes
+}
+
+// heldByAny lists what runs by any UPS when the mains fail, by title.
+func heldByAny(g *power.Grid, i *power.Island) []int32 {
+	var list []int32
+	for n := range g.Nodes() {
+		if is := &g.Nodes()[n]; runs(is) && i.Up(int32(n)) && !is.Battery() {
+			list = append(list, int32(n))
+		}
+	}
+	slices.SortFunc(list, func(a, b int32) int { return cmpTitles(g, a, b) })
+	return list
+}
+
+// byLeads reports whether a node is fed by leads.
+func byLeads(g *power.Grid, n int32) bool {
+	return slices.ContainsFunc(g.In(n), func(e int32) bool { return g.Feeds()[e].By == "lead" })
+}
+
+// watches reports whether a device watches a UPS.
+func watches(l *lab.Lab, id lab.ID) bool {
+	for d := range lab.Each[lab.Device](l) {
+		if d.WatchedBy == id {
+			return true
+		}
+	}
+	return false
+}
+
+// waveS is how long to wait before the next wave is started.
+const waveS = 60
+
+// Wave is what may be started together.
+type Wave struct {
+	AtS   float64 // from when the mains are back
+	Nodes []int32
+	Over  []int32 // what feeds them gives more than it may even with one of them alone
+}
+
+// Start is how to start again what runs by leads, so that no feed, however it surges,
+// gives more than it is made for: what others need first, in waves. What runs already
+// draws its most meanwhile.
+func Start(l *lab.Lab) []Wave {
+	g := power.Of(l)
+	var list []int32
+	for n := range g.Nodes() {
+		if is := &g.Nodes()[n]; runs(is) && byLeads(g, int32(n)) {
+			list = append(list, int32(n))
+		}
+	}
+	slices.SortStableFunc(list, func(a, b int32) int {
+		x, y := g.Nodes()[a].Device, g.Nodes()[b].Device
+		return cmp.Or(cmp.Compare(rankOf(y), rankOf(x)), nearer(g, a, b), cmpTitles(g, a, b))
+	})
+	s := &starting{g: g, given: make([]float64, len(g.Nodes()))}
+	for _, n := range list {
+		s.start(n)
+	}
+	return s.waves
+}
+
+// nearer puts what feeds others over the network before what it feeds.
+func nearer(g *power.Grid, a, b int32) int { return cmp.Compare(len(g.Out(b)), len(g.Out(a))) }
+
+// starting is one while it is worked out: what each feeder gives, of what runs at its
+// most, of what starts while it starts.
+type starting struct {
+	g     *power.Grid
+	waves []Wave
+	given []float64
+}
+
+func (s *starting) start(n int32) {
+	parts := s.above(n)
+	boot := s.draws(n, power.Boot)
+	fits := !slices.ContainsFunc(keys(parts), func(up int32) bool { return s.past(up, s.given[up]+parts[up]*boot) })
+	k := len(s.waves) - 1
+	if k < 0 || !fits || rankOf(s.g.Nodes()[n].Device) != rankOf(s.g.Nodes()[s.waves[k].Nodes[0]].Device) {
+		s.next()
+		k++
+	}
+	w := &s.waves[k]
+	w.Nodes = append(w.Nodes, n)
+	for up, part := range parts {
+		if s.given[up] += part * boot; s.past(up, s.given[up]) && !slices.Contains(w.Over, up) {
+			w.Over = append(w.Over, up)
+		}
+	}
+	slices.SortFunc(w.Over, func(a, b int32) int { return cmpTitles(s.g, a, b) })
+}
+
+// next begins a wave: what was starting runs, at its most.
+func (s *starting) next() {
+	if k := len(s.waves) - 1; k >= 0 {
+		for _, n := range s.waves[k].Nodes {
+			for up, part := range s.above(n) {
+				s.given[up] += part * (s.draws(n, power.Most) - s.draws(n, power.Boot))
+			}
+		}
+	}
+	s.waves = append(s.waves, Wave{AtS: waveS * float64(len(s.waves))})
+}
+
+func (s *starting) draws(n int32, level int) float64 { return s.g.Flow().In(n).W[level] }
+
+// above are all that feed a node by leads, with the part of its draw that goes through
+// each.
+func (s *starting) above(n int32) map[int32]float64 {
+	parts := map[int32]float64{}
+	var up func(n int32, part float64)
+	up = func(n int32, part float64) {
+		leads := 0.0
+		for _, e := range s.g.In(n) {
+			if s.g.Feeds()[e].By == "lead" {
+				leads++
+			}
+		}
+		for _, e := range s.g.In(n) {
+			if f := &s.g.Feeds()[e]; f.By == "lead" {
+				parts[f.From] += part / leads
+				up(f.From, part/leads)
+			}
+		}
+	}
+	up(n, 1)
+	return parts
+}
+
+func (s *starting) past(n int32, w float64) bool {
+	limit := s.g.Nodes()[n].Limits.W
+	return limit > 0 && w > limit
+}
+
+func keys(parts map[int32]float64) []int32 {
+	var list []int32
+	for n := range parts {
+		list = append(list, n)
+	}
+	return list
+}
