@@ -111,6 +111,8 @@ func TestMistakesAboutBatteries(t *testing.T) {
 		require.NotEmpty(t, p.Mistakes, line)
 		assert.Contains(t, p.Mistakes[0].Say, say, line)
 	}
+	twice := fresh(t, "lab \"Q\", GBP, price 0.3 a kWh\nlab \"Q\", mains 230V, standing 0.61 a day\n").Settings()
+	assert.Equal(t, []any{"Q", "GBP", 230.0, 0.61, 1}, []any{twice.Name, twice.Currency, *twice.MainsV, *twice.StandingDay, len(twice.Prices)})
 	l := fresh(t, onBattery)
 	dearer := typed(t, l, "lab: price 0.33 a kWh")
 	require.Empty(t, dearer.Mistakes)

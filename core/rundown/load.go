@@ -294,17 +294,21 @@ func (ld *loader) find(kind lab.RecordKind, name string) (lab.ID, error) {
 	return "", err
 }
 
-// alone puts down what is said of the one record of a kind.
+// alone puts down what is said of the one record of a kind, on one line or several.
 func (ld *loader) alone(k lab.Kind, lines []*thing) {
 	for _, t := range lines {
 		for r := range ld.base.Records(k.RecordKind) {
 			if t.broken {
 				continue
 			}
+			was, again := ld.after[r.Key()]
+			if again {
+				r = was
+			}
 			if t.name != "" {
 				r, _ = lab.Renamed(r, t.name)
 			}
-			ld.put(t, ld.apply(t, r))
+			ld.put(t, ld.applyAfter(t, r, ld.givenOf(r.Key()), ld.opt.Forget && !again))
 		}
 	}
 }
