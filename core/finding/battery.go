@@ -32,7 +32,8 @@ func holdsShort(l *lab.Lab, today lab.Day, tell found) {
 	for _, h := range battery.Of(l, l, today) {
 		d := *g.Nodes()[h.Node].Device
 		if min := battery.ToHold(l, d); min != nil && h.Known && h.Minutes < *min {
-			tell(Watch, fmt.Sprintf("%s holds what hangs on it for %.0f minutes; it is to hold %s.", d.Title(), math.Floor(h.Minutes), number(*min)), d)
+			tell(Watch, fmt.Sprintf("%s holds what hangs on it for %.0f minutes; it is to hold %s.", d.Title(),
+				math.Floor(h.Minutes), number(*min)), d)
 		}
 	}
 }
@@ -44,7 +45,8 @@ func oldBatteries(l *lab.Lab, today lab.Day, tell found) {
 		if p.Kind != lab.Battery || !in || p.Ordered || d.State != lab.Running || !known || years < p.Wear().Years {
 			continue
 		}
-		tell(Watch, fmt.Sprintf("The battery of %s is %.1f years old; one of its kind is good for %s.", d.Title(), years, number(p.Wear().Years)), d, p)
+		tell(Watch, fmt.Sprintf("The battery of %s is %.1f years old; one of its kind is good for %s.", d.Title(),
+			years, number(p.Wear().Years)), d, p)
 	}
 }
 
@@ -62,8 +64,10 @@ func latePlans(l *lab.Lab, today lab.Day, tell found) {
 			}
 		}
 		for _, x := range r.Lost {
-			if d := *g.Nodes()[x.Node].Device; d.Goes != nil && !slices.ContainsFunc(r.Steps, func(s battery.Step) bool { return s.Node == x.Node }) {
-				tell(Act, fmt.Sprintf("%s is lost before its turn to stop comes: %s is empty, or what feeds it goes first.", d.Title(), ups.Title()), d, ups)
+			if d := *g.Nodes()[x.Node].Device; d.Goes != nil && !slices.ContainsFunc(r.Steps,
+				func(s battery.Step) bool { return s.Node == x.Node }) {
+				tell(Act,
+					fmt.Sprintf("%s is lost before its turn to stop comes: %s is empty, or what feeds it goes first.", d.Title(), ups.Title()), d, ups)
 			}
 		}
 	}

@@ -180,6 +180,8 @@ func batteriesText(r Batteries) lines {
 type Shutdowns struct {
 	UPS  []Shutdown    `json:"ups" required:"true" nullable:"false" description:"By name"`
 	Back *ShutdownBack `json:"back,omitempty" description:"How things stand when the mains come back; see back"`
+
+	Start []WaveReport `json:"start" required:"true" nullable:"false" description:"How to start again, in waves"`
 }
 
 // Shutdown is what becomes of what a UPS holds, in seconds from when the mains fail.
@@ -191,7 +193,7 @@ type Shutdown struct {
 	Steps  []ShutdownStep `json:"steps" required:"true" nullable:"false" description:"In the order of time"`
 	Lost   []string       `json:"lost" required:"true" nullable:"false" description:"What loses its power while it runs"`
 
-	LostIDs []ShutdownLost `json:"lost_at" required:"true" nullable:"false" description:"The same, with when"`
+	Held    []ShutdownHeld `json:"held" required:"true" nullable:"false" description:"All it holds, in the order in which it goes"`
 	Curve   []BatteryMark  `json:"curve" required:"true" nullable:"false" description:"How its battery falls"`
 	Nobody  []BatteryMark  `json:"curve_without" required:"true" nullable:"false" description:"And if nothing stopped"`
 	ToHoldS *float64       `json:"to_hold_s,omitempty"`
@@ -206,13 +208,6 @@ type ShutdownStep struct {
 	Percent float64 `json:"battery_pct" required:"true" description:"When it is told to stop"`
 	Guessed bool    `json:"guessed,omitempty" description:"Nobody said how long it takes to stop"`
 	Lost    bool    `json:"lost,omitempty" description:"The battery was empty first"`
-}
-
-// ShutdownLost is a device that loses its power while it runs.
-type ShutdownLost struct {
-	ID       lab.ID   `json:"device_id" required:"true"`
-	AtS      *float64 `json:"at_s,omitempty" description:"Absent while unknown"`
-	Computes bool     `json:"computes,omitempty" description:"It is a computer, which should not"`
 }
 
 // BatteryMark is where a battery stands at a moment.
@@ -240,13 +235,14 @@ func shutdownOf(a Ask) (Shutdowns, error) {
 		what.BackS = *back * minute
 	}
 	g := power.Of(a.Lab)
-	out := Shutdowns{UPS: []Shutdown{}}
+	island := g.Island()
+	out := Shutdowns{UPS: []Shutdown{}, Start: wavesOf(a.Lab, g)}
 	o := battery.Simulate(a.Lab, a.Built, a.Day, what)
 	without := battery.Simulate(a.Lab, a.Built, a.Day, battery.What{Nobody: true})
 	for i, r := range o.Runs {
 		is := &g.Nodes()[r.Node]
 		s := Shutdown{Name: is.Title, ID: is.Key.ID, DownS: r.DownS, EmptyS: r.EmptyS, Steps: []ShutdownStep{}, Lost: []string{},
-			LostIDs: []ShutdownLost{}, Curve: marks(r.Marks), Nobody: marks(without.Runs[i].Marks)}
+			Curve: marks(r.Marks), Nobody: marks(without.Runs[i].Marks)}
 		if min := battery.ToHold(a.Lab, *is.Device); min != nil {
 			hold := *min * minute
 			s.ToHoldS = &hold
@@ -256,14 +252,9 @@ func shutdownOf(a Ask) (Shutdowns, error) {
 			s.Steps = append(s.Steps, ShutdownStep{d.Title, d.Key.ID, step.AtS, step.DownS, step.Percent, step.Guessed, step.Lost})
 		}
 		for _, lost := range r.Lost {
-			d := &g.Nodes()[lost.Node]
-			s.Lost = append(s.Lost, d.Title)
-			is := ShutdownLost{ID: d.Key.ID, Computes: d.Device.Kind.Traits().Computes}
-			if lost.Known {
-				is.AtS = &lost.AtS
-			}
-			s.LostIDs = append(s.LostIDs, is)
+			s.Lost = append(s.Lost, g.Nodes()[lost.Node].Title)
 		}
+		s.Held = heldOf(a, g, battery.HeldBy(g, island, r.Node), r)
 		out.UPS = append(out.UPS, s)
 	}
 	if o.Back != nil {

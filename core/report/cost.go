@@ -15,7 +15,7 @@ import (
 type Costs struct {
 	KWh     float64  `json:"kwh_month" required:"true" description:"In 30.44 days"`
 	Least   *float64 `json:"cost_month,omitempty" description:"With the standing charge; absent while no price is said"`
-	Most    *float64 `json:"cost_month_most,omitempty" description:"More than that where it runs for hours that no clock says, and prices go by the clock"`
+	Most    *float64 `json:"cost_month_most,omitempty" description:"More where it runs for hours that no clock says"`
 	AtLeast bool     `json:"at_least" required:"true" description:"Something it draws is not known, or from below only"`
 
 	Devices []DeviceCost `json:"devices" required:"true" nullable:"false" description:"Without the standing charge, the dearest first"`
@@ -25,7 +25,7 @@ type Costs struct {
 	Standing *float64    `json:"standing_month,omitempty" description:"The standing charge"`
 	Places   []GroupCost `json:"places" required:"true" nullable:"false" description:"By rack and place"`
 	Circuits []GroupCost `json:"circuits" required:"true" nullable:"false"`
-	Hours    []HourCost  `json:"hours" required:"true" nullable:"false" description:"What it draws in each hour of the day, and the price then"`
+	Hours    []HourCost  `json:"hours" required:"true" nullable:"false" description:"What it draws in each hour, and the price then"`
 
 	AimPrice *float64 `json:"aim_price,omitempty" description:"The price of a kWh that would make a month cost aim"`
 	AimHours *float64 `json:"aim_hours,omitempty" description:"How many hours a day all of it may run for that"`
@@ -199,7 +199,7 @@ func dereferenced(v *float64) float64 {
 
 // Heats is what racks and places give off.
 type Heats struct {
-	Places []HeatPlace `json:"places" required:"true" nullable:"false" description:"Racks and places, the warmest first; what is within another one is in both"`
+	Places []HeatPlace `json:"places" required:"true" nullable:"false" description:"Racks and places, the warmest first; those within another are in both"`
 	Rise   float64     `json:"rise_k" required:"true" description:"That the air is for"`
 }
 

@@ -32,7 +32,8 @@ func TestEnergyOfAMonth(t *testing.T) {
 ? server "old": resting, 6W standby, 200W typical, on 07:00-23:00
 ? server "box": spare, 100W
 `)
-	for title, want := range map[string]float64{"thrush": 54.06144, "amp": 42.616, "loaf": 23.37792 + 0.48704, "old": 6 * 24 * 0.03044, "box": 0} {
+	for title, want := range map[string]float64{"thrush": 54.06144, "amp": 42.616, "loaf": 23.37792 + 0.48704,
+		"old": 6 * 24 * 0.03044, "box": 0} {
 		c := costOf(t, l, title)
 		assert.InDelta(t, want, c.KWh, 1e-6, title)
 		assert.InDelta(t, want*0.29, c.Least, 1e-6, title)

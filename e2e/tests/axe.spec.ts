@@ -116,6 +116,21 @@ const views: Record<string, (page: Page) => Promise<unknown>> = {
     await page.getByRole('link', { name: 'If lost' }).click()
     await expect(page.getByRole('row').nth(1)).toBeVisible()
   },
+  'what holds when the mains fail': async (page) => {
+    await page.keyboard.press('7')
+    await page.getByRole('link', { name: 'On battery' }).click()
+    await expect(page.getByRole('region', { name: 'keep' })).toContainText('13 min')
+  },
+  'what power costs': async (page) => {
+    await page.keyboard.press('7')
+    await page.getByRole('link', { name: 'What it costs' }).click()
+    await expect(page.getByRole('row', { name: /^anvil/ })).toBeVisible()
+  },
+  'how warm and loud it is': async (page) => {
+    await page.keyboard.press('7')
+    await page.getByRole('link', { name: 'Warmth and noise' }).click()
+    await expect(page.getByRole('row', { name: /^Pantry room/ })).toBeVisible()
+  },
   'power over the network': async (page) => {
     await page.keyboard.press('7')
     await page.getByRole('link', { name: 'PoE' }).click()

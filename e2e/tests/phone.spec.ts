@@ -93,7 +93,7 @@ const everySheet = [
   ...['/cabling/leads', '/cabling/runs', '/cabling/ports', '/cabling/buy', '/cabling/ways', '/cabling/labels', '/drafts', '/findings'],
   ...['/networks', '/networks/grid', '/networks/vlans', '/networks/wireless', '/networks/addresses'],
   ...['/networks/reach', '/networks/outside', '/networks/names'],
-  ...['/power', '/power/lost', '/power/poe'],
+  ...['/power', '/power/battery', '/power/lost', '/power/cost', '/power/heat', '/power/poe'],
   ...['/logbook', '/logbook/days', '/rundown'],
 ]
 

@@ -77,6 +77,25 @@ const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
 /** What all draws against what the breakers may give, and what goes over the network. */
 const { power } = usePower(() => shows('power'))
 const { data: poe } = useReport(() => (shows('power') ? api('/api/v1/reports/poe') : ''))
+/** What holds shortest by battery, and what a month costs. */
+const { data: batteries } = useReport(() => (shows('power') ? api('/api/v1/reports/battery') : ''))
+const { data: costs } = useReport(() => (shows('power') ? api('/api/v1/reports/cost') : ''))
+const fullUPS = computed(() =>
+  (batteries.value?.ups ?? [])
+    .filter((u) => u.load_w && (u.of_w ?? u.of_va))
+    .sort((a, b) => (b.load_w ?? 0) / (b.of_w ?? Infinity) - (a.load_w ?? 0) / (a.of_w ?? Infinity))
+    .slice(0, 1),
+)
+const held = computed(
+  () =>
+    (batteries.value?.ups ?? [])
+      .filter((u) => u.minutes !== undefined && u.holds.length)
+      .sort((a, b) => (a.minutes ?? 0) - (b.minutes ?? 0))[0],
+)
+const wasHeld = computed(() => builtFigures.value?.holds_min)
+const wasCost = computed(() => builtFigures.value?.cost_month)
+const fell = (before: number | undefined, now: number | undefined, digits: number) =>
+  before !== undefined && now !== undefined && before.toFixed(digits) !== now.toFixed(digits) ? `${before.toFixed(digits)} → ` : ''
 const draws = computed(() => (shows('power') ? power.value?.lab : undefined))
 /** As built, while a draft is looked at. */
 const builtFigures = computed(() => compared.value?.from.figures)
@@ -181,8 +200,41 @@ function spaceWords(s: Space): string {
         :at-least="s.unknown > 0"
         limit
         :note="`by class; ${s.unknown} of no known class`" />
-      <p v-if="draws.all_on_w > (draws.typical ?? 0) + 0.5" class="note">
-        <span>{{ whole(draws.all_on_w) }} W with everything on that rests</span>
+      <template v-for="u in fullUPS" :key="u.id">
+        <LevelVial
+          v-if="u.of_w !== undefined"
+          :name="`${u.name}, W`"
+          :used="whole(u.load_w) ?? 0"
+          :of="whole(u.of_w)"
+          unit="W"
+          :at-least="!!u.load_at_least"
+          limit
+          :note="`what ${u.name} gives of what it is made for`" />
+        <LevelVial
+          v-if="u.of_va !== undefined && u.va !== undefined"
+          :name="`${u.name}, VA`"
+          :used="whole(u.va) ?? 0"
+          :of="whole(u.of_va)"
+          unit="VA"
+          :at-least="!!u.load_at_least"
+          limit
+          :note="`what ${u.name} gives of what it is made for, with its power factor`" />
+      </template>
+      <p class="note">
+        <span v-if="draws.all_on_w > (draws.typical ?? 0) + 0.5">{{ whole(draws.all_on_w) }} W with everything on that rests</span>
+        <span v-if="held?.minutes !== undefined"
+          >{{ held.name }} holds
+          <b class="figure"
+            >{{ fell(wasHeld, held.minutes, 0) }}{{ held.load_at_least ? '≤ ' : '' }}{{ Math.floor(held.minutes) }} min</b
+          ></span
+        >
+        <span v-if="costs?.cost_month !== undefined"
+          ><b class="figure"
+            >{{ fell(wasCost, costs.cost_month, 2) }}{{ costs.at_least ? '≥ ' : '' }}{{ costs.cost_month.toFixed(2) }}
+            {{ costs.currency }}</b
+          >
+          a month</span
+        >
       </p>
     </template>
     <template v-if="here">

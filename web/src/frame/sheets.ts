@@ -116,7 +116,10 @@ export const sheets: Sheet[] = [
     view: () => import('./TabbedSheet.vue'),
     tabs: [
       { path: '', text: 'Feeds', is: power('FeedsView') },
+      { path: 'battery', text: 'On battery', is: power('BatteryView') },
       { path: 'lost', text: 'If lost', is: power('LostView') },
+      { path: 'cost', text: 'What it costs', is: power('CostView') },
+      { path: 'heat', text: 'Warmth and noise', is: power('HeatView') },
       { path: 'poe', text: 'PoE', is: power('PoeView') },
     ],
     side: ['card', 'power'],
