@@ -141,7 +141,7 @@ func TestStagedShutdownStepByStep(t *testing.T) {
 	for _, m := range keep.Marks {
 		marks = append(marks, fmt.Sprintf("%.0f %.1f %.0f", m.S, m.Percent, m.LoadW))
 	}
-	assert.Equal(t, []string{"0 100.0 300", "300 75.0 300", "360 70.0 100", "900 55.0 100", "930 54.2 100", "2880 0.0 0"}, marks[:6])
+	assert.Equal(t, []string{"0 100.0 300", "360 70.0 100", "2880 0.0 0", "3255 0.0 0"}, marks, "where its load changes")
 }
 
 // The mains are back after 5:30: anvil is stopping, all else is up.

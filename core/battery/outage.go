@@ -69,21 +69,24 @@ type outage struct {
 	g       *power.Grid
 	i       *power.Island
 	t       float64
-	ups     []int32 // with a battery
-	charge  map[int32]float64
-	curves  map[int32]Curve
-	holding map[int32][]int32 // by device the UPSs that hold it
+	ups     []int32   // with a battery; what follows goes by its place in this list
+	charge  []float64 // parts of all it holds
+	curves  []Curve
+	rates   []float64 // how fast it falls, in parts a second
+	stale   []bool    // its load is not what it was when its rate was worked out
+	open    []int     // how many are to stop before what goes last
+	marks   [][]Mark
+	empty   []float64 // when it was, below zero while it is not
+	holds   [][]int32 // what it holds when the mains fail
+	holding [][]int32 // by node the places of the UPSs that hold it
 	waiting []*waiting
 	timed   events // what goes after some time
 	ends    events // what is stopping
 	after   map[lab.ID][]int32
 	last    []int32
-	open    map[int32]int // by UPS how many are to stop before what goes last
 	steps   map[int32]*Step
 	down    map[int32]bool
 	lost    map[int32]*Lost
-	marks   map[int32][]Mark
-	empty   map[int32]float64
 	stopped []int32 // in the order of time
 }
 
@@ -121,22 +124,24 @@ func (e *events) Pop() any {
 // said is the lab in which minutes without a load were said, as for Of.
 func Simulate(l, said *lab.Lab, today lab.Day, what What) Outage {
 	g := power.Of(l)
-	o := &outage{l: l, g: g, i: g.Island(), charge: map[int32]float64{}, curves: map[int32]Curve{}, holding: map[int32][]int32{},
-		after: map[lab.ID][]int32{}, open: map[int32]int{}, steps: map[int32]*Step{}, down: map[int32]bool{}, lost: map[int32]*Lost{},
-		marks: map[int32][]Mark{}, empty: map[int32]float64{}}
+	o := &outage{l: l, g: g, i: g.Island(), holding: make([][]int32, len(g.Nodes())),
+		after: map[lab.ID][]int32{}, steps: map[int32]*Step{}, down: map[int32]bool{}, lost: map[int32]*Lost{}}
 	for n := range g.Nodes() {
 		if is := &g.Nodes()[n]; is.Kind == power.UPSNode && is.Battery() && o.i.Up(int32(n)) {
 			o.ups = append(o.ups, int32(n))
-			o.charge[int32(n)] = 1
-			o.curves[int32(n)] = CurveOf(l, *is.Device, today, triedAt(said, is.Key))
 		}
 	}
 	slices.SortFunc(o.ups, func(a, b int32) int { return cmpTitles(g, a, b) })
-	for _, u := range o.ups {
-		for _, n := range o.i.HeldBy(u) {
-			o.holding[n] = append(o.holding[n], u)
+	for at, u := range o.ups {
+		is := &g.Nodes()[u]
+		o.curves = append(o.curves, CurveOf(l, *is.Device, today, triedAt(said, is.Key)))
+		o.holds = append(o.holds, o.i.HeldBy(u))
+		for _, n := range o.holds[at] {
+			o.holding[n] = append(o.holding[n], int32(at))
 		}
+		o.charge, o.empty, o.stale = append(o.charge, 1), append(o.empty, -1), append(o.stale, true)
 	}
+	o.rates, o.open, o.marks = make([]float64, len(o.ups)), make([]int, len(o.ups)), make([][]Mark, len(o.ups))
 	if !what.Nobody {
 		o.plan()
 	}
@@ -229,47 +234,61 @@ func (o *outage) plan() {
 
 // rate is how fast a battery falls now, in parts a second; 0 where it does not, or where
 // that is not known.
-func (o *outage) rate(u int32) float64 {
-	if !o.i.Drains(u) {
-		return 0
+func (o *outage) rate(at int) float64 {
+	if !o.stale[at] {
+		return o.rates[at]
 	}
-	const minute = 60
-	minutes, _, known := o.curves[u].Minutes(o.i.Load(u))
-	if !known || minutes <= 0 {
-		return 0
+	o.stale[at], o.rates[at] = false, 0
+	if u := o.ups[at]; o.i.Drains(u) {
+		const minute = 60
+		if minutes, _, known := o.curves[at].Minutes(o.i.Load(u)); known && minutes > 0 {
+			o.rates[at] = 1 / (minutes * minute)
+		}
 	}
-	return 1 / (minutes * minute)
+	o.mark(at)
+	return o.rates[at]
+}
+
+// touch is told of what was changed: the UPSs that held it have another load.
+func (o *outage) touch(list ...int32) {
+	for _, n := range list {
+		for _, at := range o.holding[n] {
+			if !o.stale[at] {
+				o.stale[at] = true
+				o.mark(int(at))
+			}
+		}
+	}
 }
 
 const hair = 1e-9
 
 // run goes from event to event until nothing happens any more, or the mains are back.
 func (o *outage) run(backS float64) {
-	o.mark()
 	for {
 		o.due()
-		next, rates := o.next()
+		next := o.next()
 		if backS > 0 && next > backS {
 			next = backS
 		}
 		if math.IsInf(next, 1) {
 			return
 		}
-		for u, r := range rates {
-			o.charge[u] = max(0, o.charge[u]-r*(next-o.t))
-			if o.charge[u] < hair {
-				o.charge[u] = 0
+		for at, r := range o.rates {
+			if o.charge[at] = max(0, o.charge[at]-r*(next-o.t)); o.charge[at] < hair {
+				o.charge[at] = 0
 			}
 		}
-		o.t = next
-		if o.mark(); backS > 0 && next >= backS {
+		if o.t = next; backS > 0 && next >= backS {
 			return
 		}
-		for _, u := range o.ups {
-			if _, known := o.empty[u]; rates[u] > 0 && o.charge[u] == 0 && !known {
-				o.empty[u] = o.t
-				o.dark(o.i.Empty(u))
-				o.mark()
+		for at, r := range o.rates {
+			if r > 0 && o.charge[at] == 0 && o.empty[at] < 0 {
+				o.empty[at] = o.t
+				o.mark(at)
+				o.stale[at] = true
+				o.touch(o.holds[at]...)
+				o.dark(o.i.Empty(o.ups[at]))
 			}
 		}
 		for len(o.ends) > 0 && o.ends[0].at <= o.t+hair {
@@ -278,12 +297,11 @@ func (o *outage) run(backS float64) {
 	}
 }
 
-// next is when something happens next, and how fast the batteries fall until then.
-func (o *outage) next() (at float64, rates map[int32]float64) {
-	at, rates = math.Inf(1), map[int32]float64{}
-	for _, u := range o.ups {
-		if r := o.rate(u); r > 0 {
-			rates[u] = r
+// next is when something happens next.
+func (o *outage) next() float64 {
+	at := math.Inf(1)
+	for u := range o.ups {
+		if r := o.rate(u); r > 0 && o.charge[u] > 0 {
 			at = min(at, o.t+o.charge[u]/r)
 		}
 	}
@@ -294,23 +312,23 @@ func (o *outage) next() (at float64, rates map[int32]float64) {
 	}
 	for _, w := range o.waiting {
 		if len(w.node) > 0 {
-			at = min(at, o.falls(w, rates))
+			at = min(at, o.falls(w))
 		}
 	}
-	return at, rates
+	return at
 }
 
 // falls is when the fullest of the batteries that devices wait for is down to where the
 // first of them goes.
-func (o *outage) falls(w *waiting, rates map[int32]float64) float64 {
+func (o *outage) falls(w *waiting) float64 {
 	at := o.t
 	for _, u := range w.ups {
 		switch over := o.charge[u] - w.percent[0]; {
 		case over <= hair:
-		case rates[u] == 0:
+		case o.rate(int(u)) == 0:
 			return math.Inf(1)
 		default:
-			at = max(at, o.t+over/rates[u])
+			at = max(at, o.t+over/o.rate(int(u)))
 		}
 	}
 	return at
@@ -325,7 +343,7 @@ func (o *outage) due() {
 			more = true
 		}
 		for _, w := range o.waiting {
-			for len(w.node) > 0 && o.falls(w, map[int32]float64{}) <= o.t {
+			for len(w.node) > 0 && o.falls(w) <= o.t {
 				node := w.node[0]
 				w.node, w.percent = w.node[1:], w.percent[1:]
 				o.goes(node)
@@ -376,9 +394,9 @@ func (o *outage) ended(n int32) {
 	if o.down[n] || o.steps[n].Lost {
 		return
 	}
+	o.touch(n)
 	o.dark(o.i.Stop(n))
 	o.isDown(n)
-	o.mark()
 }
 
 // isDown lets go what waits for a device.
@@ -416,35 +434,32 @@ func (o *outage) dark(list []int32) {
 	}
 }
 
-// mark puts down where the batteries stand.
-func (o *outage) mark() {
-	for _, u := range o.ups {
-		m := Mark{o.t, 100 * o.charge[u], o.i.Load(u)}
-		list := o.marks[u]
-		if n := len(list); n > 0 && list[n-1].S == m.S && list[n-1].Percent == m.Percent {
-			list[n-1] = m
-		} else {
-			list = append(list, m)
-		}
-		o.marks[u] = list
+// mark puts down where a battery stands.
+func (o *outage) mark(at int) {
+	m := Mark{o.t, 100 * o.charge[at], o.i.Load(o.ups[at])}
+	list := o.marks[at]
+	if n := len(list); n > 0 && list[n-1].S == m.S && list[n-1].Percent == m.Percent {
+		list[n-1] = m
+	} else {
+		list = append(list, m)
 	}
+	o.marks[at] = list
 }
 
 // outcome sorts what happened by UPS.
 func (o *outage) outcome(what What) Outage {
 	out := Outage{Runs: []Run{}}
-	at := map[int32]int{}
-	for i, u := range o.ups {
-		at[u] = i
-		run := Run{Node: u, Marks: o.marks[u]}
-		if s, known := o.empty[u]; known {
+	for at, u := range o.ups {
+		o.mark(at)
+		run := Run{Node: u, Marks: o.marks[at]}
+		if s := o.empty[at]; s >= 0 {
 			run.EmptyS = &s
 		}
 		out.Runs = append(out.Runs, run)
 	}
 	for _, n := range o.stopped {
 		for _, u := range o.holding[n] {
-			out.Runs[at[u]].Steps = append(out.Runs[at[u]].Steps, *o.steps[n])
+			out.Runs[u].Steps = append(out.Runs[u].Steps, *o.steps[n])
 		}
 	}
 	var lost []Lost
@@ -460,7 +475,7 @@ func (o *outage) outcome(what What) Outage {
 	slices.SortFunc(lost, func(a, b Lost) int { return cmpTitles(o.g, a.Node, b.Node) })
 	for _, x := range lost {
 		for _, u := range o.holding[x.Node] {
-			out.Runs[at[u]].Lost = append(out.Runs[at[u]].Lost, x)
+			out.Runs[u].Lost = append(out.Runs[u].Lost, x)
 		}
 	}
 	for i := range out.Runs {

@@ -36,6 +36,9 @@ test('power', async ({ page }) => {
   await page.locator('[data-box][aria-label^="keep, UPS"]').click()
   await expect(cardOf(page)).toContainText('only filters')
   await shoot(page, 'power-feeds')
+  await page.getByRole('link', { name: 'On battery' }).click()
+  await expect(page.getByRole('region', { name: 'keep' })).toContainText('13 min')
+  await shoot(page, 'power-battery')
 })
 
 test('cabling', async ({ page }) => {
@@ -54,18 +57,6 @@ test('networks', async ({ page }) => {
   await page.getByRole('link', { name: 'VLAN grid' }).click()
   await page.getByRole('gridcell', { name: /^core\/7, VLAN 20/ }).focus()
   await shoot(page, 'vlan-grid')
-})
-
-test('ways', async ({ page }) => {
-  await page.getByRole('link', { name: 'Networks' }).click()
-  const box = (title: string) => page.locator('svg.drawing').getByRole('button', { name: new RegExp(`^${title}, `) })
-  await box('attic copy').click()
-  await box('plover').click({ modifiers: ['Shift'] })
-  await expect(page.getByRole('region', { name: 'Way' })).toContainText('attic copy to plover')
-  await page.getByRole('link', { name: 'Ways', exact: true }).click()
-  await expect(page.getByText('What it runs over')).toBeVisible()
-  await expect(page.getByRole('button', { name: /^dome switch 1, plover 1/ })).toBeVisible()
-  await shoot(page, 'network-ways')
 })
 
 test('addresses and who reaches whom', async ({ page }) => {
