@@ -46,14 +46,28 @@ func ofBattery(of scope) []fact {
 			return &p.EnergyWh
 		}).barely(isIn(text.Energy)),
 		chemistry(of),
-		day(of, "put in", "put_in", []string{"put in"}, "put in 2022-05", func(p *lab.Part) *lab.When { return &p.PutIn }).under(""),
+		day(of, "put in", "put_in", []string{"put in", "since", "from", "new in"}, "put in 2022-05",
+			func(p *lab.Part) *lab.When { return &p.PutIn }).under(""),
 		flag(of, "a pack outside", "outside", "outside", []string{"outside pack", "external", "external pack", "beside it"},
 			func(p *lab.Part) *bool { return &p.Outside })}
 }
 
+// silent lets the fact of a noise read that there is none.
+func silent(f fact) fact {
+	f.phrases = []string{"silent", "noiseless"}
+	read := f.read
+	f.read = func(tokens []text.Token, lax bool) (any, error) {
+		if slices.Contains(f.phrases, plainWords(tokens)) {
+			return 0.0, nil
+		}
+		return read(tokens, lax)
+	}
+	return f
+}
+
 // chemistries are the common ones, as they are written and what else they are called.
 var chemistries = [][]string{
-	{"lead", "lead acid", "sealed lead", "sealed lead acid", "agm", "gel"},
+	{"lead", "lead acid", "sealed lead", "sealed lead acid", "agm", "gel", "lead gel", "lead agm"},
 	{"lithium iron phosphate", "lifepo4", "lfp", "life po4"},
 	{"lithium ion", "li ion", "lithium"},
 	{"nickel metal hydride", "nimh"},

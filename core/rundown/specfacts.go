@@ -140,9 +140,9 @@ func specFacts[R any](of scope, at func(*R) *lab.Spec) []fact {
 			mm(func(s *lab.Spec) **float64 {
 				return &s.MostW
 			})).under(PowerUse),
-		measure(of, "noise", "noise_db", text.Sound, []string{"noise", "loud"}, "38dB", "", mm(func(s *lab.Spec) **float64 {
+		silent(measure(of, "noise", "noise_db", text.Sound, []string{"noise", "loud"}, "38dB", "", mm(func(s *lab.Spec) **float64 {
 			return &s.NoiseDB
-		})).barely(isIn(text.Sound)).under(PowerUse),
+		})).barely(isIn(text.Sound)).under(PowerUse)),
 		measure(of, "noise at its most", "busy_db", text.Sound, []string{"busy", "rendering", "under load",
 			"at full load", "spinning"}, "43dB busy",
 			"%s busy", mm(func(s *lab.Spec) **float64 {
