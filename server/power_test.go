@@ -68,3 +68,42 @@ func TestThePowerTableIsRead(t *testing.T) {
 	refused(t, send("device,most_w\nanvil,20\n"), 422, "text:2", "Nothing was loaded")
 	assert.Equal(t, "PK", s.ask("GET", "/api/v1/files/power_table.xlsx", "").body[:2])
 }
+
+func TestAnOrderIsSuggestedAndThePlanIsAFile(t *testing.T) {
+	s := powered(t)
+	for _, line := range []string{"keep: 500W for 14min, 1000W for 5min", "? switch \"core\": 20W", "keep/out3 - core/in1"} {
+		require.Equal(t, 200, s.ask("POST", "/api/v1/lines", fmt.Sprintf(`{"base_revision":%d,"line":%q}`, s.revision(), line)).status, line)
+	}
+	assert.Contains(t, s.ask("GET", "/api/v1/files/shutdown_plan.md", "").body, "| anvil | **lost**: nothing says when it goes |")
+	order := func() answer {
+		return s.ask("POST", "/api/v1/power/order", fmt.Sprintf(`{"base_revision":%d}`, s.revision()))
+	}
+	require.Equal(t, 200, order().status)
+	devices := s.ask("GET", "/api/v1/devices/"+idOf(t, s, "devices", "anvil"), "").body
+	assert.Contains(t, devices, `"goes":{"at_percent":60}`)
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/shutdown", "").body, `"device":"anvil"`)
+	plan := s.ask("GET", "/api/v1/files/shutdown_plan.md", "")
+	assert.Contains(t, plan.body, "# When the mains fail: Q")
+	assert.Contains(t, plan.body, "| 60 % | anvil |")
+	refused(t, order(), 409, "", "has its time already")
+	before := s.revision()
+	refused(t, s.ask("PATCH", "/api/v1/devices/"+idOf(t, s, "devices", "anvil"), `{"goes":{"at_percent":160}}`), 422,
+		"goes.at_percent", "percent")
+	dear := s.ask("POST", "/api/v1/lines", fmt.Sprintf(`{"base_revision":%d,"line":"lab: price -1 a kWh"}`, before))
+	assert.Equal(t, 422, dear.status)
+	assert.Contains(t, dear.body, "a price is 0 or more, not -1")
+	assert.Equal(t, before, s.revision())
+}
+
+func TestMinutesAloneAreAtTheLoadThereIs(t *testing.T) {
+	s := powered(t)
+	for _, line := range []string{"lab: GBP, price 0.50 a kWh", "keep: 35min"} {
+		require.Equal(t, 200, s.ask("POST", "/api/v1/lines", fmt.Sprintf(`{"base_revision":%d,"line":%q}`, s.revision(), line)).status, line)
+	}
+	for _, param := range []string{"reports/cost?off=soon", "reports/battery?add=much", "reports/shutdown?back=-1", "reports/heat?rise=0"} {
+		assert.Equal(t, 400, s.ask("GET", "/api/v1/"+param, "").status, param)
+	}
+	now := s.ask("GET", "/api/v1/reports/battery", "").body
+	assert.Contains(t, now, `"minutes":35,"rests_on":"points","beyond":true`)
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/battery?add=100", "").body, `"minutes_add":17.5`)
+}

@@ -2,6 +2,7 @@ package battery_test
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"strings"
@@ -141,7 +142,7 @@ func TestStagedShutdownStepByStep(t *testing.T) {
 	for _, m := range keep.Marks {
 		marks = append(marks, fmt.Sprintf("%.0f %.1f %.0f", m.S, m.Percent, m.LoadW))
 	}
-	assert.Equal(t, []string{"0 100.0 300", "360 70.0 100", "2880 0.0 0", "3255 0.0 0"}, marks, "where its load changes")
+	assert.Equal(t, []string{"0 100.0 300", "360 70.0 100", "2880 0.0 0"}, marks, "where its load changes")
 }
 
 // The mains are back after 5:30: anvil is stopping, all else is up.
@@ -312,4 +313,48 @@ bar/out6 - huge/in1
 		said = append(said, line)
 	}
 	assert.Equal(t, []string{"0: core", "60: silo", "120: a b", "180: c", "240: huge over bar"}, said)
+}
+
+// Worked out by hand: first holds 100 W for 60 min and feeds second, which holds 100 W for 30;
+// anvil draws 100 W through both. first is empty after 60 min, second after 90. anvil goes
+// when the fuller of both, second, is at 50 %: 15 min after it began, at 75 min.
+func TestUPSsInARow(t *testing.T) {
+	l := labtest.From(t, `? ups "first": 2 outlets c13 battery, 100W for 60min
+? ups "second": 2 outlets c13 battery, 100W for 30min
+? server "anvil": 100W, goes at 50%, stops in 60s
+? display "wall": 0W
+first/out1 - second/in1
+second/out1 - anvil/in1
+first/out2 - wall/in1
+`)
+	g := power.Of(l)
+	runs := battery.Simulate(l, l, today, battery.What{}).Runs
+	require.Len(t, runs, 2)
+	assert.Equal(t, "first", g.Nodes()[runs[0].Node].Title)
+	assert.InDelta(t, 3600, *runs[0].EmptyS, 1e-6)
+	assert.Nil(t, runs[1].EmptyS, "anvil is down before")
+	require.Len(t, runs[1].Steps, 1)
+	assert.Equal(t, []float64{4500, 4560, 50}, []float64{math.Round(runs[1].Steps[0].AtS), math.Round(runs[1].Steps[0].DownS),
+		math.Round(runs[1].Steps[0].Percent)})
+	without := battery.Simulate(l, l, today, battery.What{Nobody: true}).Runs
+	assert.InDelta(t, 5400, *without[1].EmptyS, 1e-6)
+	assert.Equal(t, "anvil", g.Nodes()[without[1].Lost[0].Node].Title)
+	require.Len(t, runs[0].Lost, 1, "wall hangs on first alone")
+	assert.Equal(t, "wall", g.Nodes()[runs[0].Lost[0].Node].Title)
+}
+
+// What is known of no battery is not known to be empty, and what has a time goes all the same.
+func TestAUPSOfWhichNothingIsKnown(t *testing.T) {
+	l := labtest.From(t, `? ups "keep": 4 outlets c13 battery
+? server "anvil": 100W, goes after 2min
+? server "silo": 100W, goes at 50%
+keep/out1 - anvil/in1
+keep/out2 - silo/in1
+`)
+	run := battery.Simulate(l, l, today, battery.What{}).Runs[0]
+	require.Len(t, run.Steps, 1)
+	assert.Equal(t, []any{120.0, 180.0, true}, []any{run.Steps[0].AtS, run.Steps[0].DownS, run.Steps[0].Guessed}, "60 s is a guess")
+	assert.Nil(t, run.EmptyS)
+	require.Len(t, run.Lost, 1)
+	assert.False(t, run.Lost[0].Known, "nobody knows when")
 }

@@ -434,8 +434,11 @@ func (o *outage) dark(list []int32) {
 	}
 }
 
-// mark puts down where a battery stands.
+// mark puts down where a battery stands, until it is empty.
 func (o *outage) mark(at int) {
+	if o.empty[at] >= 0 && o.t > o.empty[at] {
+		return
+	}
 	m := Mark{o.t, 100 * o.charge[at], o.i.Load(o.ups[at])}
 	list := o.marks[at]
 	if n := len(list); n > 0 && list[n-1].S == m.S && list[n-1].Percent == m.Percent {

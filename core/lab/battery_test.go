@@ -130,3 +130,33 @@ func TestHowBatteriesAge(t *testing.T) {
 		assert.Equal(t, c.sure, sure, name)
 	}
 }
+
+// A device in a rack is in that and in all the places around it, the nearest first; what is
+// watched by a device that goes away is watched by nobody.
+func TestWhatADeviceIsWithin(t *testing.T) {
+	one := 1
+	l, err := lab.New().Apply([]lab.Change{
+		{After: lab.Place{ID: "house", Name: "House"}},
+		{After: lab.Place{ID: "closet", Name: "Closet", In: "house", Shut: true}},
+		{After: lab.Rack{ID: "r", Name: "R", HeightU: 9, Place: "closet"}},
+		{After: lab.Device{ID: "a", Name: "anvil", Kind: lab.Server, State: lab.Running, At: lab.At("r", 3, lab.Front), Spec: lab.Spec{TakesU: &one}}},
+		{After: lab.Device{ID: "f", Name: "finch", Kind: lab.SingleBoard, State: lab.Running, At: &lab.Spot{Where: lab.InPlace, Place: "house"}}},
+		{After: lab.Device{ID: "u", Name: "keep", Kind: lab.UPS, State: lab.Running, Outage: lab.Outage{WatchedBy: "f", WatchedOver: lab.OverUSB}}},
+	})
+	require.NoError(t, err)
+	within := func(id lab.ID) []lab.Key {
+		d, _ := lab.Find[lab.Device](l, id)
+		return l.Within(d)
+	}
+	place := func(id lab.ID) lab.Key { return lab.Key{Kind: lab.KindPlace, ID: id} }
+	assert.Equal(t, []lab.Key{{Kind: lab.KindRack, ID: "r"}, place("closet"), place("house")}, within("a"))
+	assert.Equal(t, []lab.Key{place("house")}, within("f"))
+	assert.Empty(t, within("u"))
+
+	finch := lab.Key{Kind: lab.KindDevice, ID: "f"}
+	assert.Empty(t, l.Held(finch), "what it watches does not stand on it")
+	without, err := l.Apply(l.Removal(finch))
+	require.NoError(t, err)
+	keep, _ := lab.Find[lab.Device](without, "u")
+	assert.Empty(t, keep.WatchedBy)
+}

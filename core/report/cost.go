@@ -199,7 +199,7 @@ func dereferenced(v *float64) float64 {
 
 // Heats is what racks and places give off.
 type Heats struct {
-	Places []HeatPlace `json:"places" required:"true" nullable:"false" description:"Racks and places, the warmest first; those within another are in both"`
+	Places []HeatPlace `json:"places" required:"true" nullable:"false" description:"The warmest first; what is within another one is in both"`
 	Rise   float64     `json:"rise_k" required:"true" description:"That the air is for"`
 }
 

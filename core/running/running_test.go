@@ -1,7 +1,9 @@
 package running_test
 
 import (
+	"fmt"
 	"math"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -161,4 +163,47 @@ place "House"
 	assert.Nil(t, house.MostDB)
 	silent := running.Warmth(labtest.From(t, "place \"P\"\n  switch \"c\": 8W, 0dB\n"))[0]
 	assert.Equal(t, []any{0.0, true}, []any{silent.Rest.DB, silent.Rest.Known})
+}
+
+// For random hours and prices: the least is never above the most; both lie between all of it
+// at the cheapest and all at the dearest price; the hours of the day come to the month.
+func TestCostsLieBetweenTheirPrices(t *testing.T) {
+	for seed := range uint64(200) {
+		rnd := rand.New(rand.NewPCG(seed, 21))
+		cheap, dear := 0.05+0.1*rnd.Float64(), 0.2+0.2*rnd.Float64()
+		text := fmt.Sprintf("lab, price %.4f a kWh, price %.4f a kWh %02d:30-%02d:00\n", dear, cheap, rnd.IntN(24), rnd.IntN(24))
+		for i := range 3 {
+			standby := rnd.IntN(5)
+			typical := standby + rnd.IntN(50)
+			text += fmt.Sprintf("? server \"s%d\": %dW standby, %dW typical, %dW max", i, standby, typical, typical+rnd.IntN(100))
+			hours := 24.0
+			if rnd.IntN(2) == 0 {
+				text += fmt.Sprintf(", on %02d:00-%02d:30", 3*i, 3*i+1+rnd.IntN(5))
+				hours -= 7
+			}
+			if rnd.IntN(2) == 0 {
+				text += fmt.Sprintf(", %dh a day most", 1+rnd.IntN(int(hours)-10))
+			}
+			text += "\n"
+		}
+		l := labtest.From(t, text)
+		b := running.Of(l)
+		for n, c := range b.Nodes {
+			require.LessOrEqual(t, c.Least, c.Most+1e-9, "%d: %s", n, text)
+			require.GreaterOrEqual(t, c.Least, c.KWh*math.Round(cheap*1e4)/1e4-1e-9, text)
+			require.LessOrEqual(t, c.Most, c.KWh*math.Round(dear*1e4)/1e4+1e-9, text)
+		}
+		sum := 0.0
+		for _, w := range b.ByHour() {
+			sum += w
+		}
+		require.InDelta(t, b.KWh, sum*running.MonthDays/1000, 1e-6, text)
+		least, most := b.Total()
+		price, ok := b.PriceFor(least)
+		if ok {
+			require.GreaterOrEqual(t, price, math.Round(cheap*1e4)/1e4-1e-9, text)
+			require.LessOrEqual(t, price, math.Round(dear*1e4)/1e4+1e-9, text)
+		}
+		require.LessOrEqual(t, least, most+1e-9)
+	}
 }

@@ -73,7 +73,7 @@ const names = (list: string[]) => (list.length > 2 ? `${list.slice(0, 2).join(',
     <g v-for="m in marks" :key="m.s + m.names.join()">
       <circle :cx="x(m.s)" :cy="y(m.percent)" r="4" :class="{ lost: m.lost }" />
       <text :x="x(m.s) + (m.flip ? -8 : 8)" :y="m.at" :class="['name', { end: m.flip, lost: m.lost }]">
-        {{ names(m.names) }} {{ m.lost ? 'lost' : 'goes' }}
+        {{ names(m.names) }} {{ m.lost ? 'lost' : m.names.length > 1 ? 'go' : 'goes' }}
         <title>{{ m.names.join(', ') }} after {{ clockWords(m.s) }}</title>
       </text>
     </g>

@@ -183,7 +183,8 @@ watch(
                 </template>
                 <td class="figure r">{{ h.at_s === undefined ? '' : clockWords(h.at_s) }}</td>
                 <td class="figure r" :class="{ bad: h.lost && h.computes }">
-                  <template v-if="h.lost">{{ h.lost_at_s === undefined ? 'lost' : `lost ${clockWords(h.lost_at_s)}` }}</template>
+                  <template v-if="h.with && h.lost_at_s !== undefined">{{ clockWords(h.lost_at_s) }}</template>
+                  <template v-else-if="h.lost">{{ h.lost_at_s === undefined ? 'lost' : `lost ${clockWords(h.lost_at_s)}` }}</template>
                   <template v-else-if="h.down_at_s !== undefined"
                     >{{ clockWords(h.down_at_s) }}<span v-if="h.guessed" title="Nobody said how long it takes to stop"> ~</span></template
                   >
@@ -232,6 +233,9 @@ h2,
   align-items: center;
 }
 .what label {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
   color: var(--soft);
 }
 .what .field {
@@ -284,6 +288,9 @@ td :deep(.term) {
   overflow: hidden;
   clip-path: inset(50%);
 }
+td :deep(.value) {
+  white-space: nowrap;
+}
 td :deep(.row) {
   position: relative;
   display: block;
@@ -302,6 +309,11 @@ ol {
   list-style: none;
 }
 @media (max-width: 700px) {
+  .file {
+    display: inline-flex;
+    align-items: center;
+    min-height: 44px;
+  }
   h2 button,
   th button {
     min-height: 44px;

@@ -185,6 +185,9 @@ h2,
   margin-top: 4px;
 }
 .what label {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
   color: var(--soft);
 }
 .what .field {
