@@ -3,6 +3,7 @@
 // outlets.
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
+import { minutesWords, restsWords, useBattery } from '../work/useBattery'
 import { usePower, wattsOf, wattsWords, type PowerNode } from '../work/usePower'
 import { useWork } from '../work/work'
 
@@ -10,6 +11,8 @@ const props = defineProps<{ node: PowerNode }>()
 const work = useWork()
 const router = useRouter()
 const { power, byId } = usePower()
+const { byUPS } = useBattery(() => props.node.kind === 'ups')
+const holds = computed(() => byUPS.value.get(props.node.id))
 const feeder = computed(() => props.node.kind !== 'device')
 const load = computed(() => {
   const { node } = props
@@ -88,6 +91,15 @@ function show(id?: string) {
       >
       <small v-if="node.all_on_w !== undefined">{{ wattsWords(node.all_on_w) }} W with everything on that rests</small>
     </dd>
+    <template v-if="holds">
+      <dt>Holds</dt>
+      <dd>
+        <b v-if="holds.minutes !== undefined" class="figure">{{ holds.load_at_least ? '≤ ' : '' }}{{ minutesWords(holds.minutes) }}</b>
+        <i v-else class="unknown">?</i>
+        <button class="to" @click="router.push('/power/battery')">on battery ›</button>
+        <small>{{ restsWords(holds) }}</small>
+      </dd>
+    </template>
     <template v-if="node.kind !== 'circuit'">
       <dt>Fed by</dt>
       <dd>

@@ -9,6 +9,7 @@ import { useReport } from '../lab/useReport'
 import { count } from '../lab/words'
 import { useAddresses } from '../work/useAddresses'
 import { useNetwork } from '../work/useNetwork'
+import { useBattery } from '../work/useBattery'
 import { usePower } from '../work/usePower'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
@@ -78,7 +79,7 @@ const restsNote = (n: number) => `${n} ${n === 1 ? 'link rests' : 'links rest'}`
 const { power } = usePower(() => shows('power'))
 const { data: poe } = useReport(() => (shows('power') ? api('/api/v1/reports/poe') : ''))
 /** What holds shortest by battery, and what a month costs. */
-const { data: batteries } = useReport(() => (shows('power') ? api('/api/v1/reports/battery') : ''))
+const { batteries } = useBattery(() => shows('power'))
 const { data: costs } = useReport(() => (shows('power') ? api('/api/v1/reports/cost') : ''))
 const fullUPS = computed(() =>
   (batteries.value?.ups ?? [])

@@ -9,6 +9,7 @@ import FactRow from '../../card/FactRow.vue'
 import { attempt, say, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { clockWords } from '../../work/clockWords'
+import { minutesWords, restsWords } from '../../work/useBattery'
 import { wattsWords } from '../../work/usePower'
 import { useWork } from '../../work/work'
 import BatteryCurve from './BatteryCurve.vue'
@@ -27,7 +28,6 @@ const { data: plan } = useReport(() => api('/api/v1/reports/shutdown', valid(bac
 const room = ref<HTMLElement>()
 const { width } = useElementSize(room)
 
-type Hold = Schemas['UPSHold']
 const told = (run?: Schemas['Shutdown']) => run?.steps.length ?? 0
 /** UPSs that most is told to stop on come first, with what becomes of it. */
 const shown = computed(() =>
@@ -35,20 +35,6 @@ const shown = computed(() =>
     .map((hold) => ({ hold, run: plan.value?.ups.find((u) => u.id === hold.id) }))
     .sort((a, b) => told(b.run) - told(a.run) || (b.hold.load_w ?? 0) - (a.hold.load_w ?? 0)),
 )
-const minutes = (m: number) => `${m < 10 ? Math.floor(m * 10) / 10 : Math.floor(m)} min`
-/** What the number rests on, in a sentence. */
-function rests(u: Hold): string {
-  const said: string[] = []
-  if (u.bypass) return 'in bypass: it holds nothing'
-  if (u.rests_on === 'unknown') return 'nothing says how long: 500W for 14min, or the Wh of its battery'
-  if (u.minutes === undefined) return 'nothing is known to hang on it'
-  said.push(u.tried ? 'from what somebody tried' : u.rests_on === 'points' ? "from its maker's points" : 'from the energy of its battery')
-  if (u.beyond) said.push('beyond what those tell')
-  if (u.left_known && u.left < 0.995) said.push(`battery at ${Math.round(100 * u.left)} %`)
-  else if (!u.left_known && !u.tried) said.push('age of the battery not counted: its kind or date is unknown')
-  if (u.load_at_least) said.push('no longer than that: some of the load is unknown')
-  return said.join(', ')
-}
 const batteryWords = (b: Schemas['UPSBattery']) =>
   [b.chemistry, b.energy_wh && `${b.energy_wh} Wh`, b.put_in && `since ${b.put_in}`, b.past && 'past its years', b.outside && 'outside']
     .filter(Boolean)
@@ -72,7 +58,7 @@ watch(
   batteries,
   (now) => {
     const first = now?.ups.filter((u) => u.minutes !== undefined).sort((a, b) => (a.minutes ?? 0) - (b.minutes ?? 0))[0]
-    emit('says', first?.minutes === undefined ? '' : `${first.name} holds ${first.load_at_least ? '≤ ' : ''}${minutes(first.minutes)}`)
+    emit('says', first?.minutes === undefined ? '' : `${first.name} holds ${first.load_at_least ? '≤ ' : ''}${minutesWords(first.minutes)}`)
   },
   { immediate: true },
 )
@@ -103,18 +89,18 @@ watch(
       <template v-if="plan.back.up.length">{{ plan.back.up.length }} never went.</template>
     </p>
     <div ref="room" class="ruler" aria-hidden="true" />
-    <section v-for="{ hold, run } in shown" :key="hold.id" :aria-label="hold.name">
+    <section class="leaf" v-for="{ hold, run } in shown" :key="hold.id" :aria-label="hold.name">
       <h2>
         <button @click="work.pick(hold.id)">{{ hold.name }}</button>
         <b
           v-if="hold.minutes !== undefined"
           class="figure"
           :class="{ bad: hold.to_hold_min !== undefined && hold.minutes < hold.to_hold_min }"
-          >{{ hold.load_at_least ? '≤ ' : '' }}{{ minutes(hold.minutes) }}</b
+          >{{ hold.load_at_least ? '≤ ' : '' }}{{ minutesWords(hold.minutes) }}</b
         >
         <i v-else class="unknown">? min</i>
         <span v-if="hold.to_hold_min !== undefined" class="soft">of {{ hold.to_hold_min }} wanted</span>
-        <span class="soft">{{ rests(hold) }}</span>
+        <span class="soft">{{ restsWords(hold) }}</span>
       </h2>
       <p class="facts">
         <span
@@ -130,13 +116,13 @@ watch(
         <span v-if="hold.watched_by">Watched by {{ hold.watched_by }}{{ hold.watched_over ? ` over ${hold.watched_over}` : '' }}</span>
         <span v-else-if="hold.holds.length">Nothing says who watches it</span>
         <span v-if="hold.minutes_add !== undefined"
-          >With {{ add }} W more <b class="figure">{{ minutes(hold.minutes_add) }}</b></span
+          >With {{ add }} W more <b class="figure">{{ minutesWords(hold.minutes_add) }}</b></span
         >
         <span v-if="hold.minutes_new !== undefined && hold.left < 0.995"
-          >With a new battery <b class="figure">{{ minutes(hold.minutes_new) }}</b></span
+          >With a new battery <b class="figure">{{ minutesWords(hold.minutes_new) }}</b></span
         >
         <span v-for="o in hold.instead.slice(0, 3)" :key="o.name"
-          >{{ o.name }} in its place <b class="figure">{{ minutes(o.minutes) }}</b></span
+          >{{ o.name }} in its place <b class="figure">{{ minutesWords(o.minutes) }}</b></span
         >
         <span v-for="a in hold.after" :key="a">Its battery goes on when that of {{ a }} is empty</span>
       </p>
@@ -144,7 +130,7 @@ watch(
         <BatteryCurve v-if="width > 0 && hold.minutes !== undefined" :ups="run" :width="width - 30" />
         <p class="ends">{{ ends(run) }}</p>
         <div class="scroll">
-          <table>
+          <table class="figures">
             <thead>
               <tr>
                 <th>Device</th>
@@ -197,7 +183,7 @@ watch(
       </template>
       <p v-else class="soft">Nothing hangs on its battery.</p>
     </section>
-    <section v-if="plan?.start.length" aria-label="Starting again">
+    <section class="leaf" v-if="plan?.start.length" aria-label="Starting again">
       <h2>When the mains are back</h2>
       <ol>
         <li v-for="w in plan.start" :key="w.at_s">
@@ -210,36 +196,18 @@ watch(
 </template>
 
 <style scoped>
-section {
-  flex: none;
-  padding: 8px 14px 10px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-}
 .ruler {
   flex: none;
   height: 0;
 }
-.what,
-h2,
 .facts {
   display: flex;
   flex: none;
   flex-wrap: wrap;
   gap: 4px 16px;
   align-items: baseline;
-}
-.what {
-  align-items: center;
-}
-.what label {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
-  color: var(--soft);
-}
-.what .field {
-  width: 74px;
+  margin: 2px 0 6px;
+  font-size: 13px;
 }
 .grow {
   flex: 1;
@@ -248,38 +216,8 @@ h2,
   font: 600 13px var(--names);
   color: var(--ink);
 }
-h2 {
-  font: 600 16px var(--names);
-}
-h2 .soft {
-  font: 400 13px var(--sentences);
-}
-.facts {
-  margin: 2px 0 6px;
-  font-size: 13px;
-}
 .ends {
   margin: 4px 0;
-}
-.scroll {
-  overflow-x: auto;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 13px;
-}
-th {
-  font: 500 13px var(--names);
-  text-align: left;
-}
-thead th {
-  color: var(--soft);
-}
-th,
-td {
-  padding: 1px 8px 1px 0;
-  border-bottom: 1px solid var(--rule);
 }
 td :deep(.term) {
   position: absolute;
@@ -297,13 +235,6 @@ td :deep(.row) {
   padding: 0;
   border: 0;
 }
-.r {
-  text-align: right;
-  white-space: nowrap;
-}
-.bad {
-  color: var(--red);
-}
 ol {
   padding: 0;
   list-style: none;
@@ -320,7 +251,7 @@ ol {
   }
 }
 @media print {
-  .what {
+  .battery .what {
     display: none;
   }
 }

@@ -90,7 +90,7 @@ watch(
     <p v-if="data && data.cost_month === undefined">
       No price is said yet: <code class="figure">lab: price 0.31 a kWh, price 0.12 a kWh 00:30-05:30, standing 0.61 a day</code>.
     </p>
-    <section v-if="data" aria-label="The month">
+    <section class="leaf" v-if="data" aria-label="The month">
       <h2>
         A month
         <b v-if="data.cost_month !== undefined" class="figure"
@@ -132,8 +132,8 @@ watch(
         <input v-model="to" class="field figure" aria-label="Off until" />
       </label>
     </div>
-    <div class="list">
-      <table v-if="rows.length">
+    <div class="leaf scroll">
+      <table class="figures" v-if="rows.length">
         <thead>
           <tr>
             <th>{{ by === 'devices' ? 'Device' : by === 'places' ? 'Rack or place' : 'Circuit' }}</th>
@@ -162,43 +162,6 @@ watch(
 </template>
 
 <style scoped>
-section,
-.list {
-  flex: none;
-  padding: 8px 14px 10px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-}
-.list {
-  overflow-x: auto;
-}
-h2,
-.what {
-  display: flex;
-  flex: none;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-  align-items: baseline;
-}
-.what {
-  align-items: center;
-  margin-top: 4px;
-}
-.what label {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
-  color: var(--soft);
-}
-.what .field {
-  width: 74px;
-}
-h2 {
-  font: 600 16px var(--names);
-}
-h2 .soft {
-  font: 400 13px var(--sentences);
-}
 .hours {
   display: flex;
   gap: 2px;
@@ -226,23 +189,6 @@ h2 .soft {
   font-size: 12px;
   color: var(--soft);
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 13px;
-}
-th {
-  font: 500 13px var(--names);
-  text-align: left;
-}
-thead th {
-  color: var(--soft);
-}
-th,
-td {
-  padding: 3px 8px 3px 0;
-  border-bottom: 1px solid var(--rule);
-}
 .plot {
   width: 22%;
 }
@@ -250,10 +196,6 @@ td {
   display: block;
   height: 9px;
   background: var(--brass);
-}
-.r {
-  text-align: right;
-  white-space: nowrap;
 }
 @media (max-width: 700px) {
   .plot {

@@ -5,6 +5,7 @@
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { headHigh, looksOf, supplyHigh, type Box, type FeedsLayout, type Way } from '../../draw/feeds/layout'
+import { minutesWords, useBattery } from '../../work/useBattery'
 import { wattsOf, wattsWords, type Level, type PowerNode } from '../../work/usePower'
 
 const props = defineProps<{
@@ -57,14 +58,16 @@ const vialWide = (b: Box) => b.w - 16
 const isFull = (n: PowerNode) => (n.full[props.level] ?? 0) > 1
 const tight = (n: PowerNode) => n.standing === 'past' || n.standing === 'past_at_most'
 
+const { byUPS } = useBattery()
 const freeOf = (n: PowerNode) => n.outlets.filter((o) => !o.to).length
 /** Outlets in a row, those that are free hollow. */
 const pins = (b: Box) => (b.node?.outlets ?? []).slice(0, Math.floor((b.w - 14) / 8))
 function under(n: PowerNode): string {
   if (n.kind === 'ups') {
     const held = n.outlets.filter((o) => o.held).length
-    const filters = n.outlets.filter((o) => o.filtered).length
-    return [held && `${held} hold`, filters && `${filters} only filter`].filter(Boolean).join(' · ')
+    const minutes = byUPS.value.get(n.id)?.minutes
+    const outlets = held === n.outlets.length ? `${held} hold` : `${held} of ${n.outlets.length} hold`
+    return [minutes !== undefined && minutesWords(minutes), n.outlets.length && outlets].filter(Boolean).join(' · ')
   }
   return n.outlets.length ? `${freeOf(n)} free` : ''
 }

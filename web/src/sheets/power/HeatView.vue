@@ -39,8 +39,8 @@ watch(
       <label class="soft"
         >air for a rise of <input v-model="rise" class="field figure" inputmode="decimal" aria-label="Rise, in kelvin" /> K</label
       >
-      <div class="list">
-        <table>
+      <div class="leaf scroll">
+        <table class="figures">
           <thead>
             <tr>
               <th>Rack or place</th>
@@ -83,33 +83,8 @@ watch(
 </template>
 
 <style scoped>
-.list {
-  flex: none;
-  padding: 8px 14px 10px;
-  overflow-x: auto;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-}
 .field {
   width: 60px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 13px;
-}
-th {
-  font: 500 13px var(--names);
-  text-align: left;
-  white-space: nowrap;
-}
-thead th {
-  color: var(--soft);
-}
-th,
-td {
-  padding: 4px 10px 4px 0;
-  border-bottom: 1px solid var(--rule);
 }
 .plot {
   width: 16%;
@@ -145,13 +120,6 @@ td {
   min-width: 0;
   width: 2px;
   background: var(--red);
-}
-.r {
-  text-align: right;
-  white-space: nowrap;
-}
-.bad {
-  color: var(--red);
 }
 @media (max-width: 700px) {
   .plot,

@@ -31,7 +31,7 @@ watch(
       Nothing gives power over the network yet: say which ports do, such as <code class="figure">24 ports rj45 1G poe at</code>, and the
       budget, <code class="figure">PoE budget 195W</code>.
     </p>
-    <section v-for="s in data?.switches ?? []" :key="s.id" :aria-label="s.name">
+    <section class="leaf" v-for="s in data?.switches ?? []" :key="s.id" :aria-label="s.name">
       <h2>
         <button @click="work.pick(s.id)">{{ s.name }}</button>
         <span class="figure" :class="{ bad: s.over }">{{ words(s) }}</span>
@@ -41,7 +41,7 @@ watch(
       <div v-if="s.ports.length" class="bar" aria-hidden="true">
         <i :style="{ width: part(s) }" :class="{ full: s.over, open: s.budget_w === undefined }" />
       </div>
-      <table v-if="s.ports.length">
+      <table class="figures" v-if="s.ports.length">
         <thead>
           <tr>
             <th>Port</th>
@@ -72,19 +72,6 @@ watch(
 </template>
 
 <style scoped>
-section {
-  flex: none;
-  padding: 8px 14px 10px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-}
-h2 {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 14px;
-  align-items: baseline;
-  font: 600 15px var(--names);
-}
 .bar {
   height: 8px;
   margin: 6px 0;
@@ -103,27 +90,6 @@ h2 {
 }
 .bar i.open {
   background: repeating-linear-gradient(45deg, var(--brass) 0 3px, transparent 3px 6px);
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 13px;
-}
-th {
-  font: 500 13px var(--names);
-  color: var(--soft);
-  text-align: left;
-}
-th,
-td {
-  padding: 3px 8px 3px 0;
-  border-bottom: 1px solid var(--rule);
-}
-.r {
-  text-align: right;
-}
-.bad {
-  color: var(--red);
 }
 @media (max-width: 700px) {
   h2 button {
