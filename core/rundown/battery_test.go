@@ -62,6 +62,7 @@ func TestBatteriesSaidInWordsAreInTheRecords(t *testing.T) {
 // What people say for the same things.
 func TestBatteriesAsTheyAreSpokenOf(t *testing.T) {
 	for line, want := range map[string]string{
+		"? mini pc \"wheel\"\n? ups \"k\": watched by wheel over the network": "watched over network",
 		`? switch "k": silent`:                         "0dB",
 		"? ups \"k\"\nk battery: lead gel, since 2023": "battery: lead, put in 2023",
 		`? ups "k": 180 watts 9 minutes`:               "180W for 9min",

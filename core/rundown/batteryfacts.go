@@ -272,6 +272,9 @@ func watchedWay() fact {
 
 // watchedOver are the two facts of: watched by finch over usb.
 func watchedOver(phrase []text.Token) [][]text.Token {
+	if n := len(phrase); n > 4 && phrase[n-2].Is("the") { // over the network
+		phrase = slices.Delete(slices.Clone(phrase), n-2, n-1)
+	}
 	over := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("over") || t.Is("by") && t.Col > phrase[1].Col })
 	if over < 3 || over != len(phrase)-2 || !phrase[0].Is("watched") || !phrase[1].Is("by") {
 		return nil
