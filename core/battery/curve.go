@@ -6,6 +6,7 @@
 package battery
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -170,13 +171,7 @@ func triedAt(said *lab.Lab, key lab.Key) float64 {
 }
 
 func cmpTitles(g *power.Grid, a, b int32) int {
-	if x, y := g.Nodes()[a].Title, g.Nodes()[b].Title; x != y {
-		if x < y {
-			return -1
-		}
-		return 1
-	}
-	return int(a - b)
+	return cmp.Or(cmp.Compare(g.Nodes()[a].Title, g.Nodes()[b].Title), cmp.Compare(a, b))
 }
 
 // New is the curve with new batteries.

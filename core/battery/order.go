@@ -23,7 +23,7 @@ const (
 func rankOf(d *lab.Device) rank {
 	is := d.Kind.Traits()
 	switch {
-	case is.Bridges, is.Routes, d.Forwards(), is.Sends && !is.Computes:
+	case d.Forwards(), is.Sends && !is.Computes:
 		return network
 	case d.Kind == lab.NAS, d.Kind == lab.DiskShelf, d.Kind == lab.TapeLibrary:
 		return stores
@@ -46,10 +46,14 @@ const (
 func Suggest(l *lab.Lab) []lab.Change {
 	g := power.Of(l)
 	island := g.Island()
+	watches := map[lab.ID]bool{}
+	for d := range lab.Each[lab.Device](l) {
+		watches[d.WatchedBy] = true
+	}
 	var changes []lab.Change
 	for _, n := range heldByAny(g, island) {
 		d := *g.Nodes()[n].Device
-		if d.Goes != nil || !byLeads(g, n) {
+		if d.Goes != nil || !g.ByLeads(n) {
 			continue
 		}
 		at := func(percent float64) *lab.Goes { return &lab.Goes{AtPercent: &percent} }
@@ -58,7 +62,7 @@ func Suggest(l *lab.Lab) []lab.Change {
 		case toys:
 			d.Goes = &lab.Goes{AfterMin: &now}
 		case computers:
-			if d.Goes = at(computersAt); watches(l, d.ID) {
+			if d.Goes = at(computersAt); watches[d.ID] {
 				d.Goes = at(storesAt / 2)
 			}
 		case stores:
@@ -85,21 +89,6 @@ func heldByAny(g *power.Grid, i *power.Island) []int32 {
 	return list
 }
 
-// byLeads reports whether a node is fed by leads.
-func byLeads(g *power.Grid, n int32) bool {
-	return slices.ContainsFunc(g.In(n), func(e int32) bool { return g.Feeds()[e].By == "lead" })
-}
-
-// watches reports whether a device watches a UPS.
-func watches(l *lab.Lab, id lab.ID) bool {
-	for d := range lab.Each[lab.Device](l) {
-		if d.WatchedBy == id {
-			return true
-		}
-	}
-	return false
-}
-
 // waveS is how long to wait before the next wave is started.
 const waveS = 60
 
@@ -117,7 +106,7 @@ func Start(l *lab.Lab) []Wave {
 	g := power.Of(l)
 	var list []int32
 	for n := range g.Nodes() {
-		if is := &g.Nodes()[n]; runs(is) && byLeads(g, int32(n)) {
+		if is := &g.Nodes()[n]; runs(is) && g.ByLeads(int32(n)) {
 			list = append(list, int32(n))
 		}
 	}
@@ -146,7 +135,10 @@ type starting struct {
 func (s *starting) start(n int32) {
 	parts := s.above(n)
 	boot := s.draws(n, power.Boot)
-	fits := !slices.ContainsFunc(keys(parts), func(up int32) bool { return s.past(up, s.given[up]+parts[up]*boot) })
+	fits := true
+	for up, part := range parts {
+		fits = fits && !s.past(up, s.given[up]+part*boot)
+	}
 	k := len(s.waves) - 1
 	if k < 0 || !fits || rankOf(s.g.Nodes()[n].Device) != rankOf(s.g.Nodes()[s.waves[k].Nodes[0]].Device) {
 		s.next()
@@ -184,12 +176,12 @@ func (s *starting) above(n int32) map[int32]float64 {
 	up = func(n int32, part float64) {
 		leads := 0.0
 		for _, e := range s.g.In(n) {
-			if s.g.Feeds()[e].By == "lead" {
+			if s.g.Feeds()[e].ByLead() {
 				leads++
 			}
 		}
 		for _, e := range s.g.In(n) {
-			if f := &s.g.Feeds()[e]; f.By == "lead" {
+			if f := &s.g.Feeds()[e]; f.ByLead() {
 				parts[f.From] += part / leads
 				up(f.From, part/leads)
 			}
@@ -202,12 +194,4 @@ func (s *starting) above(n int32) map[int32]float64 {
 func (s *starting) past(n int32, w float64) bool {
 	limit := s.g.Nodes()[n].Limits.W
 	return limit > 0 && w > limit
-}
-
-func keys(parts map[int32]float64) []int32 {
-	var list []int32
-	for n := range parts {
-		list = append(list, n)
-	}
-	return list
 }

@@ -1,6 +1,7 @@
 package battery
 
 import (
+	"cmp"
 	"container/heap"
 	"math"
 	"slices"
@@ -92,9 +93,14 @@ type outage struct {
 
 // waiting are devices that wait for the same batteries to fall, the first to go first.
 type waiting struct {
-	ups     []int32
-	percent []float64
-	node    []int32
+	ups   []int32
+	turns []turn
+}
+
+// turn is a device that goes when the battery is down to a part of what it holds.
+type turn struct {
+	part float64
+	node int32
 }
 
 // event is a device at a moment.
@@ -209,26 +215,11 @@ func (o *outage) plan() {
 				sets[key] = &waiting{ups: o.holding[node]}
 				o.waiting = append(o.waiting, sets[key])
 			}
-			sets[key].percent = append(sets[key].percent, *goes.AtPercent/100)
-			sets[key].node = append(sets[key].node, node)
+			sets[key].turns = append(sets[key].turns, turn{*goes.AtPercent / 100, node})
 		}
 	}
 	for _, w := range o.waiting {
-		order := make([]int, len(w.node))
-		for i := range order {
-			order[i] = i
-		}
-		slices.SortStableFunc(order, func(a, b int) int {
-			if d := w.percent[b] - w.percent[a]; d != 0 {
-				return int(math.Copysign(1, d))
-			}
-			return int(w.node[a] - w.node[b])
-		})
-		sorted := waiting{ups: w.ups}
-		for _, i := range order {
-			sorted.percent, sorted.node = append(sorted.percent, w.percent[i]), append(sorted.node, w.node[i])
-		}
-		*w = sorted
+		slices.SortFunc(w.turns, func(a, b turn) int { return cmp.Or(cmp.Compare(b.part, a.part), cmp.Compare(a.node, b.node)) })
 	}
 }
 
@@ -311,7 +302,7 @@ func (o *outage) next() float64 {
 		}
 	}
 	for _, w := range o.waiting {
-		if len(w.node) > 0 {
+		if len(w.turns) > 0 {
 			at = min(at, o.falls(w))
 		}
 	}
@@ -323,7 +314,7 @@ func (o *outage) next() float64 {
 func (o *outage) falls(w *waiting) float64 {
 	at := o.t
 	for _, u := range w.ups {
-		switch over := o.charge[u] - w.percent[0]; {
+		switch over := o.charge[u] - w.turns[0].part; {
 		case over <= hair:
 		case o.rate(int(u)) == 0:
 			return math.Inf(1)
@@ -343,10 +334,10 @@ func (o *outage) due() {
 			more = true
 		}
 		for _, w := range o.waiting {
-			for len(w.node) > 0 && o.falls(w) <= o.t {
-				node := w.node[0]
-				w.node, w.percent = w.node[1:], w.percent[1:]
-				o.goes(node)
+			for len(w.turns) > 0 && o.falls(w) <= o.t {
+				first := w.turns[0]
+				w.turns = w.turns[1:]
+				o.goes(first.node)
 				more = true
 			}
 		}
@@ -447,79 +438,4 @@ func (o *outage) mark(at int) {
 		list = append(list, m)
 	}
 	o.marks[at] = list
-}
-
-// outcome sorts what happened by UPS.
-func (o *outage) outcome(what What) Outage {
-	out := Outage{Runs: []Run{}}
-	for at, u := range o.ups {
-		o.mark(at)
-		run := Run{Node: u, Marks: o.marks[at]}
-		if s := o.empty[at]; s >= 0 {
-			run.EmptyS = &s
-		}
-		out.Runs = append(out.Runs, run)
-	}
-	for _, n := range o.stopped {
-		for _, u := range o.holding[n] {
-			out.Runs[u].Steps = append(out.Runs[u].Steps, *o.steps[n])
-		}
-	}
-	var lost []Lost
-	for n := range o.g.Nodes() {
-		switch node := int32(n); {
-		case len(o.holding[node]) == 0 || !runs(&o.g.Nodes()[n]):
-		case o.lost[node] != nil:
-			lost = append(lost, *o.lost[node])
-		case !o.down[node] && what.BackS == 0:
-			lost = append(lost, Lost{Node: node})
-		}
-	}
-	slices.SortFunc(lost, func(a, b Lost) int { return cmpTitles(o.g, a.Node, b.Node) })
-	for _, x := range lost {
-		for _, u := range o.holding[x.Node] {
-			out.Runs[u].Lost = append(out.Runs[u].Lost, x)
-		}
-	}
-	for i := range out.Runs {
-		out.Runs[i].DownS = downS(out.Runs[i].Steps)
-	}
-	if what.BackS > 0 {
-		out.Back = o.back()
-	}
-	return out
-}
-
-// downS is when the last of some steps is down.
-func downS(steps []Step) *float64 {
-	if len(steps) == 0 || slices.ContainsFunc(steps, func(s Step) bool { return s.Lost }) {
-		return nil
-	}
-	down := 0.0
-	for _, s := range steps {
-		down = max(down, s.DownS)
-	}
-	return &down
-}
-
-// back is how things stand now, of all that runs usually.
-func (o *outage) back() *Back {
-	b := &Back{}
-	for n := range o.g.Nodes() {
-		node := int32(n)
-		is := &o.g.Nodes()[n]
-		switch s := o.steps[node]; {
-		case !runs(is) || len(o.g.In(node)) == 0:
-		case s != nil && !s.Lost && !o.down[node]:
-			b.Stopping = append(b.Stopping, node)
-		case o.i.Runs(node):
-			b.Up = append(b.Up, node)
-		default:
-			b.Down = append(b.Down, node)
-		}
-	}
-	for _, list := range [][]int32{b.Down, b.Stopping, b.Up} {
-		slices.SortFunc(list, func(a, b int32) int { return cmpTitles(o.g, a, b) })
-	}
-	return b
 }

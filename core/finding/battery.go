@@ -59,8 +59,8 @@ func latePlans(l *lab.Lab, today lab.Day, tell found) {
 		for _, s := range r.Steps {
 			if s.Lost {
 				d := *g.Nodes()[s.Node].Device
-				tell(Act, fmt.Sprintf("%s would still be stopping when its power goes: it is told to after %s, and %s is empty too soon.", d.Title(),
-					minutes(s.AtS), ups.Title()), d, ups)
+				tell(Act, fmt.Sprintf("%s would still be stopping when its power goes: it is told to stop after %s, and %s is empty too soon.",
+					d.Title(), minutes(s.AtS), ups.Title()), d, ups)
 			}
 		}
 		for _, x := range r.Lost {
@@ -80,12 +80,14 @@ func minutes(s float64) string { return fmt.Sprintf("%d:%02d min", int(s)/60, in
 // told to stop.
 func unplanned(l *lab.Lab, today lab.Day, tell found) {
 	g := power.Of(l)
+	told := map[int32]bool{} // it may hang on several
 	for _, r := range battery.Now(l, today).Runs {
 		if len(r.Steps) == 0 {
 			continue
 		}
 		for _, x := range r.Lost {
-			if d := *g.Nodes()[x.Node].Device; d.Goes == nil && d.Kind.Traits().Computes {
+			if d := *g.Nodes()[x.Node].Device; d.Goes == nil && d.Kind.Traits().Computes && !told[x.Node] {
+				told[x.Node] = true
 				tell(Watch, fmt.Sprintf("Nothing says when %s goes; it runs until %s is empty.", d.Title(), g.Nodes()[r.Node].Title), d)
 			}
 		}

@@ -21,7 +21,7 @@ keep/out2 - finch/in1
 		"too short":   {"keep: target 90min", "keep: target 20min", "keep holds what hangs on it for 57 minutes; it is to hold 90."},
 		"old battery": {"keep battery: lead, put in 2021-01", "keep battery: lead, put in 2025-01", "The battery of keep is 5.8 years old; one of its kind is good for 5."},
 		"too late": {"anvil: goes at 1%, stops in 10min", "anvil: goes at 40%, stops in 10min",
-			"anvil would still be stopping when its power goes: it is told to after 56:34 min, and keep is empty too soon."},
+			"anvil would still be stopping when its power goes: it is told to stop after 56:34 min, and keep is empty too soon."},
 		"no plan": {"finch: goes at 40%", "finch: goes at 40%\nanvil: goes at 50%", "Nothing says when anvil goes; it runs until keep is empty."},
 		"no watcher": {"keep: remark \"x\"", "keep: watched by finch over usb",
 			"Nothing says who watches keep, so nothing tells anvil and finch that the mains are gone."},

@@ -260,6 +260,14 @@ func (g *Grid) Number(key lab.Key) (n int32, ok bool) {
 // Order lists the numbers of all nodes, what feeds before what is fed.
 func (g *Grid) Order() []int32 { return g.order }
 
+// ByLeads reports whether a node is fed by leads, rather than over the network or USB.
+func (g *Grid) ByLeads(n int32) bool {
+	return slices.ContainsFunc(g.nodes[n].in, func(e int32) bool { return g.feeds[e].ByLead() })
+}
+
+// ByLead reports whether a feed is a power lead, or the wire to a wall outlet.
+func (f Feed) ByLead() bool { return f.By == byLead }
+
 // In lists the feeds that a node has, Out those that it gives.
 func (g *Grid) In(n int32) []int32 { return g.nodes[n].in }
 

@@ -37,7 +37,7 @@ func heldOf(a Ask, g *power.Grid, held []int32, r battery.Run) []ShutdownHeld {
 		said := rundown.Saying(a.Lab, *d)
 		h := ShutdownHeld{Device: d.Title(), ID: d.ID, Goes: said.Text("goes"), Stops: said.Text("stops_s"),
 			Computes: d.Kind.Traits().Computes}
-		if in := g.In(n); len(in) > 0 && !slices.ContainsFunc(in, func(e int32) bool { return g.Feeds()[e].By == "lead" }) {
+		if in := g.In(n); len(in) > 0 && !g.ByLeads(n) {
 			h.With = g.Nodes()[g.Feeds()[in[0]].From].Title
 		}
 		for _, s := range r.Steps {

@@ -63,19 +63,20 @@ func TestBatteriesSaidInWordsAreInTheRecords(t *testing.T) {
 func TestBatteriesAsTheyAreSpokenOf(t *testing.T) {
 	for line, want := range map[string]string{
 		"? mini pc \"wheel\"\n? ups \"k\": watched by wheel over the network": "watched over network",
-		`? switch "k": silent`:                         "0dB",
-		"? ups \"k\"\nk battery: lead gel, since 2023": "battery: lead, put in 2023",
-		`? ups "k": 180 watts 9 minutes`:               "180W for 9min",
-		`? ups "k": 90W lasts 22min`:                   "90W for 22min",
-		`? ups "k": 14min at 500W`:                     "500W for 14min",
-		`? ups "k": holds 1h`:                          "60min",
-		`? ups "k": 700VA, 420W, 420W for 2min`:        "420W for 2min, rated 700VA, rated 420W",
-		`? server "k": goes after 90s`:                 "goes after 1.5min",
-		`? server "k": goes at once`:                   "goes after 0min",
-		`? server "k": shuts down at 30 percent`:       "goes at 30%",
-		`? server "k": stops within 2min`:              "stops in 120s",
-		`? ups "k": until the generator 20 minutes`:    "target 20min",
-		"? ups \"k\"\nk battery: 108Wh, agm":           "battery: 108Wh, lead",
+		`? switch "k": silent`:                                           "0dB",
+		"? ups \"k\"\nk battery: lead gel, since 2023":                   "battery: lead, put in 2023",
+		`? ups "k": 180 watts 9 minutes`:                                 "180W for 9min",
+		`? ups "k": 90W lasts 22min`:                                     "90W for 22min",
+		"? ups \"k\": 500W for 14min\nk: 1000W for 5min, 500W for 13min": "500W for 13min, 1000W for 5min",
+		`? ups "k": 14min at 500W`:                                       "500W for 14min",
+		`? ups "k": holds 1h`:                                            "60min",
+		`? ups "k": 700VA, 420W, 420W for 2min`:                          "420W for 2min, rated 700VA, rated 420W",
+		`? server "k": goes after 90s`:                                   "goes after 1.5min",
+		`? server "k": goes at once`:                                     "goes after 0min",
+		`? server "k": shuts down at 30 percent`:                         "goes at 30%",
+		`? server "k": stops within 2min`:                                "stops in 120s",
+		`? ups "k": until the generator 20 minutes`:                      "target 20min",
+		"? ups \"k\"\nk battery: 108Wh, agm":                             "battery: 108Wh, lead",
 	} {
 		assert.Contains(t, rundown.Print(fresh(t, line+"\n")), want, line)
 	}

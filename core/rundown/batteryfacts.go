@@ -121,12 +121,11 @@ func runtimes[R any](of scope, at func(*R) *[]lab.Runtime) fact {
 			})
 		},
 		set: func(b box, v any) {
-			list, _ := v.([]lab.Runtime)
-			if list == nil {
-				*at(b.(*R)) = nil
-				return
-			}
-			*at(b.(*R)) = lab.ByLoad(append(slices.Clone(*at(b.(*R))), list...))
+			list := at(b.(*R))
+			addEach(list, v, func(was, is lab.Runtime) (lab.Runtime, bool) {
+				return is, was.W == nil && is.W == nil || was.W != nil && is.W != nil && *was.W == *is.W
+			})
+			*list = lab.ByLoad(*list)
 		}}
 }
 
