@@ -1,6 +1,12 @@
 package battery
 
-import "slices"
+import (
+	"fmt"
+	"slices"
+)
+
+// Clock writes seconds as minutes and seconds: 8:53.
+func Clock(s float64) string { return fmt.Sprintf("%d:%02d", int(s)/60, int(s)%60) }
 
 // outcome sorts what happened by UPS.
 func (o *outage) outcome(what What) Outage {

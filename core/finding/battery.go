@@ -59,8 +59,8 @@ func latePlans(l *lab.Lab, today lab.Day, tell found) {
 		for _, s := range r.Steps {
 			if s.Lost {
 				d := *g.Nodes()[s.Node].Device
-				tell(Act, fmt.Sprintf("%s would still be stopping when its power goes: it is told to stop after %s, and %s is empty too soon.",
-					d.Title(), minutes(s.AtS), ups.Title()), d, ups)
+				tell(Act, fmt.Sprintf("%s would still be stopping when its power goes: it is told to stop after %s min, and %s is empty too soon.",
+					d.Title(), battery.Clock(s.AtS), ups.Title()), d, ups)
 			}
 		}
 		for _, x := range r.Lost {
@@ -72,9 +72,6 @@ func latePlans(l *lab.Lab, today lab.Day, tell found) {
 		}
 	}
 }
-
-// minutes writes seconds as minutes and seconds.
-func minutes(s float64) string { return fmt.Sprintf("%d:%02d min", int(s)/60, int(s)%60) }
 
 // unplanned looks for computers that run until their battery is empty, where others are
 // told to stop.

@@ -284,22 +284,19 @@ func shutdownText(r Shutdowns) lines {
 	t := lines{head: []string{"UPS", "DEVICE", "GOES AT", "DOWN AT", "BATTERY"}, none: "no UPS documented"}
 	for _, u := range r.UPS {
 		for _, s := range u.Steps {
-			down := clockText(s.DownS)
+			down := battery.Clock(s.DownS)
 			if s.Lost {
 				down = "lost"
 			}
-			t.rows = append(t.rows, []string{u.Name, s.Device, clockText(s.AtS), down, fmt.Sprintf("%.0f %%", s.Percent)})
+			t.rows = append(t.rows, []string{u.Name, s.Device, battery.Clock(s.AtS), down, fmt.Sprintf("%.0f %%", s.Percent)})
 		}
 		if len(u.Lost) > 0 {
 			empty := "?"
 			if u.EmptyS != nil {
-				empty = clockText(*u.EmptyS)
+				empty = battery.Clock(*u.EmptyS)
 			}
 			t.rows = append(t.rows, []string{u.Name, "lost: " + strings.Join(u.Lost, ", "), "", empty, "0 %"})
 		}
 	}
 	return t
 }
-
-// clockText writes seconds as minutes and seconds.
-func clockText(s float64) string { return fmt.Sprintf("%d:%02d", int(s)/60, int(s)%60) }

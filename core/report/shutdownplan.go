@@ -103,17 +103,17 @@ func ShutdownPlan(a Ask) (string, error) {
 		case u.EmptyS == nil:
 			say("When its battery is empty is not known.")
 		case u.DownS != nil:
-			say("All that stop in order are down after %s; the battery is empty after %s.", clockText(*u.DownS), clockText(*u.EmptyS))
+			say("All that stop in order are down after %s; the battery is empty after %s.", battery.Clock(*u.DownS), battery.Clock(*u.EmptyS))
 		default:
-			say("The battery is empty after %s.", clockText(*u.EmptyS))
+			say("The battery is empty after %s.", battery.Clock(*u.EmptyS))
 		}
 		say("\n| after | battery | device | down after |\n| --- | --- | --- | --- |")
 		for _, h := range u.Held {
 			switch {
 			case h.AtS != nil && h.Lost:
-				say("| %s | %.0f %% | %s | **lost** |", clockText(*h.AtS), *h.Percent, escaped(h.Device))
+				say("| %s | %.0f %% | %s | **lost** |", battery.Clock(*h.AtS), *h.Percent, escaped(h.Device))
 			case h.AtS != nil:
-				say("| %s | %.0f %% | %s | %s |", clockText(*h.AtS), *h.Percent, escaped(h.Device), clockText(*h.DownS))
+				say("| %s | %.0f %% | %s | %s |", battery.Clock(*h.AtS), *h.Percent, escaped(h.Device), battery.Clock(*h.DownS))
 			case h.With != "":
 				say("| | | %s | goes with %s |", escaped(h.Device), escaped(h.With))
 			default:
@@ -127,7 +127,7 @@ func ShutdownPlan(a Ask) (string, error) {
 		if len(w.Over) > 0 {
 			over = " (more than " + escaped(strings.Join(w.Over, ", ")) + " may give)"
 		}
-		say("%d. after %s: %s%s", i+1, clockText(w.AtS), escaped(strings.Join(w.Devices, ", ")), over)
+		say("%d. after %s: %s%s", i+1, battery.Clock(w.AtS), escaped(strings.Join(w.Devices, ", ")), over)
 	}
 	return out.String(), nil
 }

@@ -9,7 +9,7 @@ import { useReport } from '../lab/useReport'
 import { count } from '../lab/words'
 import { useAddresses } from '../work/useAddresses'
 import { useNetwork } from '../work/useNetwork'
-import { useBattery } from '../work/useBattery'
+import { useBattery, type UPSHold } from '../work/useBattery'
 import { usePower } from '../work/usePower'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
@@ -81,12 +81,18 @@ const { data: poe } = useReport(() => (shows('power') ? api('/api/v1/reports/poe
 /** What holds shortest by battery, and what a month costs. */
 const { batteries } = useBattery(() => shows('power'))
 const { data: costs } = useReport(() => (shows('power') ? api('/api/v1/reports/cost') : ''))
-const fullUPS = computed(() =>
-  (batteries.value?.ups ?? [])
-    .filter((u) => u.load_w && (u.of_w ?? u.of_va))
-    .sort((a, b) => (b.load_w ?? 0) / (b.of_w ?? Infinity) - (a.load_w ?? 0) / (a.of_w ?? Infinity))
-    .slice(0, 1),
-)
+/** The UPS that is fullest, by both of its limits. */
+const ofUPS = computed(() => {
+  const share = (u: UPSHold) => Math.max((u.load_w ?? 0) / (u.of_w ?? Infinity), (u.va ?? 0) / (u.of_va ?? Infinity))
+  const [u] = (batteries.value?.ups ?? []).filter((u) => share(u) > 0).sort((a, b) => share(b) - share(a))
+  return [
+    { unit: 'W', used: u?.load_w, of: u?.of_w },
+    { unit: 'VA', used: u?.va, of: u?.of_va },
+  ].flatMap(({ unit, used, of }) => {
+    if (!u || used === undefined || !of) return []
+    return [{ unit, used: Math.round(used), of: Math.round(of), name: u.name, atLeast: !!u.load_at_least }]
+  })
+})
 const held = computed(
   () =>
     (batteries.value?.ups ?? [])
@@ -201,26 +207,16 @@ function spaceWords(s: Space): string {
         :at-least="s.unknown > 0"
         limit
         :note="`by class; ${s.unknown} of no known class`" />
-      <template v-for="u in fullUPS" :key="u.id">
-        <LevelVial
-          v-if="u.of_w !== undefined"
-          :name="`${u.name}, W`"
-          :used="whole(u.load_w) ?? 0"
-          :of="whole(u.of_w)"
-          unit="W"
-          :at-least="!!u.load_at_least"
-          limit
-          :note="`what ${u.name} gives of what it is made for`" />
-        <LevelVial
-          v-if="u.of_va !== undefined && u.va !== undefined"
-          :name="`${u.name}, VA`"
-          :used="whole(u.va) ?? 0"
-          :of="whole(u.of_va)"
-          unit="VA"
-          :at-least="!!u.load_at_least"
-          limit
-          :note="`what ${u.name} gives of what it is made for, with its power factor`" />
-      </template>
+      <LevelVial
+        v-for="v in ofUPS"
+        :key="v.unit"
+        :name="`${v.name}, ${v.unit}`"
+        :used="v.used"
+        :of="v.of"
+        :unit="v.unit"
+        :at-least="v.atLeast"
+        limit
+        :note="`what ${v.name} gives of what it is made for`" />
       <p class="note">
         <span v-if="draws.all_on_w > (draws.typical ?? 0) + 0.5">{{ whole(draws.all_on_w) }} W with everything on that rests</span>
         <span v-if="held?.minutes !== undefined"
