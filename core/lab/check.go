@@ -185,6 +185,7 @@ func Listed(words []string, most int) string {
 // on itself.
 func (d Device) checkIn(l *Lab, f *faults) {
 	d.checkSeats(l, f)
+	d.checkPools(l, f)
 	d.checkPlugs(l, f)
 	d.checkGoing(l, f)
 	switch {

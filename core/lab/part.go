@@ -63,6 +63,7 @@ type Part struct {
 	Recording string   `json:"recording,omitempty" enum:"cmr,smr" description:"Of a drive with platters"`
 	Hours     *float64 `json:"hours,omitempty" description:"Hours a drive has run"`
 	RPM       *float64 `json:"rpm,omitempty"`
+	RateMB    *float64 `json:"rate_mb,omitempty" description:"Of a drive: what it reads and writes for hours, in MB/s"`
 
 	MemoryType string   `json:"memory_type,omitempty" maxLength:"40"`
 	Cores      *int     `json:"cores,omitempty" minimum:"1" maximum:"1024"`
@@ -153,6 +154,7 @@ func (p Part) check(f *faults) {
 	optional(f, "recording", p.Recording, []string{"cmr", "smr"})
 	f.between("hours", p.Hours, 0, 500_000, "hours")
 	f.between("rpm", p.RPM, 1, 100_000, "rpm")
+	f.between("rate_mb", p.RateMB, 0.1, 100_000, "MB/s")
 	f.line("memory_type", p.MemoryType, 40)
 	f.counted("cores", p.Cores, 1024)
 	f.counted("threads", p.Threads, 4096)

@@ -6,7 +6,9 @@ type Place struct {
 	ID   ID     `json:"id" required:"true"`
 	Name string `json:"name" required:"true" maxLength:"80" lab:"name"`
 	In   ID     `json:"place_id,omitempty" description:"The place this one is in"`
-	Shut bool   `json:"shut,omitempty" description:"No air goes through it of itself"`
+	// Outside is of a place that is lost apart from the house.
+	Outside bool `json:"outside,omitempty" description:"It is outside the house"`
+	Shut    bool `json:"shut,omitempty" description:"No air goes through it of itself"`
 
 	MostDB *float64 `json:"most_db,omitempty" description:"dB(A) that are too loud there"`
 

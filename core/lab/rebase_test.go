@@ -104,6 +104,8 @@ func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 		lab.Line{ID: "i", Name: "I"}, lab.Opening{ID: "o", Line: "i", Proto: lab.TCP, From: 443, Device: "d"},
 		lab.Tunnel{ID: "tu", Name: "T"}, lab.RemoteAccess{ID: "ra", Name: "A", Device: "d"},
 		lab.Rule{ID: "ru", From: &lab.Endpoint{Kind: lab.Internet}, To: &lab.Endpoint{Kind: "vlan", ID: "l"}, Says: lab.ReachNone},
+		lab.Pool{ID: "po", Name: "hold", Device: "d"}, lab.Dataset{ID: "da", Name: "scores", On: &lab.Holder{Pool: "po"}},
+		lab.NetworkShare{ID: "sh", Name: "scores", Dataset: "da"}, lab.Copy{ID: "co", Dataset: "da", To: &lab.Holder{Place: "p"}},
 		lab.Draft{ID: "q", Name: "Q"}, lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Place{ID: "x", Name: "X"}}}},
 		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"},
 		lab.Filter{ID: "v", Name: "V"},

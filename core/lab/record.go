@@ -49,6 +49,11 @@ const (
 	// KindCircuit is of breakers and the wires behind them.
 	KindCircuit RecordKind = "circuit"
 
+	KindPool    RecordKind = "pool"
+	KindDataset RecordKind = "dataset"
+	KindShare   RecordKind = "share"
+	KindCopy    RecordKind = "copy"
+
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
 	KindNote       RecordKind = "note"
@@ -109,8 +114,8 @@ func byName(name string) []Unique { return []Unique{{"name", name}} }
 
 // Record is one thing that is written down: the lab's settings, a place, a
 // rack, a device, a plan. Records are values and are never changed in place.
-// Beside these methods a kind may have uniques, checkIn, withDefaults and
-// pointless; see where they are asked for.
+// Beside these methods a kind may have uniques, checkIn, withDefaults, without
+// and pointless; see where they are asked for.
 type Record interface {
 	Key() Key
 	// Title is what a person would call it, also when it has no name.

@@ -26,6 +26,10 @@ type Records struct {
 	Tunnels     []Tunnel          `json:"tunnels,omitempty"`
 	Remotes     []RemoteAccess    `json:"remote_accesses,omitempty"`
 	Rules       []Rule            `json:"rules,omitempty"`
+	Pools       []Pool            `json:"pools,omitempty"`
+	Datasets    []Dataset         `json:"datasets,omitempty"`
+	Shares      []NetworkShare    `json:"shares,omitempty"`
+	Copies      []Copy            `json:"copies,omitempty"`
 	Drafts      []Draft           `json:"drafts,omitempty"`
 	Steps       []Step            `json:"steps,omitempty"`
 	Notes       []Note            `json:"notes,omitempty"`

@@ -46,9 +46,13 @@ func (rm *removal) remove(k Key) {
 }
 
 // cleared is a record without what it says in a field of another one: all of
-// a.device_id is the end a, and of a list the one entry. It is nil where nothing
+// a.device_id is the end a, and of a list the one entry;
+// a kind that has without says so itself. It is nil where nothing
 // is left that makes sense of the record.
 func cleared(r Record, field string, of Key) Record {
+	if w, ok := r.(interface{ without(Key) Record }); ok {
+		return w.without(of)
+	}
 	into := reflect.New(reflect.TypeOf(r)).Elem()
 	into.Set(reflect.ValueOf(r))
 	whole, _, _ := strings.Cut(field, ".")

@@ -29,6 +29,11 @@ func placeWords(l *lab.Lab, r lab.Record) string {
 		return WhereWords(l, r)
 	case lab.Part:
 		return PartWhere(l, r)
+	case lab.Pool:
+		d, _ := lab.Find[lab.Device](l, r.Device)
+		return d.Title()
+	case lab.Dataset:
+		return l.HolderWords(r.On)
 	case lab.Cable:
 		if r.Label == "" {
 			return "" // its ends are what it is called

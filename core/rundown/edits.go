@@ -96,6 +96,8 @@ func titleIn(l *lab.Lab, r lab.Record) string {
 		return cableTitle(l, r)
 	case lab.Rule:
 		return l.RuleWords(r)
+	case lab.Copy:
+		return l.CopyWords(r)
 	case lab.Opening:
 		return l.OpeningWords(r)
 	}

@@ -60,6 +60,8 @@ type fact struct {
 	usual string
 	// maybe: there need not be one, so that nothing is missing where there is none.
 	maybe bool
+	// goesOn: it is a list that phrases behind it go on in, where they say nothing else.
+	goesOn bool
 	// head: it stands in what a line begins with, not among its phrases.
 	head bool
 	// takes tells how many of the tokens that come next in what a line begins with
@@ -230,6 +232,7 @@ var facts = slices.Concat([]fact{
 	routingFacts(),
 	outsideFacts(),
 	ruleFacts(),
+	storageFacts(),
 )
 
 var stateOptions = []option[lab.State]{

@@ -30,6 +30,9 @@ type lineKind struct {
 	// same is what its lines and its records are told by where that is not the
 	// name; false where a line does not say it.
 	same func(t *thing) (lab.Unique, bool)
+	// of is the field of what its records are on or of, where their names are their own
+	// only within that.
+	of string
 	// holds: devices may stand on the lines below.
 	holds bool
 	// load finds the records that lines speak of and puts down what they say.
@@ -82,6 +85,10 @@ func lineKinds() []lineKind {
 		{kind: lab.KindRemoteAccess, word: "remote access"},
 		{kind: lab.KindRule, word: "from", before: []string{"from", "to"}, load: (*loader).pairs},
 		{kind: lab.KindName, word: "name"},
+		{kind: lab.KindPool, word: "pool", of: "device_id", load: (*loader).owned},
+		{kind: lab.KindDataset, word: "dataset", also: []string{"data set"}, of: "on", load: (*loader).owned},
+		{kind: lab.KindShare, word: "share", of: "dataset_id", load: (*loader).owned},
+		{kind: lab.KindCopy, word: "copy of", also: []string{"backup of"}, before: []string{"dataset_id", "from", "to"}, load: (*loader).pairs},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
 		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}

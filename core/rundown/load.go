@@ -63,6 +63,7 @@ func LoadContext(ctx context.Context, base *lab.Lab, doc Document, opt Options) 
 	p, err := ld.unlessStopped(func() Plan {
 		for _, k := range lab.Kinds() {
 			ld.load(k)
+			ld.done[k.RecordKind] = true
 		}
 		ld.late()
 		ld.removals()
@@ -84,7 +85,8 @@ func newLoader(ctx context.Context, base *lab.Lab, opt Options, n int) *loader {
 	return &loader{ctx: ctx, base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n),
 		ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{},
 		misread: map[place]bool{}, keeps: map[Kept]bool{}, seated: map[*thing][]lab.Key{}, lost: map[string]bool{},
-		byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]bool{}, layers: map[*thing]lab.Record{}}
+		byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]bool{}, layers: map[*thing]lab.Record{},
+		done: map[lab.RecordKind]bool{}}
 }
 
 // Join puts texts one after another, as if they were one file.
@@ -133,6 +135,7 @@ type loader struct {
 	layers    map[*thing]lab.Record       // of a further line about a record: the record without it
 	later     []later                     // facts that name what is loaded later
 	marks     []saidOfPorts               // what lines say of single ports
+	done      map[lab.RecordKind]bool     // kinds that are loaded
 }
 
 // place is a line of a file.
@@ -412,7 +415,7 @@ func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forg
 		}
 		given[s.fact.field] = true
 		_, late := s.value.(waits)
-		if late || s.value != nil && (s.fact.field == "port_marks" || s.fact.names == lab.KindDevice) {
+		if late || s.value != nil && (s.fact.field == "port_marks" || s.fact.names == lab.KindDevice && !ld.loaded(lab.KindDevice)) {
 			ld.wait(t, r, s)
 			continue
 		}
@@ -432,7 +435,10 @@ func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forg
 		}
 		if _, open := value.(yet); open {
 			var err error
-			if value, err = ld.setting(r).out(value); err != nil {
+			if value, err = ld.setting(closed(b)).out(value); err != nil {
+				if ld.orRemark(t, s, b, err) {
+					continue
+				}
 				ld.wrong(t, s.col, s.end, err)
 				continue
 			}
@@ -601,3 +607,6 @@ func (ld *loader) plan(next *lab.Lab, changes []lab.Change) Plan {
 	}
 	return p
 }
+
+// loaded reports whether the records of a kind are loaded already.
+func (ld *loader) loaded(k lab.RecordKind) bool { return ld.done[k] }

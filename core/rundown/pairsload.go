@@ -23,7 +23,7 @@ func (ld *loader) pairs(lines []*thing) {
 		if !known {
 			id = ld.opt.NewID()
 		}
-		ld.saidOf(t, id, "device_id")
+		ld.saidOf(t, id, map[lab.RecordKind]string{lab.KindOpening: "device_id", lab.KindCopy: "from"}[t.kind])
 	}
 }
 

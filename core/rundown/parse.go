@@ -323,7 +323,7 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 // bareNamed are the kinds whose names may stand without quotes before what is said
 // of them.
 var bareNamed = []lab.RecordKind{lab.KindVLAN, lab.KindWireless, lab.KindVirtualRouter, lab.KindLine, lab.KindTunnel, lab.KindRemoteAccess,
-	lab.KindName, lab.KindCircuit}
+	lab.KindName, lab.KindCircuit, lab.KindPool, lab.KindDataset, lab.KindShare}
 
 // bareName tells how many of n words are a name without quotes: those before the
 // first fact.

@@ -67,6 +67,10 @@ func partsOwn(of scope, k lab.PartKind) []fact {
 			measure(of, "speed", "rpm", text.Turns, []string{"rpm"}, "7200rpm", "", func(p *lab.Part) **float64 {
 				return &p.RPM
 			}).barely(isIn(text.Turns)),
+			measure(of, "reads and writes", "rate_mb", text.Rate, []string{"rate", "sustained", "reads"}, "180MB/s", "",
+				func(p *lab.Part) **float64 {
+					return &p.RateMB
+				}).barely(isIn(text.Rate)).optional(),
 			measure(of, "has run", "hours", text.Hours, []string{"hours", "run"}, "32000h", "", func(p *lab.Part) **float64 {
 				return &p.Hours
 			}).barely(isIn(text.Hours)),

@@ -39,6 +39,9 @@ func (t *thing) facts(tokens []text.Token) []text.Mistake {
 			continue
 		}
 		more, err := about.read(phrase)
+		if s, on := about.goesOn(phrase); err != nil && on {
+			more, err = inLine{said: []said{s}}, nil
+		}
 		if k, own, used := deviceIn(phrase); err != nil && used > 0 && t.mayHold(phrase[used:], own) {
 			about = &thing{kind: lab.KindDevice, device: k, own: own, file: t.file, line: t.line, col: phrase[0].Col, end: phrase[len(phrase)-1].End}
 			about.said = otherWords(phrase)
@@ -218,6 +221,8 @@ func (t *thing) severalFacts(phrase []text.Token) [][]text.Token {
 		return watchedOver(phrase)
 	case lab.KindTunnel:
 		return tunnelEnds(phrase)
+	case lab.KindShare:
+		return shareEnds(phrase)
 	case lab.KindLine, lab.KindRule, lab.KindWireless:
 		return downAndUp(phrase)
 	case lab.KindCircuit: // 32A 400V 3 poles

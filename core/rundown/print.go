@@ -76,7 +76,13 @@ func (p *printer) section(k lineKind, r lab.Record) {
 			head += " " + s
 		}
 	}
-	p.line(0, column, sectionHead(head, lab.OwnName(r)), NotesOf(r), spoken(r, p.lab), false)
+	head = sectionHead(head, lab.OwnName(r))
+	said := spoken(r, p.lab)
+	if k.of != "" { // what it is on goes with the name
+		said[1] = slices.DeleteFunc(said[1], func(s phrase) bool { return s.field == k.of })
+		head += " " + ix.byField[k.of].say(p.lab, b)
+	}
+	p.line(0, column, head, NotesOf(r), said, false)
 }
 
 // NotesOf is a record's notes, "" where its kind has none.
@@ -204,6 +210,7 @@ func (f *folding) fact(separator string, s phrase) {
 // phrase is a fact as it is written; apart where it has its lines to itself.
 type phrase struct {
 	of    scope
+	field string
 	text  string
 	apart bool
 }
@@ -242,7 +249,7 @@ func spoken(r lab.Record, l *lab.Lab) (said [2][]phrase) {
 		if spokenWithName[kind] || f.field == "state" {
 			at = 0
 		}
-		said[at] = append(said[at], phrase{scopeOf(r), s, f.field == "ports" || f.field == "port_marks"})
+		said[at] = append(said[at], phrase{scopeOf(r), f.field, s, f.field == "ports" || f.field == "port_marks"})
 	}
 	return said
 }

@@ -64,11 +64,14 @@ var (
 		digits: 1, none: true}
 	Energy = Dimension{what: "an energy", Example: "216Wh", Base: "Wh", Units: map[string]float64{"wh": 1, "kwh": 1000}, digits: 1}
 	Turns  = Dimension{what: "a speed", Example: "7200rpm", Base: "rpm", Units: map[string]float64{"rpm": 1, "k": 1000, "krpm": 1000}}
-	Clock  = Dimension{what: "a clock rate", Example: "2.4GHz", Base: "GHz", Units: map[string]float64{"ghz": 1, "mhz": 0.001}, digits: 4}
+	Rate   = Dimension{what: "a rate", Example: "180MB/s", Base: "MB/s", Units: map[string]float64{"mb/s": 1, "gb/s": 1000, "mbyte/s": 1},
+		digits: 1}
+	Clock = Dimension{what: "a clock rate", Example: "2.4GHz", Base: "GHz", Units: map[string]float64{"ghz": 1, "mhz": 0.001}, digits: 4}
 	// capacity is what makers sell: 1 TB is 10^12 bytes (IEC 80000-13).
 	Capacity = Dimension{what: "a capacity", Example: "8TB", Base: "TB",
-		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1e3, "mb": 1e6, "gb": 1e9, "tb": 1e12, "pb": 1e15}),
-		steps: []step{{"PB", 1e15}, {"TB", 1e12}, {"GB", 1e9}, {"MB", 1e6}, {"B", 1}}}
+		Units: withBinary(map[string]float64{"b": 1, "bytes": 1, "kb": 1e3, "mb": 1e6, "gb": 1e9, "gigs": 1e9, "tb": 1e12, "t": 1e12,
+			"pb": 1e15}),
+		steps: []step{{"PB", 1e15}, {"TB", 1e12}, {"GB", 1e9}, {"MB", 1e6}, {"TiB", 1 << 40}, {"GiB", 1 << 30}, {"B", 1}}}
 	// memory is counted in powers of two whatever it is called, as modules are
 	// sold: 16 GB of memory are 2^34 bytes (JEDEC 100B.01).
 	Memory = Dimension{what: "an amount of memory", Example: "16GB", Base: "GB",
@@ -91,7 +94,7 @@ var Metres = Dimension{what: "a length", Example: "0.25m", Base: "m",
 		"in": 0.0254, `"`: 0.0254}, digits: 3}
 
 var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, VoltAmps, Amps, Percent, Sound, Warmth, Hours,
-	Minutes, Seconds, Energy, Turns,
+	Minutes, Seconds, Energy, Turns, Rate,
 	Clock, Capacity, Memory}
 
 // Text writes a quantity that is in the base unit so that it reads back.
