@@ -64,7 +64,7 @@ type Pool struct {
 // DriveSet is some drives in one layout.
 type DriveSet struct {
 	Layout Layout `json:"layout" required:"true"`
-	Copies int    `json:"copies,omitempty" minimum:"1" maximum:"16" description:"Replicas, or how many drives may fail, where the layout leaves that open"`
+	Copies int    `json:"copies,omitempty" minimum:"1" maximum:"16" description:"Replicas, or drives that may fail, where that is to be said"`
 	Writes int    `json:"writes_with,omitempty" minimum:"1" maximum:"16" description:"Replicas there must be for it to write"`
 
 	Drives []PoolDrive `json:"drives,omitempty" nullable:"false" maxItems:"512"`
