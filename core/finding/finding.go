@@ -43,6 +43,7 @@ type Finding struct {
 	// Network: it is about how the network carries frames.
 	Network bool `json:"network,omitempty" description:"It is about the network: frames, addresses, who reaches whom"`
 	Power   bool `json:"power,omitempty" description:"It is about power: what feeds what, and how much"`
+	Storage bool `json:"storage,omitempty" description:"It is about storage: pools, datasets, copies"`
 	// Fix is what would put it right, where the program can do that.
 	Fix *Fix `json:"fix,omitempty"`
 }
@@ -110,12 +111,12 @@ var checks = slices.Concat([]check{
 	{"battery", "a battery of unknown age", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks)
+}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.
 func All(l *lab.Lab, today lab.Day) []Finding {
-	return run(l, slices.Concat(checks, on(today, batteryChecks)), today)
+	return run(l, slices.Concat(checks, on(today, batteryChecks), on(today, copyChecks)), today)
 }
 
 func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
@@ -123,7 +124,8 @@ func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 	for _, c := range checks {
 		var all []*noticed
 		c.run(l, func(level Level, say string, about ...lab.Record) *Finding {
-			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say, Network: ofNetwork[c.name], Power: ofPower[c.name]}
+			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say, Network: ofNetwork[c.name], Power: ofPower[c.name],
+				Storage: ofStorage[c.name]}
 			for _, r := range about {
 				key := r.Key()
 				f.Key += " " + string(key.ID)

@@ -26,10 +26,12 @@ var networkChecks = []check{
 	{"wireless-vlan", "a wireless network whose VLAN does not get to its access point", wirelessVLANs},
 }
 
-// ofNetwork are the names of those about the network, ofPower of those about power.
+// ofNetwork are the names of those about the network, ofPower of those about power,
+// ofStorage of those about pools and copies.
 var (
 	ofNetwork = namesOf(networkChecks, addressChecks, reachChecks)
 	ofPower   = namesOf(powerChecks, on("", batteryChecks))
+	ofStorage = namesOf(storageChecks, on("", copyChecks))
 )
 
 func namesOf(checks ...[]check) map[string]bool {

@@ -85,6 +85,11 @@ func all() []Report {
 			Param{"aim", "What a month is to cost, to see which price or how many hours a day would make it so"}),
 		report("heat", "The heat and the noise of every rack and place, and the air that takes it away", heatsOf, heatsText,
 			Param{"rise", "By how many kelvin the air may get warmer; 10 if left out"}),
+		report("pools", "What each pool has room for, what may fail, and which drives it is made of", poolsOf, poolsText),
+		report("copies", "Where the copies of each dataset are, and what is lost with its pool, its device and the house", copiesOf, copiesText),
+		report("shares", "Who mounts each share, over which VLAN, and how wide the way is", sharesOf, sharesText),
+		report("data_lost", "Which datasets are lost with something, and how old what is left of them is", dataLostOf, dataLostText,
+			Param{"with", "The house, or part:ID, pool:ID, device:ID or place:ID; the house if left out"}),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }

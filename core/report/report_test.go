@@ -42,6 +42,9 @@ core/2 untagged 20
 vlan 20 "servers"
 subnet 10.20.0.0/24: vlan 20, gateway .1
 line fibre: 100M down
+pool "hold" on anvil: raid 5 of bay 1-4
+dataset "scores" on hold: 6TB
+share "music" of "scores" by nfs to core
 `)
 	says := map[string]string{
 		"bin": "spares bin", "findings": "needs 0.42 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
@@ -50,6 +53,7 @@ line fibre: 100M down
 		"subnets": "10.20.0.0/24  20    254   1     0         0           253   10.20.0.2",
 		"reach":   "servers   internet  not said  no", "lines": "Without fibre nothing gets outside.",
 		"feeds": "core   device", "losses": "no power leads", "battery": "no UPS", "shutdown": "no UPS", "cost": "anvil   ?", "heat": "R      ?",
+		"pools": "RAID 5 of 4 x 8 TB  32 TB  24 TB = 21.8 TiB", "copies": "no copy  all of it", "shares": "anvil, core", "data_lost": "all of it",
 		"poe":  "gives power",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}

@@ -633,8 +633,8 @@ func readEvery(tokens []text.Token) (hours float64, ok bool) {
 	return float64(many) * unit, ok
 }
 
-// everyText is how often as a line says it.
-func everyText(hours float64) string {
+// EveryText is how often as a line says it.
+func EveryText(hours float64) string {
 	switch hours {
 	case 0:
 		return "at once"
@@ -679,7 +679,7 @@ func every() fact {
 		set: func(b box, v any) { *at(b), _ = v.(*float64) },
 		show: func(_ *lab.Lab, b box) string {
 			if h := *at(b); h != nil {
-				return everyText(*h)
+				return EveryText(*h)
 			}
 			return ""
 		}}

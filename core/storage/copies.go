@@ -394,3 +394,16 @@ func (d *Data) lossOf(left func(Held) bool, today lab.Day) Loss {
 	}
 	return loss
 }
+
+// Late reports whether a copy should have run twice since it last did.
+func (d *Data) Late(h Held, today lab.Day) bool {
+	if h.Copy == nil || h.Copy.EveryH == nil || *h.Copy.EveryH == 0 {
+		return false
+	}
+	now, err := time.Parse(time.DateOnly, string(today))
+	ran, ok := h.Copy.Last.Last()
+	return err == nil && ok && now.Sub(ran).Hours() > 2*max(24, *h.Copy.EveryH)
+}
+
+// Device is the one that holds it, "" where none is known to.
+func (h Held) Device() lab.ID { return h.site.device }

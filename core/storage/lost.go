@@ -10,39 +10,37 @@ import (
 const kept = "data"
 
 // House is what is lost as one: everything that is not outside it.
-func House() need.Thing {
-	return need.Thing{Key: lab.Key{Kind: lab.KindLab, ID: lab.SettingsID}, Side: kept}
-}
+func House() lab.Key { return lab.Key{Kind: lab.KindLab, ID: lab.SettingsID} }
 
-// KeptOf is a record as something that may be lost with all that is in it.
-func KeptOf(k lab.Key) need.Thing { return need.Thing{Key: k, Side: kept} }
+// keptOf is a record as something that may be lost with all that is in it.
+func keptOf(k lab.Key) need.Thing { return need.Thing{Key: k, Side: kept} }
 
 // Needs adds what data needs to be kept: a pool each of its sets, a set as many of its
 // drives as it cannot do without, a drive its device, a device its place, and that the
 // house unless it is outside.
 func (s *Storage) Needs(g *need.Graph) {
-	house := g.Thing(House())
+	house := g.Thing(keptOf(House()))
 	for p := range lab.Each[lab.Place](s.lab) {
 		up := house
 		if p.In != "" {
-			up = g.Thing(KeptOf(lab.Key{Kind: lab.KindPlace, ID: p.In}))
+			up = g.Thing(keptOf(lab.Key{Kind: lab.KindPlace, ID: p.In}))
 		}
 		if !p.Outside {
-			g.Needs(g.Thing(KeptOf(p.Key())), need.Need{Any: []int32{up}})
+			g.Needs(g.Thing(keptOf(p.Key())), need.Need{Any: []int32{up}})
 		}
 	}
 	device := func(id lab.ID) int32 {
 		key := lab.Key{Kind: lab.KindDevice, ID: id}
-		n, known := g.Number(KeptOf(key))
+		n, known := g.Number(keptOf(key))
 		if known {
 			return n
 		}
-		n = g.Thing(KeptOf(key))
+		n = g.Thing(keptOf(key))
 		up := house
 		d, _ := lab.Find[lab.Device](s.lab, id)
 		for _, in := range s.lab.Within(d) {
 			if in.Kind == lab.KindPlace {
-				up = g.Thing(KeptOf(in))
+				up = g.Thing(keptOf(in))
 				break
 			}
 		}
@@ -50,14 +48,14 @@ func (s *Storage) Needs(g *need.Graph) {
 		return n
 	}
 	drive := func(d Drive) int32 {
-		n := g.Thing(KeptOf(d.Part.Key()))
+		n := g.Thing(keptOf(d.Part.Key()))
 		if d.Host != "" {
 			g.Needs(n, need.Need{Any: []int32{device(d.Host)}})
 		}
 		return n
 	}
 	for _, p := range s.pools {
-		at := g.Thing(KeptOf(p.Key()))
+		at := g.Thing(keptOf(p.Key()))
 		for i := range p.Sets {
 			s.setNeeds(g, at, &p.Sets[i], drive)
 		}
@@ -122,14 +120,14 @@ type LostData struct {
 	Loss
 }
 
-// LostWith is what is lost when some things go: datasets whose original goes, with what
-// is left of each, on a day. What matters most comes first.
-func (s *Storage) LostWith(gone []need.Thing, today lab.Day) []LostData {
+// LostWith is what is lost on a day when some things go, such as drives, pools, devices,
+// places and the House: datasets whose original goes, with what is left of each. What matters most comes first.
+func (s *Storage) LostWith(today lab.Day, gone ...lab.Key) []LostData {
 	g := need.New()
 	s.Needs(g)
 	var numbers []int32
-	for _, t := range gone {
-		numbers = append(numbers, g.Thing(t))
+	for _, k := range gone {
+		numbers = append(numbers, g.Thing(keptOf(k)))
 	}
 	before, after := remains{s, g, g.Without(nil, nil)}, remains{s, g, g.Without(numbers, nil)}
 	var list []LostData
@@ -149,7 +147,7 @@ type remains struct {
 }
 
 func (r remains) up(k lab.Key) bool {
-	n, known := r.graph.Number(KeptOf(k))
+	n, known := r.graph.Number(keptOf(k))
 	return !known || r.Up(n)
 }
 
@@ -162,7 +160,6 @@ func (r remains) has(h Held) bool {
 	if place := h.kept(); place != "" && !r.up(lab.Key{Kind: lab.KindPlace, ID: place}) {
 		return false
 	}
-	house, _ := r.graph.Number(House())
 	switch {
 	case h.Copy != nil && h.Copy.Outside:
 		return true
@@ -171,7 +168,7 @@ func (r remains) has(h Held) bool {
 	case h.site.device != "":
 		return r.up(lab.Key{Kind: lab.KindDevice, ID: h.site.device})
 	case h.kept() == "": // a drive on a shelf, nobody said where
-		return r.Up(house)
+		return r.up(House())
 	}
 	return true
 }

@@ -10,6 +10,7 @@ package storage
 import (
 	"cmp"
 	"slices"
+	"sync"
 
 	"levelstaff/core/lab"
 )
@@ -170,6 +171,7 @@ type Storage struct {
 	by      map[lab.ID][]*Pool // by part
 	data    []*Data
 	holders map[lab.Holder]site
+	cabled  func() map[lab.ID][]lab.ID // by cables for drives
 }
 
 // Of is the storage of a lab, worked out once for as long as the lab is kept.
@@ -188,7 +190,8 @@ func (s *Storage) PoolsWith(part lab.ID) []*Pool { return s.by[part] }
 func (s *Storage) Data() []*Data { return s.data }
 
 func build(l *lab.Lab) *Storage {
-	s := &Storage{lab: l, byID: map[lab.ID]*Pool{}, by: map[lab.ID][]*Pool{}, holders: map[lab.Holder]site{}}
+	s := &Storage{lab: l, byID: map[lab.ID]*Pool{}, by: map[lab.ID][]*Pool{}, holders: map[lab.Holder]site{},
+		cabled: sync.OnceValue(func() map[lab.ID][]lab.ID { return driveCables(l) })}
 	seats := seatsOf(l)
 	for p := range lab.Each[lab.Pool](l) {
 		pool := &Pool{Pool: p}
@@ -364,4 +367,15 @@ func slowness(p *lab.Part) int {
 		return 13
 	}
 	return 12
+}
+
+// Copied reports whether all that matters on the pool has a whole copy in another one.
+// Where nothing is written down that is on it, nothing copies it.
+func (p *Pool) Copied() bool {
+	for _, d := range p.Datasets {
+		if copies, _, _ := d.Count(); copies < 2 && d.Worth != lab.Toy {
+			return false
+		}
+	}
+	return len(p.Datasets) > 0
 }

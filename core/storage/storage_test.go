@@ -10,7 +10,6 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
-	"levelstaff/core/need"
 	"levelstaff/core/storage"
 )
 
@@ -278,57 +277,57 @@ copy of "letters" to drive "friday": weekly, outside the house
 
 func TestWhatIsLostWithWhat(t *testing.T) {
 	l, s := storageOf(t)
-	lost := func(keys ...need.Thing) map[string]storage.Loss {
+	lost := func(keys ...lab.Key) map[string]storage.Loss {
 		all := map[string]storage.Loss{}
-		for _, d := range s.LostWith(keys, "2026-11-28") {
+		for _, d := range s.LostWith("2026-11-28", keys...) {
 			all[d.Data.Name] = d.Loss
 		}
 		return all
 	}
-	bay := func(device lab.Device, n int) need.Thing {
+	bay := func(device lab.Device, n int) lab.Key {
 		p, ok := l.DriveOf(lab.PoolDrive{Device: device.ID, Bay: n})
 		require.True(t, ok)
-		return storage.KeptOf(p.Key())
+		return p.Key()
 	}
 	silo, anvil := labtest.Named[lab.Device](t, l, "silo"), labtest.Named[lab.Device](t, l, "anvil")
 	assert.Empty(t, lost(bay(silo, 1)), "any one of a RAID-Z1")
 	assert.Contains(t, lost(bay(silo, 1), bay(silo, 2)), "films")
 	assert.True(t, lost(bay(silo, 4))["cameras"].All, "a stripe")
-	one := lost(storage.KeptOf(anvil.Key()))
+	one := lost(anvil.Key())
 	assert.Equal(t, 48.0, *one["choir scores"].Now)
 	assert.True(t, one["guests"].All, "which has no copy")
 	house := lost(storage.House())
 	assert.Len(t, house, 5)
 	assert.False(t, house["choir scores"].All)
 	attic := labtest.Named[lab.Place](t, l, "Aunt's attic")
-	assert.Empty(t, lost(storage.KeptOf(attic.Key())))
-	friday := need.Thing{}
+	assert.Empty(t, lost(attic.Key()))
+	friday := lab.Key{}
 	for p := range lab.Each[lab.Part](l) {
 		if p.Name == "friday" {
-			friday = storage.KeptOf(p.Key())
+			friday = p.Key()
 		}
 	}
-	assert.True(t, lost(storage.House(), storage.KeptOf(attic.Key()), friday)["choir scores"].All)
+	assert.True(t, lost(storage.House(), attic.Key(), friday)["choir scores"].All)
 }
 
 // What is lost grows with what goes.
 func TestMoreIsLostWithMore(t *testing.T) {
 	l, s := storageOf(t)
-	all := []need.Thing{storage.House()}
+	all := []lab.Key{storage.House()}
 	for p := range lab.Each[lab.Part](l) {
-		all = append(all, storage.KeptOf(p.Key()))
+		all = append(all, p.Key())
 	}
 	for d := range lab.Each[lab.Device](l) {
-		all = append(all, storage.KeptOf(d.Key()))
+		all = append(all, d.Key())
 	}
 	for p := range lab.Each[lab.Pool](l) {
-		all = append(all, storage.KeptOf(p.Key()))
+		all = append(all, p.Key())
 	}
 	rnd := rand.New(rand.NewPCG(22, 2))
 	for range 300 {
 		rnd.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
 		few := 1 + rnd.IntN(6)
-		less, more := s.LostWith(all[:few], "2026-11-28"), s.LostWith(all[:few+1+rnd.IntN(6)], "2026-11-28")
+		less, more := s.LostWith("2026-11-28", all[:few]...), s.LostWith("2026-11-28", all[:few+1+rnd.IntN(6)]...)
 		in := map[lab.ID]storage.Loss{}
 		for _, d := range more {
 			in[d.Data.ID] = d.Loss
