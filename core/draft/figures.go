@@ -15,6 +15,7 @@ import (
 	"levelstaff/core/rack"
 	"levelstaff/core/reach"
 	"levelstaff/core/running"
+	"levelstaff/core/storage"
 )
 
 // Figures are what two labs are compared by.
@@ -48,6 +49,14 @@ type Figures struct {
 	BTU       float64  `json:"btu_h" required:"true" description:"The heat of all of it"`
 	DB        *float64 `json:"db_a,omitempty" description:"The loudest place; absent while nothing is known"`
 	Loudest   string   `json:"loudest,omitempty" description:"Which one that is"`
+	Usable    *int64   `json:"usable_bytes,omitempty" description:"Room of all pools, at least; absent while unknown"`
+	Used      *int64   `json:"used_bytes,omitempty"`
+	Stored    bool     `json:"usable_at_least" required:"true" description:"More of both may be there"`
+	Weakest   string   `json:"weakest,omitempty" description:"The pool of which the fewest drives may fail"`
+	MayFail   int      `json:"may_fail" required:"true" description:"How many of its drives may"`
+	PerTB     *float64 `json:"price_usable_tb,omitempty" description:"Of the drives in pools; absent while one has no price"`
+	Bays      int      `json:"bays" required:"true"`
+	BaysFull  int      `json:"bays_filled" required:"true"`
 	Currency  string   `json:"currency,omitempty"`
 	Act       int      `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int      `json:"watch" required:"true"`
@@ -114,6 +123,13 @@ func (f Figures) Words() []Figure {
 		}),
 		{"kwh_month", "kWh a month", atLeast(fmt.Sprintf("%.0f", f.KWh), f.Undrawn[1]), math.Round(f.KWh), -1},
 		{"btu_h", "Heat", atLeast(fmt.Sprintf("%.0f BTU/h", f.BTU), f.Undrawn[1]), math.Round(f.BTU), -1},
+		storedFigure("usable", "Room in pools", f.Usable, f.Stored, 1),
+		storedFigure("used", "Used of it", f.Used, f.Stored, 0),
+		{"may_fail", "May fail before data goes", f.mayFail(), float64(f.MayFail), 1},
+		optional("usable_tb", "A usable TB cost", f.PerTB, 100, -1, func(v float64) string {
+			return strings.TrimSpace(fmt.Sprintf("%.2f %s", v, f.Currency))
+		}),
+		{"bays", "Drive bays filled", fmt.Sprintf("%d of %d", f.BaysFull, f.Bays), float64(f.BaysFull), 0},
 		optional("db_a", "Loudest place", f.DB, 1, -1, func(v float64) string { return fmt.Sprintf("%.0f dB(A), %s", v, f.Loudest) }),
 	}
 }
@@ -173,6 +189,7 @@ func FiguresOf(l, built *lab.Lab, in lab.ID, today lab.Day) Figures {
 	f.Broken = len(reach.Of(l).Broken())
 	f.draws(l, in)
 	f.runs(l, built, in, today)
+	f.stores(l, in)
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue
@@ -235,6 +252,50 @@ func (f *Figures) runs(l, built *lab.Lab, in lab.ID, today lab.Day) {
 		if (in == "" || h.Key.ID == in) && h.Rest.Known && (f.DB == nil || h.Rest.DB > *f.DB) {
 			f.DB, f.Loudest = &h.Rest.DB, h.Name
 		}
+	}
+}
+
+// storedFigure is a figure of how much data there is, or room for it.
+func storedFigure(name, title string, bytes *int64, more bool, better int) Figure {
+	if bytes == nil {
+		return Figure{name, title, "?", 0, better}
+	}
+	said := storage.Size(*bytes)
+	if more {
+		said = "≥ " + said
+	}
+	return Figure{name, title, said, float64(*bytes), better}
+}
+
+func (f Figures) mayFail() string {
+	if f.Weakest == "" {
+		return "no pools"
+	}
+	return fmt.Sprintf("%d, %s", f.MayFail, f.Weakest)
+}
+
+// stores adds what pools have room for and what of that is used, what may fail, and the
+// bays: of the lab, or of the pools on what is in one rack.
+func (f *Figures) stores(l *lab.Lab, in lab.ID) {
+	inside := func(id lab.ID) bool {
+		d, _ := lab.Find[lab.Device](l, id)
+		r, at := l.RackOf(d)
+		return in == "" || at && r.ID == in
+	}
+	sum := storage.Of(l).Sum(inside)
+	f.Bays, f.BaysFull, f.Stored = sum.Bays, sum.Filled, sum.AtLeast
+	if sum.Usable > 0 {
+		f.Usable = &sum.Usable
+	}
+	if sum.Used > 0 {
+		f.Used = &sum.Used
+	}
+	if sum.Weakest != nil {
+		f.Weakest, f.MayFail = sum.Weakest.Name, sum.Weakest.MayFail.Worst
+	}
+	if sum.Priced && sum.Usable > 0 {
+		price := float64(sum.PriceMinor) / 100 / (float64(sum.Usable) / 1e12)
+		f.PerTB = &price
 	}
 }
 

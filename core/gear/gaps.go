@@ -17,7 +17,9 @@ type Gap struct {
 	Question string `json:"question" required:"true"`
 	Unit     string `json:"unit,omitempty" description:"What a bare number is read as"`
 	Example  string `json:"example" required:"true"`
-	Matters  string `json:"matters,omitempty" description:"What cannot be worked out without it"`
+	// Line is what an answer goes into.
+	Line    string `json:"line,omitempty" description:"The line that an answer makes, with the answer for %s; absent where it is a fact"`
+	Matters string `json:"matters,omitempty" description:"What cannot be worked out without it"`
 }
 
 // question is how a fact is asked for.
@@ -201,7 +203,8 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 		}
 	}
 	loose, plugged := supplyGaps(l, d)
-	return slices.Concat(gaps, leadGaps(l, d), loose), known + plugged
+	stored, found := storageGaps(l, d, parts)
+	return slices.Concat(gaps, leadGaps(l, d), loose, stored), known + plugged + found
 }
 
 // Plugged is what the field of a gap begins with that asks where a supply is plugged in.

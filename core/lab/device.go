@@ -291,7 +291,7 @@ func (d Device) checkWays(f *faults) {
 		f.add("never_known", "has %d fields; at most 60 are allowed", len(d.Never))
 	}
 	for _, field := range d.Never {
-		f.line("never_known", field, 40)
+		f.line("never_known", field, 64)
 	}
 }
 

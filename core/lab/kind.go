@@ -65,7 +65,7 @@ var registry = []Kind{
 	kind[Pool]("pools", "Pool", built, "/storage"),
 	kind[Dataset]("datasets", "Dataset", built, "/storage/data"),
 	kind[NetworkShare]("shares", "Share", built, "/storage/data"),
-	kind[Copy]("copies", "Copy", built, "/storage/copies"),
+	kind[Copy]("data_copies", "DataCopy", built, "/storage/copies"),
 	kind[Draft]("drafts", "Draft", thought, "/drafts"),
 	kind[Step]("steps", "Step", thought, "/drafts"),
 	kind[Note]("notes", "Note", thought, "/logbook"),
@@ -171,9 +171,7 @@ func Blank(name RecordKind, id ID) Record {
 	if !ok {
 		panic("no record kind " + name)
 	}
-	into := reflect.New(k.Type).Elem()
-	into.FieldByName("ID").SetString(string(id))
-	return withDefaults(into.Interface().(Record))
+	return withDefaults(WithID(k.One.(Record), id))
 }
 
 // DecodeRecord reads one record of the given kind from JSON. Fields the
@@ -289,4 +287,12 @@ func hidePrivate(v reflect.Value) {
 			f.Set(list)
 		}
 	}
+}
+
+// WithID is the record under another id.
+func WithID(r Record, id ID) Record {
+	into := reflect.New(reflect.TypeOf(r)).Elem()
+	into.Set(reflect.ValueOf(r))
+	into.FieldByName("ID").SetString(string(id))
+	return into.Interface().(Record)
 }

@@ -29,7 +29,7 @@ type Records struct {
 	Pools       []Pool            `json:"pools,omitempty"`
 	Datasets    []Dataset         `json:"datasets,omitempty"`
 	Shares      []NetworkShare    `json:"shares,omitempty"`
-	Copies      []Copy            `json:"copies,omitempty"`
+	Copies      []Copy            `json:"data_copies,omitempty"`
 	Drafts      []Draft           `json:"drafts,omitempty"`
 	Steps       []Step            `json:"steps,omitempty"`
 	Notes       []Note            `json:"notes,omitempty"`

@@ -82,7 +82,7 @@ func TestWaysInAndWhatIsPrivate(t *testing.T) {
 	assert.Empty(t, with(func(d *lab.Device) { d.Web = "https://anvil.home.arpa:8443/ui?x=1" }))
 	assert.Contains(t, with(func(d *lab.Device) { d.Links = make([]string, 21) }), "links: ")
 	assert.Contains(t, with(func(d *lab.Device) { d.Private = []lab.Entry{{Name: "asset tag"}} }), "private: ")
-	assert.Contains(t, with(func(d *lab.Device) { d.Never = []string{strings.Repeat("x", 41)} }), "never_known: ")
+	assert.Contains(t, with(func(d *lab.Device) { d.Never = []string{strings.Repeat("x", 65)} }), "never_known: ")
 }
 
 func TestMoneyAndDaysThatCannotBe(t *testing.T) {

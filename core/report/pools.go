@@ -155,14 +155,8 @@ func poolsOf(a Ask) (Pools, error) {
 		out.Pools = append(out.Pools, poolRow(a, p))
 	}
 	out.Bays = baysOf(a.Lab, out.Pools)
-	out.Sum = sumOf(s, out.Bays)
+	out.Sum = sumOf(s)
 	return out, nil
-}
-
-// StorageSumOf is what the drives of a lab come to.
-func StorageSumOf(l *lab.Lab) StorageSum {
-	answer, _ := poolsOf(Ask{Lab: l, Built: l})
-	return answer.Sum
 }
 
 // knownBytes is a number of bytes, nil for none: nothing is known then.
@@ -376,26 +370,9 @@ func bayWhere(spec lab.Spec, n int) string {
 	return ""
 }
 
-func sumOf(s *storage.Storage, bays []BaysRow) StorageSum {
-	sum := StorageSum{}
-	var usable, used int64
-	for _, p := range s.Pools() {
-		usable += p.Spans.Least.Usable
-		n, sure, ok := p.Used()
-		used += n
-		sum.AtLeast = sum.AtLeast || !sure || !ok || !p.Spans.Exact()
-	}
-	sum.Usable, sum.Used = knownBytes(usable), knownBytes(used)
-	for _, b := range bays {
-		for _, bay := range b.Bays {
-			if bay.N > 0 {
-				sum.Bays++
-			}
-			if bay.N > 0 && bay.PartID != "" {
-				sum.Filled++
-			}
-		}
-	}
+func sumOf(s *storage.Storage) StorageSum {
+	all := s.Sum(func(lab.ID) bool { return true })
+	sum := StorageSum{Usable: knownBytes(all.Usable), Used: knownBytes(all.Used), AtLeast: all.AtLeast, Filled: all.Filled, Bays: all.Bays}
 	for _, d := range s.Data() {
 		if d.Worth == lab.Toy {
 			continue

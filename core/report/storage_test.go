@@ -44,8 +44,9 @@ func TestTheReportOfPools(t *testing.T) {
 	bays := answer["bays"].([]any)[0].(map[string]any)
 	assert.Equal(t, "crock", bays["device"])
 	assert.Len(t, bays["bays"], 12)
-	assert.Equal(t, map[string]any{"bays_filled": 11.0, "bays": 20.0, "datasets": 2.0, "none_outside": 1.0, "restored": 0.0, "usable_bytes": 52e12,
-		"used_bytes": 20e12, "without_copy": 1.0, "at_least": true}, answer["sum"], "what is on the pool of copies is not said")
+	assert.Equal(t, map[string]any{"bays_filled": 11.0, "bays": 20.0, "datasets": 2.0, "none_outside": 1.0, "restored": 0.0,
+		"usable_bytes": 52e12,
+		"used_bytes":   20e12, "without_copy": 1.0, "at_least": true}, answer["sum"], "what is on the pool of copies is not said")
 }
 
 func TestTheReportOfCopies(t *testing.T) {

@@ -178,10 +178,11 @@ func readSet(tokens []text.Token) (setSaid, error) {
 			s.copies, tokens = n, tokens[1:]
 		}
 	}
-	for len(tokens) > 1 && slices.Contains([]string{"of", "over", "from", "on", "with", "across", "set", "pool"}, tokens[0].Plain) {
+	open := len(tokens)
+	for len(tokens) > 0 && slices.Contains([]string{"of", "over", "from", "on", "with", "across", "set", "pool"}, tokens[0].Plain) {
 		tokens = tokens[1:]
 	}
-	if len(tokens) > 0 {
+	if open > 0 {
 		s.drives, err = readDrives(tokens)
 	}
 	return s, err

@@ -53,6 +53,7 @@ func poolFacts() []fact {
 	}
 	used := measuredOn(ofPool, "used", "used_bytes", []string{"used", "uses", "in use", "holds"}, "17.3TB used 2026-11-20",
 		func(p *lab.Pool) (**int64, *lab.When) { return &p.UsedBytes, &p.UsedOn })
+	used.file = "used"
 	used.write = func(l *lab.Lab, b box) string {
 		p := b.(*lab.Pool)
 		if p.UsedBytes == nil {
@@ -150,6 +151,7 @@ func onHosts() fact {
 		return strings.Join(said, ", ")
 	}
 	f := devicesNamed(ofPool, "device", "device_id", []string{"on", "in", "across"}, "on silo", show)
+	f.file = "device"
 	f.set = func(b box, v any) {
 		p := b.(*lab.Pool)
 		list, _ := v.([]lab.ID)
@@ -172,7 +174,7 @@ func onHosts() fact {
 // devicesNamed is a list of devices; what stands behind it between commas goes on in it.
 func devicesNamed(of scope, name, field string, words []string, example string, show func(*lab.Lab, box) string) fact {
 	return fact{of: of, name: name, field: field, words: words, example: example, pattern: words[0] + " %s", many: true, goesOn: true,
-		typedWhole: true, names: lab.KindDevice, show: show,
+		names: lab.KindDevice, show: show,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil
@@ -298,7 +300,7 @@ func growth[R any](of scope, at func(*R) **int64) fact {
 		b := int64(math.Round(v / months[tokens[used+1].Plain]))
 		return &b, nil
 	}
-	return fact{of: of, name: "grows", field: "grows_bytes", words: []string{"grows", "growing", "grows by", "growth"},
+	return fact{of: of, name: "grows", field: "grows_bytes", file: "grows", words: []string{"grows", "growing", "grows by", "growth"},
 		example: "grows 0.4TB a month", pattern: "grows %s", measured: text.Capacity, maybe: true,
 		matches: func(tokens []text.Token) bool { b, err := read(tokens); return b != nil && err == nil },
 		number: func(b box) *float64 {
@@ -336,14 +338,14 @@ func growth[R any](of scope, at func(*R) **int64) fact {
 func keepsBack() fact {
 	f := wholeMeasure(ofPool, "kept back by the file system", "keeps_back_bytes", text.Capacity, []string{"keeps back", "keeps", "reserves"},
 		"keeps back 1TB", "keeps back %s", func(p *lab.Pool) **int64 { return &p.KeepsBack }).optional()
-	f.usual = "a 32nd in a RAID-Z pool"
+	f.usual, f.file = "a 32nd in a RAID-Z pool", "keeps_back"
 	return f
 }
 
 func datasetFacts() []fact {
 	size := measuredOn(ofDataset, "size", "size_bytes", []string{"size", "is"}, "6TB",
 		func(d *lab.Dataset) (**int64, *lab.When) { return &d.Bytes, &d.SizeOn })
-	size.bare = isIn(text.Capacity)
+	size.bare, size.file = isIn(text.Capacity), "size"
 	size.pattern = ""
 	return []fact{
 		liesOn(ofDataset, "what it is on", "on", []string{"on", "in", "at"}, "on vault", func(d *lab.Dataset) **lab.Holder { return &d.On }),
@@ -549,6 +551,11 @@ func copyFacts() []fact {
 		}
 		return upTo(tokens, "")
 	}
+	tunnel := reference(ofCopy, lab.KindTunnel, "through the tunnel", "tunnel_id", []string{"via tunnel", "via", "through tunnel", "through"},
+		func(c *lab.Copy) *lab.ID { return &c.Via }).optional()
+	at := reference(ofCopy, lab.KindPlace, "kept at", "place_id", []string{"kept at", "lies at", "lies in", "kept in", "at"},
+		func(c *lab.Copy) *lab.ID { return &c.At }).optional()
+	tunnel.file, at.file = "tunnel", "kept_at"
 	return []fact{of, from.optional(), to,
 		every(),
 		tally(ofCopy, "older states kept", "kept", []string{"kept", "keeps", "keep"}, "30 kept", "%s kept",
@@ -562,10 +569,7 @@ func copyFacts() []fact {
 		flag(ofCopy, "by hand", "by_hand", "by hand", []string{"manual", "manually", "when i remember"},
 			func(c *lab.Copy) *bool { return &c.ByHand }),
 		flag(ofCopy, "kept outside the house", "outside", "outside the house", outsideWords, func(c *lab.Copy) *bool { return &c.Outside }),
-		reference(ofCopy, lab.KindPlace, "kept at", "place_id", []string{"kept at", "lies at", "lies in", "kept in", "at"},
-			func(c *lab.Copy) *lab.ID { return &c.At }).optional(),
-		reference(ofCopy, lab.KindTunnel, "through the tunnel", "tunnel_id", []string{"via tunnel", "via", "through tunnel", "through"},
-			func(c *lab.Copy) *lab.ID { return &c.Via }).optional(),
+		at, tunnel,
 		remarks(ofCopy, func(c *lab.Copy) *[]string { return &c.Remarks }),
 		note(ofCopy, func(c *lab.Copy) *string { return &c.Notes }),
 	}
@@ -663,7 +667,7 @@ func EveryText(hours float64) string {
 // every is how often a copy is made.
 func every() fact {
 	at := func(b box) **float64 { return &b.(*lab.Copy).EveryH }
-	return fact{of: ofCopy, name: "how often", field: "every_h", example: "nightly",
+	return fact{of: ofCopy, name: "how often", field: "every_h", file: "often", example: "nightly",
 		matches: func(tokens []text.Token) bool { _, ok := readEvery(tokens); return ok },
 		number:  func(b box) *float64 { return *at(b) },
 		read: func(tokens []text.Token, _ bool) (any, error) {

@@ -122,8 +122,7 @@ var holderKinds = map[string]lab.RecordKind{"pool": lab.KindPool, "device": lab.
 // liesOn is what data lies on: vault, silo/hold, drive "friday", "Aunt's attic".
 func liesOn[R any](of scope, name, field string, words []string, example string, at func(*R) **lab.Holder) fact {
 	show := func(l *lab.Lab, b box) string { return holderText(l, *at(b.(*R))) }
-	return fact{of: of, name: name, field: field, words: words, example: example, pattern: words[0] + " %s", show: show, typedWhole: true,
-		names: lab.KindPool,
+	return fact{of: of, name: name, field: field, words: words, example: example, pattern: words[0] + " %s", show: show, names: lab.KindPool,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			switch {
 			case text.IsUnknown(tokens):
@@ -304,7 +303,7 @@ type datasetSaid string
 // datasetNamed lets a fact that names a dataset say on what it is where several have
 // the name.
 func datasetNamed(f fact) fact {
-	f.example = f.words[0] + ` "choir scores"`
+	f.example, f.typedWhole, f.file = f.words[0]+` "choir scores"`, false, "dataset"
 	word := f.words[0]
 	show := func(l *lab.Lab, b box) string {
 		for _, ref := range closed(b).Refs() {
@@ -381,8 +380,9 @@ func (t *thing) goesOn(phrase []text.Token) (said, bool) {
 		return said{}, false
 	}
 	f := t.said[len(t.said)-1].fact
-	if !f.goesOn {
-		return said{}, false
+	meant, _ := factNamed(t.scope(), phrase)
+	if !f.goesOn || meant != nil || slices.ContainsFunc(indexes[t.scope()].shaped, func(f *fact) bool { return f.matches(phrase) }) {
+		return said{}, false // it is wrong about something else
 	}
 	v, err := f.read(phrase, false)
 	list, open := v.(yet)

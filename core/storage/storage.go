@@ -171,6 +171,7 @@ type Storage struct {
 	by      map[lab.ID][]*Pool // by part
 	data    []*Data
 	holders map[lab.Holder]site
+	seats   seats
 	cabled  func() map[lab.ID][]lab.ID // by cables for drives
 }
 
@@ -192,13 +193,13 @@ func (s *Storage) Data() []*Data { return s.data }
 func build(l *lab.Lab) *Storage {
 	s := &Storage{lab: l, byID: map[lab.ID]*Pool{}, by: map[lab.ID][]*Pool{}, holders: map[lab.Holder]site{},
 		cabled: sync.OnceValue(func() map[lab.ID][]lab.ID { return driveCables(l) })}
-	seats := seatsOf(l)
+	s.seats = seatsOf(l)
 	for p := range lab.Each[lab.Pool](l) {
 		pool := &Pool{Pool: p}
 		find := func(list []lab.PoolDrive) []Drive {
 			var drives []Drive
 			for _, d := range list {
-				drives = append(drives, seats.drive(l, d))
+				drives = append(drives, s.seats.drive(l, d))
 			}
 			return drives
 		}

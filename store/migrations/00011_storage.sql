@@ -52,7 +52,7 @@ CREATE TABLE shares (
   remarks       TEXT
 );
 
-CREATE TABLE copies (
+CREATE TABLE data_copies (
   id             TEXT PRIMARY KEY,
   dataset_id     TEXT NOT NULL REFERENCES datasets (id) DEFERRABLE INITIALLY DEFERRED,
   from_pool_id   TEXT REFERENCES pools (id) DEFERRABLE INITIALLY DEFERRED,

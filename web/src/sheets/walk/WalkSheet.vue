@@ -105,7 +105,8 @@ async function set(text: string) {
     if (what === 'plugged' && text !== 'nobody knows') {
       const name = lab.value?.devices.get(now.device_id)?.name ?? ''
       await send('/api/v1/lines', { line: `${text} - ${JSON.stringify(name)}/${port}` })
-    } else if (what === 'parts' && text !== 'nobody knows') await send('/api/v1/devices/{id}/parts', { text }, { id: now.device_id })
+    } else if (now.line && text !== 'nobody knows') await send('/api/v1/lines', { line: now.line.replace('%s', text) })
+    else if (what === 'parts' && text !== 'nobody knows') await send('/api/v1/devices/{id}/parts', { text }, { id: now.device_id })
     else {
       const record = now.cable_id ? { kind: 'cable' as const, id: now.cable_id } : { kind: 'device' as const, id: now.device_id }
       await send('/api/v1/facts', { record, field: now.field, text })
