@@ -3,7 +3,6 @@ package gear
 import (
 	"slices"
 	"strconv"
-	"strings"
 
 	"levelstaff/core/lab"
 	"levelstaff/core/text"
@@ -28,7 +27,8 @@ func storageGaps(l *lab.Lab, d lab.Device, parts []lab.Part) (gaps []Gap, known 
 	}
 	if bays := bare(l, d, parts); bays != nil && d.State == lab.Running {
 		first(Gap{Device: d.ID, Field: pooled, Question: "Which pool is " + bayWords(bays) + " of " + d.Title() + " in?",
-			Example: "hold on " + d.Title() + ": mirror of bay " + ranges(bays), Line: "pool %s", Matters: "how much room there is, and what may fail"},
+			Example: "hold on " + d.Title() + ": mirror of bay " + text.Ranges(bays), Line: "pool %s",
+			Matters: "how much room there is, and what may fail"},
 			len(bays) == 0)
 	}
 	for _, data := range lyingOn(l, d) {
@@ -101,22 +101,5 @@ func bayWords(bays []int) string {
 	if len(bays) == 1 {
 		return "bay " + strconv.Itoa(bays[0])
 	}
-	return "what is in the bays " + ranges(bays)
-}
-
-// ranges are numbers in order with runs of them together: 1-3 + 5.
-func ranges(list []int) string {
-	var said []string
-	for i := 0; i < len(list); {
-		n := 1
-		for i+n < len(list) && list[i+n] == list[i]+n {
-			n++
-		}
-		one := strconv.Itoa(list[i])
-		if n > 1 {
-			one += "-" + strconv.Itoa(list[i+n-1])
-		}
-		said, i = append(said, one), i+n
-	}
-	return strings.Join(said, " + ")
+	return "what is in the bays " + text.Ranges(bays)
 }

@@ -34,7 +34,7 @@ var layouts = []Layout{Single, Stripe, Mirror, RAID5, RAID6, RAID10, RAIDZ1, RAI
 func (Layout) Enum() []any { return anys(layouts) }
 
 // fewest are the drives that a layout needs at least; one where it is not here.
-var fewest = map[Layout]int{Mirror: 2, RAID5: 3, RAID6: 4, RAID10: 4, RAIDZ1: 2, RAIDZ2: 3, RAIDZ3: 4, DedicatedParity: 2, Mixed: 2}
+var fewest = map[Layout]int{Mirror: 2, RAID5: 3, RAID6: 4, RAID10: 4, RAIDZ1: 2, RAIDZ2: 3, RAIDZ3: 4, Mixed: 2}
 
 // Pool is room for data, over the drives of one device or of several.
 type Pool struct {
@@ -273,13 +273,7 @@ func (s DriveSet) check(f *faults, at, hosts int) {
 		n = s.Some.Most
 		s.Some.check(f, field)
 	}
-	least := max(1, fewest[s.Layout])
-	if s.Layout == Mixed && s.Copies == 2 {
-		least = 4
-	}
-	if s.Layout == DedicatedParity {
-		least = s.Redundant() + 1
-	}
+	least := s.fewest()
 	switch {
 	case s.Some != nil && len(s.Drives) > 0:
 		f.add(field, "either say which drives they are or about how many")
@@ -315,6 +309,24 @@ func (s DriveSet) check(f *faults, at, hosts int) {
 		}
 	}
 	checkDrives(f, field, s.Drives)
+}
+
+// fewest are the drives that the set needs at least.
+func (s DriveSet) fewest() int {
+	switch {
+	case s.Layout == Mixed && s.Copies == 2:
+		return 4
+	case s.Layout == DedicatedParity:
+		return s.Redundant() + 1
+	}
+	return max(1, fewest[s.Layout])
+}
+
+// Possible reports whether the set's drives are enough for its layout, and not one too
+// many.
+func (s DriveSet) Possible() bool {
+	n := len(s.Drives)
+	return n >= s.fewest() && !(s.Layout == RAID10 && n%2 == 1) && !(s.Layout == Single && n > 1)
 }
 
 // Redundant is how many drives of the set may fail at worst, where its layout leaves

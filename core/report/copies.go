@@ -43,21 +43,22 @@ type LostIf struct {
 // so many hours.
 type LostPart struct{ storage.Loss }
 
-type lostHours struct {
+// LostHours is what came since what is left was made.
+type LostHours struct {
 	AtMostH *float64 `json:"at_most_h,omitempty" description:"By the schedule; absent while unknown"`
 	NowH    *float64 `json:"now_h,omitempty" description:"By the last run; absent while unknown"`
 	Words   string   `json:"words" required:"true"`
 }
 
 // JSONSchemaOneOf shows the published schema what MarshalJSON writes.
-func (LostPart) JSONSchemaOneOf() []any { return []any{"", lostHours{}} }
+func (LostPart) JSONSchemaOneOf() []any { return []any{"", LostHours{}} }
 
 // MarshalJSON writes "all", or the hours.
 func (p LostPart) MarshalJSON() ([]byte, error) {
 	if p.All {
 		return json.Marshal("all")
 	}
-	return json.Marshal(lostHours{p.AtMostH, p.Now, p.Words()})
+	return json.Marshal(LostHours{p.AtMostH, p.Now, p.Words()})
 }
 
 // HeldRow is where a dataset lives, or a copy of it.

@@ -86,6 +86,8 @@ func all() []Report {
 		report("heat", "The heat and the noise of every rack and place, and the air that takes it away", heatsOf, heatsText,
 			Param{"rise", "By how many kelvin the air may get warmer; 10 if left out"}),
 		report("pools", "What each pool has room for, what may fail, and which drives it is made of", poolsOf, poolsText),
+		report("layouts", "What bays of a device would come to in each layout", layoutsOf, layoutsText,
+			Param{"device", "The device, by name or ID"}, Param{"bays", "Which bays: 1,2,3"}),
 		report("copies", "Where the copies of each dataset are, and what is lost with its pool, its device and the house", copiesOf, copiesText),
 		report("shares", "Who mounts each share, over which VLAN, and how wide the way is", sharesOf, sharesText),
 		report("data_lost", "Which datasets are lost with something, and how old what is left of them is", dataLostOf, dataLostText,

@@ -53,7 +53,7 @@ share "music" of "scores" by nfs to core
 		"subnets": "10.20.0.0/24  20    254   1     0         0           253   10.20.0.2",
 		"reach":   "servers   internet  not said  no", "lines": "Without fibre nothing gets outside.",
 		"feeds": "core   device", "losses": "no power leads", "battery": "no UPS", "shutdown": "no UPS", "cost": "anvil   ?", "heat": "R      ?",
-		"pools": "RAID 5 of 4 x 8 TB  32 TB  24 TB = 21.8 TiB", "copies": "no copy  all of it", "shares": "anvil, core", "data_lost": "all of it",
+		"pools": "RAID 5 of 4 x 8 TB  32 TB  24 TB = 21.8 TiB", "copies": "no copy  all of it", "shares": "anvil, core", "layouts": "Name a device", "data_lost": "all of it",
 		"poe":  "gives power",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}

@@ -88,3 +88,20 @@ func TestHowAShareIsReached(t *testing.T) {
 	assert.Equal(t, 1000.0, glaze["speed_mb"])
 	assert.Equal(t, []any{"crock", "slab", "glaze"}, glaze["hops"])
 }
+
+func TestWhatBaysWouldComeTo(t *testing.T) {
+	l := labtest.From(t, "? nas \"silo\": 8 bays\n  bay 1-4 drive: 4TB\npool \"a\" on silo: mirror of bay 1-2\n")
+	answer := asked(t, l, "layouts", map[string]string{"device": "silo", "bays": "1,2,3,4,7"})
+	assert.Equal(t, []any{"bay 1 in a", "bay 2 in a"}, answer["taken"])
+	assert.Equal(t, []any{7.0}, answer["empty"])
+	assert.Equal(t, "bay 1-4", answer["text"])
+	usable := map[any]any{}
+	for _, r := range answer["layouts"].([]any) {
+		usable[r.(map[string]any)["layout"]] = r.(map[string]any)["usable_bytes"]
+	}
+	assert.Equal(t, map[any]any{"stripe": 16e12, "mirror": 4e12, "raid 5": 12e12, "raid 6": 8e12, "raid 10": 8e12, "raid-z1": 12e12, "raid-z2": 8e12,
+		"raid-z3": 4e12, "dedicated parity": 12e12, "mixed": 12e12}, usable)
+	r, _ := Named("layouts")
+	_, err := r.Of(Ask{Lab: l, With: map[string]string{"device": "silo", "bays": "one"}})
+	assert.Error(t, err)
+}

@@ -195,19 +195,7 @@ func build(l *lab.Lab) *Storage {
 		cabled: sync.OnceValue(func() map[lab.ID][]lab.ID { return driveCables(l) })}
 	s.seats = seatsOf(l)
 	for p := range lab.Each[lab.Pool](l) {
-		pool := &Pool{Pool: p}
-		find := func(list []lab.PoolDrive) []Drive {
-			var drives []Drive
-			for _, d := range list {
-				drives = append(drives, s.seats.drive(l, d))
-			}
-			return drives
-		}
-		for _, set := range p.Sets {
-			pool.Sets = append(pool.Sets, newSet(set, find(set.Drives)))
-		}
-		pool.Spares, pool.Beside = find(p.Spares), find(slices.Concat(p.Cache, p.Log, p.Boots))
-		pool.sum()
+		pool := s.Try(p)
 		s.pools = append(s.pools, pool)
 		s.byID[p.ID] = pool
 		for _, d := range pool.Drives() {
@@ -222,6 +210,24 @@ func build(l *lab.Lab) *Storage {
 	})
 	s.gather()
 	return s
+}
+
+// Try is what a pool would come to, with nothing on it.
+func (s *Storage) Try(p lab.Pool) *Pool {
+	pool := &Pool{Pool: p}
+	find := func(list []lab.PoolDrive) []Drive {
+		var drives []Drive
+		for _, d := range list {
+			drives = append(drives, s.seats.drive(s.lab, d))
+		}
+		return drives
+	}
+	for _, set := range p.Sets {
+		pool.Sets = append(pool.Sets, newSet(set, find(set.Drives)))
+	}
+	pool.Spares, pool.Beside = find(p.Spares), find(slices.Concat(p.Cache, p.Log, p.Boots))
+	pool.sum()
+	return pool
 }
 
 // seats are the drives of a lab by where they sit.

@@ -73,6 +73,9 @@ func (s *Set) Words() string {
 	return name + " of " + sizesOf(s.Drives)
 }
 
+// Sizes are the drives of the set by how many of each size there are.
+func (s *Set) Sizes() string { return sizesOf(s.Drives) }
+
 // sizesOf are drives by how many of each size there are, larger ones last: 3 x 8 TB and
 // 12 TB.
 func sizesOf(drives []Drive) string {
