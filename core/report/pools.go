@@ -39,6 +39,7 @@ type PoolRow struct {
 	UsedLeast  bool   `json:"used_at_least,omitempty" description:"Some of those have no size"`
 	UsedOn     string `json:"used_on,omitempty" description:"The day on which it was so"`
 	Free       *int64 `json:"free_bytes,omitempty" description:"Less what is kept back; below nothing where more is on it"`
+	CopiesIn   *int64 `json:"copies_bytes,omitempty" description:"What the copies come to that go to it"`
 	Promised   *int64 `json:"promised_bytes,omitempty" description:"What its datasets come to"`
 
 	MayFail      PoolMayFail `json:"may_fail" required:"true"`
@@ -188,6 +189,7 @@ func poolRow(a Ask, p *storage.Pool) PoolRow {
 			row.Free = &free
 		}
 	}
+	row.CopiesIn = knownBytes(p.CopiesIn())
 	if n, ok := p.Promised(); ok {
 		row.Promised = &n
 	}

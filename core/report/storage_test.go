@@ -46,7 +46,7 @@ func TestTheReportOfPools(t *testing.T) {
 	assert.Len(t, bays["bays"], 12)
 	assert.Equal(t, map[string]any{"bays_filled": 11.0, "bays": 20.0, "datasets": 2.0, "none_outside": 1.0, "restored": 0.0,
 		"usable_bytes": 52e12,
-		"used_bytes":   20e12, "without_copy": 1.0, "at_least": true}, answer["sum"], "what is on the pool of copies is not said")
+		"used_bytes":   24e12, "without_copy": 1.0}, answer["sum"], "the copy of the shop counts")
 }
 
 func TestTheReportOfCopies(t *testing.T) {

@@ -125,6 +125,13 @@ func (s *Storage) gather() {
 	}
 	s.fill()
 	for _, d := range s.data {
+		for _, c := range d.Copies {
+			if p, ok := s.byID[c.Holder.Pool]; ok && c.Counts() {
+				p.Copies = append(p.Copies, d)
+			}
+		}
+	}
+	for _, d := range s.data {
 		s.film(d)
 	}
 }
@@ -261,8 +268,10 @@ func (s *Storage) fill() {
 			if !known || c.Where == SamePool {
 				continue
 			}
-			c.Part = *d.Bytes > n
-			left[c.Holder] = max(0, n-*d.Bytes)
+			if c.Part = *d.Bytes > n; c.Part {
+				continue
+			}
+			left[c.Holder] = n - *d.Bytes
 		}
 	}
 }
@@ -284,7 +293,7 @@ func (s *Storage) film(d *Data) {
 	}
 	room, known := p.Fillable()
 	others, _ := p.Promised()
-	if known && room > others {
+	if others += p.CopiesIn(); known && room > others {
 		d.DaysKept = float64(room-others) / day
 	}
 }

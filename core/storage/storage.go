@@ -59,8 +59,9 @@ type Pool struct {
 	SpareRaw int64
 	MayFail  MayFail // before data goes, what is gone already taken off
 	Lost     bool    // more is gone than it stands
-	Datasets []*Data
-	rank     int // the faster the less
+	Datasets []*Data // that live on it
+	Copies   []*Data // of which a whole copy goes to it
+	rank     int     // the faster the less
 }
 
 // KeptBack is what the file system keeps for itself of the room there is at least: what
@@ -82,14 +83,14 @@ func (p *Pool) Fillable() (bytes int64, ok bool) {
 	return p.Spans.Least.Usable - p.KeptBack(), p.Spans.Least.Usable > 0
 }
 
-// Used is what is on the pool: what is said of it, or what its datasets come to. sure is
-// false where some of those have no size; ok where nothing is known.
+// Used is what is on the pool: what is said of it, or what its datasets and the copies
+// that go to it come to. sure is false where some of those have no size; ok where nothing is known.
 func (p *Pool) Used() (bytes int64, sure, ok bool) {
 	if p.UsedBytes != nil {
 		return *p.UsedBytes, true, true
 	}
 	sure = true
-	for _, d := range p.Datasets {
+	for _, d := range slices.Concat(p.Datasets, p.Copies) {
 		if d.Bytes == nil {
 			sure = false
 			continue
@@ -107,6 +108,16 @@ func (p *Pool) Promised() (bytes int64, ok bool) {
 		}
 	}
 	return bytes, ok
+}
+
+// CopiesIn is what the copies come to that go to the pool, as far as it is known.
+func (p *Pool) CopiesIn() (bytes int64) {
+	for _, d := range p.Copies {
+		if d.Bytes != nil {
+			bytes += *d.Bytes
+		}
+	}
+	return bytes
 }
 
 // Growth is how much more there is each month: what is said of the pool, or what its

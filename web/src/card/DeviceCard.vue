@@ -20,6 +20,7 @@ import { groupOf, useCard } from './useCard'
 const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
 const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
 const NetworkOn = defineAsyncComponent(() => import('./NetworkOn.vue'))
+const PoolsOn = defineAsyncComponent(() => import('./PoolsOn.vue'))
 const PowerOn = defineAsyncComponent(() => import('./PowerOn.vue'))
 const AddressesOn = defineAsyncComponent(() => import('./AddressesOn.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
@@ -34,9 +35,10 @@ const inside = computed(() => card.value?.inside)
 const purpose = computed(() => groupOf(card.value, '').filter((f) => f.field === 'purpose'))
 const sheet = computed(() => props.lab.spec_sheets.get(props.device.sheet_id ?? ''))
 
-/** Where power is looked at, what it draws comes first. */
+/** Where power is looked at, what it draws comes first; where storage is, its pools. */
 const route = useRoute()
 const atPower = computed(() => route.path.startsWith('/power'))
+const atStorage = computed(() => route.path.startsWith('/storage'))
 
 const part = ref('')
 const picking = ref(false)
@@ -80,6 +82,7 @@ function walk() {
     </template>
     <template #first>
       <PowerOn v-if="atPower" :device="device.id" />
+      <PoolsOn v-if="atStorage" :device="device.id" />
       <div class="row sheet-row">
         <span class="term">Spec sheet</span>
         <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
@@ -91,6 +94,7 @@ function walk() {
     </template>
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
     <CablesOn :device="device" />
+    <PoolsOn v-if="!atStorage" :device="device.id" />
     <PowerOn v-if="!atPower" :device="device.id" />
     <NetworkOn v-if="networked" :device="device.id" />
     <AddressesOn v-if="networked" :device="device.id" />

@@ -3,6 +3,8 @@
 import { computed, ref } from 'vue'
 import { attempt, useLab } from '../lab/useLab'
 import { title } from '../lab/words'
+import { useStorage } from '../work/useStorage'
+import GoesWith from './GoesWith.vue'
 import RecordCard from './RecordCard.vue'
 import { useCard } from './useCard'
 
@@ -12,6 +14,9 @@ const { lab, send, remove } = useLab()
 const key = computed(() => ({ kind: 'part' as const, id: props.id }))
 const { data: card } = useCard(() => key.value)
 const part = computed(() => lab.value?.parts.get(props.id))
+
+const { stored } = useStorage(() => part.value?.part_kind === 'drive')
+const poolsOf = computed(() => (stored.value?.pools ?? []).filter((p) => p.drives.some((d) => d.part_id === props.id)))
 
 const places = computed(() => [
   { value: '', title: 'the spares bin' },
@@ -41,6 +46,14 @@ async function gone() {
     <v-card v-if="card && part" class="part">
       <v-card-text class="card">
         <RecordCard :record="key" :card="card" :apart="['part_kind', 'device_id', 'seat']" :asked="['price_minor', 'serial']">
+          <template v-if="part.part_kind === 'drive' && poolsOf.length">
+            <h2>In {{ poolsOf.length === 1 ? 'the pool' : 'the pools' }}</h2>
+            <p v-for="p in poolsOf" :key="p.id">
+              <b>{{ p.device }}/{{ p.name }}</b
+              >, {{ p.words }}: {{ p.may_fail_words }}
+            </p>
+            <GoesWith :record="key" />
+          </template>
           <h2>Where</h2>
           <div class="to">
             <v-select :model-value="holder" :items="places" label="In" hide-details @update:model-value="move($event)" />

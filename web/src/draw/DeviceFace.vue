@@ -5,10 +5,11 @@ import { computed } from 'vue'
 import type { Device } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { usePower } from '../work/usePower'
+import { useStorage } from '../work/useStorage'
 import { useWork } from '../work/work'
 import { bodyBox } from './faceParts'
 import { labelOf, lowest } from './label'
-import { fedBy, through } from './lens'
+import { fedBy, pooled, through } from './lens'
 import { fitText, unitMM, type Box } from './scale'
 import FaceParts from './FaceParts.vue'
 
@@ -19,8 +20,10 @@ const dim = new Set(['drawer', 'nas', 'disk_shelf', 'switch', 'recorder', 'tape_
 const work = useWork()
 const { lab } = useLab()
 const { byId } = usePower(() => work.lens === 'feeds')
+const { stored } = useStorage(() => work.lens === 'pools')
 const seen = computed(() => {
   if (work.lens === 'feeds') return fedBy(props.device.id, byId.value)
+  if (work.lens === 'pools') return pooled(props.device.id, stored.value?.pools ?? [])
   return lab.value && !props.back ? through(work.lens, props.device, lab.value.spec_sheets, new Date()) : undefined
 })
 const fill = computed(() => {

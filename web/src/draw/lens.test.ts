@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { Device, Schemas } from '../api/client'
-import { fedBy, through } from './lens'
+import { fedBy, pooled, through } from './lens'
 
 const today = new Date('2026-11-23T12:00:00')
 const sheets = new Map([['r', { id: 'r', name: 'R', device_kind: 'server' as const, noise_db: 46 }]])
@@ -42,5 +42,16 @@ describe('the lens of feeds', () => {
     expect(one?.fill).toContain('--red')
     expect(see(node({}))?.word).toBe('fed by ?')
     expect(fedBy('panel', new Map())?.word).toBe('')
+  })
+})
+
+describe('the lens of pools', () => {
+  const pool = (more: Partial<Schemas['PoolRow']>) =>
+    ({ name: 'hold', on_device_ids: ['a'], usable_bytes: 10e12, kept_back_bytes: 0, ...more }) as Schemas['PoolRow']
+  test('says how full the pools of a thing are, and red where one is past 80 %', () => {
+    expect(pooled('a', [pool({ used_bytes: 3e12 })]).word).toBe('hold 30 %')
+    expect(pooled('a', [pool({ used_bytes: 3e12 }), pool({ name: 'eyes' })]).word).toBe('hold 30 %, eyes ?')
+    expect(pooled('a', [pool({ used_bytes: 8.5e12 })]).fill).toContain('--red')
+    expect(pooled('b', [pool({})]).word).toBe('')
   })
 })

@@ -4,7 +4,7 @@ import type { Device, Schemas } from '../api/client'
 import { traitsOf } from '../lab/words'
 import { specOf } from './faceParts'
 
-export type Lens = 'plain' | 'state' | 'age' | 'weight' | 'noise' | 'feeds'
+export type Lens = 'plain' | 'state' | 'age' | 'weight' | 'noise' | 'feeds' | 'pools'
 
 export const lenses: { value: Lens; text: string; says: string }[] = [
   { value: 'plain', text: 'Plain', says: '' },
@@ -12,6 +12,7 @@ export const lenses: { value: Lens; text: string; says: string }[] = [
   { value: 'age', text: 'Age', says: 'The darker, the older; with the year it was bought, and until when there is warranty' },
   { value: 'weight', text: 'Weight', says: 'The darker, the heavier' },
   { value: 'noise', text: 'Noise', says: 'The darker, the louder' },
+  { value: 'pools', text: 'Pools', says: 'The darker, the fuller its pools; red past 80 %' },
   { value: 'feeds', text: 'Feeds', says: 'Coloured by the circuit or UPS it hangs on; red where one leg of several is plugged in' },
 ]
 
@@ -44,6 +45,7 @@ export function through(lens: Lens, device: Device, sheets: Map<string, Schemas[
   switch (lens) {
     case 'plain':
     case 'feeds': // see fedBy
+    case 'pools': // see pooled
       return undefined
     case 'state': {
       const [fill, dark] = ofState[device.state]
@@ -77,4 +79,18 @@ export function fedBy(id: string, nodes: Map<string, Schemas['PowerNode']>): See
   const loose = n.state === 'running' && !!n.one_leg
   const hue = loose ? 'var(--red)' : (hues[feeds.indexOf(n.hangs_on[0] ?? '') % hues.length] ?? 'var(--soft)')
   return { fill: `color-mix(in srgb, ${hue} 34%, var(--sheet))`, dark: false, word: `${names.join(', ')}${loose ? ' · one leg' : ''}` }
+}
+
+/** How a thing looks by the pools it runs or has drives of, the fullest first. */
+export function pooled(id: string, pools: Schemas['PoolRow'][]): Seen {
+  const here = pools.filter((p) => p.on_device_ids.includes(id))
+  if (!here.length) return { ...unknown, word: '' }
+  const part = (p: Schemas['PoolRow']) => {
+    const room = (p.usable_bytes ?? 0) - p.kept_back_bytes
+    return p.used_bytes === undefined || room <= 0 ? undefined : p.used_bytes / room
+  }
+  const full = Math.max(...here.map((p) => part(p) ?? -1))
+  const word = here.map((p) => `${p.name} ${part(p) === undefined ? '?' : `${Math.round(100 * (part(p) ?? 0))} %`}`).join(', ')
+  if (full > 0.8) return { fill: 'color-mix(in srgb, var(--red) 34%, var(--sheet))', dark: false, word }
+  return full < 0 ? { ...unknown, word } : shade(full, word)
 }

@@ -19,8 +19,19 @@ const chosen = shallowRef<{ name: string; ending: string; text: string; base64: 
 /** How a file of devices is read, as far as it was chosen. */
 const columns = shallowRef<string[]>()
 const kind = ref('')
+/** Those that say for themselves what their columns are. */
+const plans = [
+  'vlan_plan',
+  'address_plan',
+  'reservations',
+  'outlet_plan',
+  'power_table',
+  'pool_table',
+  'dataset_table',
+  'copy_table',
+] as const
 /** What a CSV file or workbook lists. */
-const lists = ref<'devices' | 'parts' | 'cables' | 'vlan_plan' | 'address_plan' | 'reservations' | 'outlet_plan' | 'power_table'>('devices')
+const lists = ref<'devices' | 'parts' | 'cables' | (typeof plans)[number]>('devices')
 const wrong = ref('')
 /** What is being done, while it is. */
 const busy = ref('')
@@ -61,8 +72,9 @@ const aboutReservations = /reserv|lease|dhcp/i
 const aboutAddresses = /address|subnet/i
 const aboutOutlets = /outlet/i
 const aboutPower = /power|draw|watt/i
-/** Those that say for themselves what their columns are. */
-const plans = ['vlan_plan', 'address_plan', 'reservations', 'outlet_plan', 'power_table']
+const aboutPools = /pool/i
+const aboutData = /dataset/i
+const aboutCopies = /cop(y|ies)|backup/i
 const endingOf = (name: string) => /\.(json|csv|xlsx)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 
 async function pick(event: Event) {
@@ -88,6 +100,9 @@ async function pick(event: Event) {
       ['address_plan', aboutAddresses],
       ['outlet_plan', aboutOutlets],
       ['power_table', aboutPower],
+      ['pool_table', aboutPools],
+      ['dataset_table', aboutData],
+      ['copy_table', aboutCopies],
       ['cables', aboutCables],
       ['parts', aboutParts],
     ] as const
@@ -115,7 +130,9 @@ const path = computed<Loaded>(() => {
 function taking() {
   const file = chosen.value
   const listed =
-    file?.ending === 'json' || plans.includes(lists.value) ? {} : { guess: true, columns: columns.value, kind: kind.value || undefined }
+    file?.ending === 'json' || plans.some((p) => p === lists.value)
+      ? {}
+      : { guess: true, columns: columns.value, kind: kind.value || undefined }
   return { text: file?.text ?? '', base64: file?.base64, ...listed }
 }
 
@@ -175,6 +192,9 @@ async function load() {
           <option value="reservations">reserved addresses</option>
           <option value="outlet_plan">outlets</option>
           <option value="power_table">what things draw</option>
+          <option value="pool_table">pools</option>
+          <option value="dataset_table">datasets</option>
+          <option value="copy_table">copies of datasets</option>
         </select>
       </label>
       <ImportColumns v-if="listing" :columns="found.columns ?? []" :targets="found.targets ?? []" @take="take" />

@@ -11,6 +11,7 @@ import { useAddresses } from '../work/useAddresses'
 import { useNetwork } from '../work/useNetwork'
 import { useBattery, type UPSHold } from '../work/useBattery'
 import { usePower } from '../work/usePower'
+import { useStorage, type PoolRow } from '../work/useStorage'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
 import { useSheet, type Level } from './sheets'
@@ -104,6 +105,16 @@ const wasCost = computed(() => builtFigures.value?.cost_month)
 const fell = (before: number | undefined, now: number | undefined, digits: number) =>
   before !== undefined && now !== undefined && before.toFixed(digits) !== now.toFixed(digits) ? `${before.toFixed(digits)} → ` : ''
 const draws = computed(() => (shows('power') ? power.value?.lab : undefined))
+/** The fullest pools with their line at 80 %, and the bays. */
+const { stored } = useStorage(() => shows('storage'))
+const roomIn = (p: PoolRow) => (p.usable_bytes ?? 0) - p.kept_back_bytes
+const fullest = computed(() =>
+  (stored.value?.pools ?? [])
+    .filter((p) => p.used_bytes !== undefined && roomIn(p) > 0)
+    .sort((a, b) => (b.used_bytes ?? 0) / roomIn(b) - (a.used_bytes ?? 0) / roomIn(a))
+    .slice(0, 3),
+)
+const inTB = (bytes: number) => Number((bytes / 1e12).toPrecision(3))
 /** As built, while a draft is looked at. */
 const builtFigures = computed(() => compared.value?.from.figures)
 const whole = (w?: number) => (w === undefined ? undefined : Math.round(w))
@@ -119,7 +130,7 @@ function spaceWords(s: Space): string {
 
 <template>
   <section class="levels" aria-label="Levels">
-    <p v-if="!here && !others.length && !network && !draws" class="note">Space and weight appear here once there is a rack.</p>
+    <p v-if="!here && !others.length && !network && !draws && !stored" class="note">Space and weight appear here once there is a rack.</p>
     <template v-if="addressed">
       <LevelVial
         v-for="s in subnets"
@@ -232,6 +243,28 @@ function spaceWords(s: Space): string {
           >
           a month</span
         >
+      </p>
+    </template>
+    <template v-if="shows('storage') && stored">
+      <LevelVial
+        v-for="p in fullest"
+        :key="p.id"
+        :name="p.name"
+        :used="inTB(p.used_bytes ?? 0)"
+        :of="inTB(roomIn(p))"
+        unit="TB"
+        :at-least="p.used_at_least"
+        :line="0.8"
+        :note="`${p.name} on ${p.device}, its line at 80 %; ${p.used_on ? `used as of ${p.used_on}` : 'used by what its datasets come to'}`" />
+      <LevelVial
+        name="Bays"
+        :used="stored.sum.bays_filled"
+        :of="stored.sum.bays"
+        unit=""
+        note="drive bays of all devices whose bays are known" />
+      <p v-if="stored.sum.datasets" class="note">
+        <span>{{ stored.sum.none_outside }} of {{ stored.sum.datasets }} have no copy out of the house</span>
+        <span>{{ stored.sum.restored }} restored from a copy before</span>
       </p>
     </template>
     <template v-if="here">

@@ -12,6 +12,8 @@ const props = defineProps<{
   unknown?: number
   atLeast?: boolean
   limit?: boolean
+  /** The part of the whole that it should stay under. */
+  line?: number
   note?: string
   before?: number
 }>()
@@ -33,7 +35,7 @@ const by = computed(() => {
   const more = props.before === undefined ? 0 : Math.round((props.used - props.before) * 10) / 10
   return more ? `${more > 0 ? '+' : '−'}${Math.abs(more)}` : ''
 })
-const over = computed(() => props.limit && props.of !== undefined && props.used > props.of)
+const over = computed(() => props.of !== undefined && (props.limit || props.line) && props.used > props.of * (props.line ?? 1))
 </script>
 
 <template>
@@ -65,6 +67,7 @@ const over = computed(() => props.limit && props.of !== undefined && props.used 
         <rect v-if="hatch" :x="at(used)" :width="hatch" height="16" :fill="`url(#${id}h)`" />
       </g>
       <rect x="0.75" y="1.75" :width="width - 1.5" height="12.5" rx="6.25" class="rim" />
+      <path v-if="line && of !== undefined" :d="`M${at(of * line)} 0v16`" class="limit" />
       <path v-if="limit && of !== undefined" :d="`M${at(of)} 0v16`" class="limit" />
     </svg>
   </div>

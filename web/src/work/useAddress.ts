@@ -12,7 +12,7 @@ import { useWork } from './work'
 import { usePhone } from './usePhone'
 
 /** What an address can name for the card; the first that is there. */
-const kinds = ['device', 'rack', 'place', 'cable', 'subnet'] as const
+const kinds = ['device', 'rack', 'place', 'cable', 'subnet', 'pool', 'dataset', 'share', 'copy'] as const
 
 export function useAddress() {
   const { lab } = useLab()

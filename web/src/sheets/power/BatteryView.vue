@@ -13,7 +13,7 @@ import { minutesWords, restsWords } from '../../work/useBattery'
 import { wattsWords } from '../../work/usePower'
 import { useWork } from '../../work/work'
 import BatteryCurve from './BatteryCurve.vue'
-import './views.css'
+import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -65,7 +65,7 @@ watch(
 </script>
 
 <template>
-  <div class="power-view battery" data-scroll>
+  <div class="paper-view battery" data-scroll>
     <div class="what">
       <label
         >more load <input v-model="add" class="field figure" inputmode="decimal" placeholder="0" aria-label="More load, in W" /> W</label

@@ -6,7 +6,7 @@ import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
-import './views.css'
+import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -86,7 +86,7 @@ watch(
 </script>
 
 <template>
-  <div class="power-view cost" data-scroll>
+  <div class="paper-view cost" data-scroll>
     <p v-if="data && data.cost_month === undefined">
       No price is said yet: <code class="figure">lab: price 0.31 a kWh, price 0.12 a kWh 00:30-05:30, standing 0.61 a day</code>.
     </p>

@@ -16,7 +16,7 @@ import { usePower, wattsWords, type Level, type PowerNode } from '../../work/use
 import { useWork } from '../../work/work'
 import FeedsDrawing from './FeedsDrawing.vue'
 import FeedsList from './FeedsList.vue'
-import './views.css'
+import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -142,7 +142,7 @@ async function save() {
 </script>
 
 <template>
-  <div class="power-view" data-scroll>
+  <div class="paper-view" data-scroll>
     <div class="choose">
       <div class="segments" role="group" aria-label="How hard all works">
         <button v-for="l in levels" :key="l.value" :aria-pressed="level === l.value" @click="level = l.value">{{ l.text }}</button>

@@ -6,7 +6,7 @@ import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { wattsWords } from '../../work/usePower'
-import './views.css'
+import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const rise = ref('10')
@@ -31,7 +31,7 @@ watch(
 </script>
 
 <template>
-  <div class="power-view heat" data-scroll>
+  <div class="paper-view heat" data-scroll>
     <p v-if="data && !data.places.length">
       Nothing that stands anywhere is known to draw power or to make a noise: <code class="figure">anvil: 168W, 41dB, 48dB busy</code>.
     </p>

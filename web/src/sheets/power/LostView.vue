@@ -10,7 +10,7 @@ import { useReport } from '../../lab/useReport'
 import { usePower, type PowerNode } from '../../work/usePower'
 import { useWork } from '../../work/work'
 import FeedsDrawing from './FeedsDrawing.vue'
-import './views.css'
+import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -47,7 +47,7 @@ const kinds = [
 </script>
 
 <template>
-  <div class="power-view" data-scroll>
+  <div class="paper-view" data-scroll>
     <div class="segments" role="group" aria-label="What is lost">
       <button v-for="k in kinds" :key="k.value" :aria-pressed="what === k.value" @click="what = k.value">{{ k.text }}</button>
     </div>

@@ -6,7 +6,7 @@ import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { useWork } from '../../work/work'
-import './views.css'
+import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
@@ -26,7 +26,7 @@ watch(
 </script>
 
 <template>
-  <div class="power-view" data-scroll>
+  <div class="paper-view" data-scroll>
     <p v-if="data && !data.switches.length">
       Nothing gives power over the network yet: say which ports do, such as <code class="figure">24 ports rj45 1G poe at</code>, and the
       budget, <code class="figure">PoE budget 195W</code>.
