@@ -67,7 +67,7 @@ type DriveSet struct {
 	Copies int    `json:"copies,omitempty" minimum:"1" maximum:"16" description:"Replicas, or drives that may fail, where that is to be said"`
 	Writes int    `json:"writes_with,omitempty" minimum:"1" maximum:"16" description:"Replicas there must be for it to write"`
 
-	Drives []PoolDrive `json:"drives,omitempty" nullable:"false" maxItems:"512"`
+	Drives []PoolDrive `json:"drives,omitempty" nullable:"false" maxItems:"512" description:"None while unknown"`
 	Parity []PoolDrive `json:"parity,omitempty" nullable:"false" maxItems:"2" description:"Of dedicated parity: which of the drives"`
 	Some   *SomeDrives `json:"some,omitempty" description:"In the place of drives, while it is not known which they are"`
 }
@@ -277,8 +277,7 @@ func (s DriveSet) check(f *faults, at, hosts int) {
 	switch {
 	case s.Some != nil && len(s.Drives) > 0:
 		f.add(field, "either say which drives they are or about how many")
-	case n == 0:
-		f.add(field, "%s of which drives? Write them, such as bay 1-4", s.Layout)
+	case n == 0: // which they are is not known
 	case n < least:
 		f.add(field, "%s needs at least %d drives, not %d", s.Layout, least, n)
 	case s.Layout == RAID10 && n%2 == 1 && s.Some == nil:

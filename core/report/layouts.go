@@ -74,7 +74,8 @@ func layoutsOf(a Ask) (LayoutsOf, error) {
 }
 
 func layoutsText(o LayoutsOf) lines {
-	t := lines{head: []string{"Layout", "Usable", "Unused", "May fail"}, none: "Name a device and its bays, such as device silo and bays 1,2,3."}
+	t := lines{head: []string{"Layout", "Usable", "Unused", "May fail"},
+		none: "Name a device and its bays, such as device silo and bays 1,2,3."}
 	for _, r := range o.Layouts {
 		t.rows = append(t.rows, []string{string(r.Layout), bytesText(r.Usable), storage.Size(r.Unused), r.Fails})
 	}

@@ -333,7 +333,7 @@ func (t *thing) bareName(tokens []text.Token, n int) int {
 		end = len(tokens)
 	}
 	first := 1 // the name may be the word for a fact: line fibre
-	if t.kind == lab.KindVLAN || t.kind == lab.KindWireless {
+	if t.kind == lab.KindVLAN || t.kind == lab.KindWireless || t.kind == lab.KindPool {
 		first = 0
 	}
 	for i := first; i < n; i++ {

@@ -65,6 +65,7 @@ type drivesSaid interface {
 // looksLikeSet reports whether a phrase is about a set by its shape.
 func looksLikeSet(tokens []text.Token) bool {
 	tokens, _ = inBrackets(tokens)
+	tokens, _ = timesSaid(tokens)
 	if len(tokens) > 1 && (tokens[0].Is("another") || tokens[0].Is("plus")) {
 		tokens = tokens[1:]
 	}
@@ -80,6 +81,22 @@ func looksLikeSet(tokens []text.Token) bool {
 	_, writes := readWrites(tokens)
 	_, redundant := readRedundancy(tokens)
 	return writes || redundant || len(tokens) > 1 && (tokens[0].Is("of") || tokens[0].Is("parity")) || isNumbers(tokens)
+}
+
+// timesSaid tells how many alike sets a phrase is of: two raid-z2 of six 12TB.
+func timesSaid(tokens []text.Token) (rest []text.Token, times int) {
+	const most = 64
+	if len(tokens) < 2 {
+		return tokens, 1
+	}
+	n, ok := countIn(tokens[0])
+	if tokens[0].Is("a") {
+		n, ok = 1, true
+	}
+	if _, used := readLayout(tokens[1:]); ok && used > 0 && n > 0 && n <= most {
+		return tokens[1:], n
+	}
+	return tokens, 1
 }
 
 // layoutBehind is the layout that a phrase ends with, and how many words come before
@@ -143,6 +160,12 @@ func readSet(tokens []text.Token) (setSaid, error) {
 	}
 	if len(tokens) > 1 && (tokens[0].Is("another") || tokens[0].Is("plus")) {
 		s.beside, tokens = true, tokens[1:]
+	}
+	for i, t := range tokens { // mixed of bay 1-3 with one redundancy
+		if n, ok := readRedundancy(tokens[i:]); ok && i > 0 && t.Is("with") {
+			s.copies, tokens = n, tokens[:i]
+			break
+		}
 	}
 	if n, ok := readWrites(tokens); ok {
 		s.writes = n
@@ -361,6 +384,7 @@ func readPicked(tokens []text.Token) (pickedSaid, bool) {
 			continue
 		}
 		if q, n := text.ReadQuantity(tokens[i:]); n > 0 {
+			q.Unit = strings.TrimSuffix(q.Unit, "s") // the 8TBs
 			v, err := q.In(text.Capacity, false)
 			if err != nil {
 				return p, false
@@ -371,6 +395,8 @@ func readPicked(tokens []text.Token) (pickedSaid, bool) {
 		}
 		switch word := strings.TrimSuffix(t.Plain, "s"); word {
 		case "all", "drive", "disk", "bay":
+		case "both":
+			p.count = 2
 		case "ssd", "hdd":
 			p.medium = lab.Medium(word)
 		case "loose":
@@ -383,7 +409,7 @@ func readPicked(tokens []text.Token) (pickedSaid, bool) {
 		}
 		known = true
 	}
-	return p, known
+	return p, known || p.count > 0 && len(tokens) == 1
 }
 
 func isUnitWord(t text.Token) bool { return t.Kind == text.Word && text.Capacity.Units[t.Plain] > 0 }
@@ -575,12 +601,15 @@ type setsSaid []setSaid
 
 func (list setsSaid) in(at setting) (any, error) {
 	var all []setIs
+	pool, _ := at.of.(lab.Pool)
 	for _, s := range list {
 		is, err := s.in(at)
 		if err != nil {
 			return nil, err
 		}
 		all = append(all, is.(setIs))
+		is.(setIs).add(&pool) // its drives are taken
+		at.of = pool
 	}
 	return all, nil
 }

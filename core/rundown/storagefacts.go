@@ -113,11 +113,14 @@ func setsFact() fact {
 			}
 			var list setsSaid
 			for piece := range text.Cut(tokens) {
+				piece, times := timesSaid(piece)
 				s, err := readSet(piece)
 				if err != nil {
 					return nil, err
 				}
-				list = append(list, s)
+				for range times {
+					list = append(list, s)
+				}
 			}
 			if len(list) == 1 && (list[0].layout == "" || list[0].beside) {
 				return moreOfSet{list[0]}, nil
@@ -372,7 +375,7 @@ func worth[R any](of scope, at func(*R) *lab.Worth) fact {
 	return f.optional()
 }
 
-var bitRate = regexp.MustCompile(`^([0-9.,]+) ?m(?:bit|bits|bps|b)?(?:/s)?$`)
+var bitRate = regexp.MustCompile(`^([0-9.,]+) ?m(?:ega)?(?:bits?|bps|b)?(?:/s)?$`)
 
 // films are what cameras write: 6 cameras 5Mbit 24h, 30 days.
 func films() fact {
@@ -458,7 +461,10 @@ func readFilms(tokens []text.Token) (r lab.Recording, ok bool) {
 			r.Cameras, ok = &n, true
 			i++
 		case isCamera(t):
-			ok = true
+			if ok = true; t.Is("camera") && r.Cameras == nil {
+				one := 1
+				r.Cameras = &one
+			}
 		case m != nil:
 			v, err := strconv.ParseFloat(strings.Replace(m[1], ",", ".", 1), 64)
 			if err != nil {
@@ -482,7 +488,8 @@ func readFilms(tokens []text.Token) (r lab.Recording, ok bool) {
 			}
 			r.Hours, ok = &v, true
 			i += used - 1
-		case !slices.Contains([]string{"keeps", "keep", "kept", "of", "at", "each", "a", "all", "day", "the", "for", "from", "with"}, t.Plain):
+		case !slices.Contains([]string{"keeps", "keep", "kept", "of", "at", "each", "a", "all", "day", "the", "for", "from", "with", "about"},
+			t.Plain):
 			return r, false
 		}
 	}
@@ -590,9 +597,10 @@ func whenDone(name, field string, words []string, example string, at func(*lab.C
 }
 
 // everyWords are hours between runs as one says them.
-var everyWords = map[string]float64{"at once": 0, "continuously": 0, "continuous": 0, "live": 0, "hourly": 1, "every hour": 1,
-	"nightly": 24,
-	"daily":   24, "every night": 24, "each night": 24, "every day": 24, "each day": 24, "once a day": 24, "twice a day": 12, "weekly": 168,
+var everyWords = map[string]float64{"at once": 0, "continuously": 0, "continuous": 0, "live": 0, "at night": 24, "hourly": 1,
+	"every hour": 1,
+	"nightly":    24,
+	"daily":      24, "every night": 24, "each night": 24, "every day": 24, "each day": 24, "once a day": 24, "twice a day": 12, "weekly": 168,
 	"every week": 168, "once a week": 168, "monthly": perMonth, "every month": perMonth, "once a month": perMonth, "yearly": perYear,
 	"every year": perYear, "once a year": perYear, "quarterly": 3 * perMonth}
 
@@ -616,6 +624,9 @@ func readEvery(tokens []text.Token) (hours float64, ok bool) {
 	if n == 0 || n > 4 || said == "" {
 		return 0, false
 	}
+	if n == 1 && strings.HasSuffix(said, "s") && slices.Contains(weekdays, strings.TrimSuffix(said, "s")) {
+		return 168, true
+	}
 	if n == 2 && (tokens[0].Is("on") || tokens[0].Is("every")) && slices.Contains(weekdays, strings.TrimSuffix(tokens[1].Plain, "s")) {
 		return 168, true
 	}
@@ -635,6 +646,21 @@ func readEvery(tokens []text.Token) (hours float64, ok bool) {
 	}
 	many, ok := countIn(tokens[1])
 	return float64(many) * unit, ok
+}
+
+// everyIn reads how often something is done from the words that a phrase begins with:
+// each night, of each night what's new.
+func everyIn(tokens []text.Token) (hours float64, used int) {
+	from := 0
+	for from < len(tokens) && (tokens[from].Is("say") || tokens[from].Is("about") || tokens[from].Is("roughly")) {
+		from++
+	}
+	for n := len(tokens); n > from; n-- {
+		if h, ok := readEvery(tokens[from:n]); ok {
+			return h, n
+		}
+	}
+	return 0, 0
 }
 
 // EveryText is how often as a line says it.
@@ -668,14 +694,18 @@ func EveryText(hours float64) string {
 func every() fact {
 	at := func(b box) **float64 { return &b.(*lab.Copy).EveryH }
 	return fact{of: ofCopy, name: "how often", field: "every_h", file: "often", example: "nightly",
-		matches: func(tokens []text.Token) bool { _, ok := readEvery(tokens); return ok },
+		matches: func(tokens []text.Token) bool { _, used := everyIn(tokens); return used > 0 },
 		number:  func(b box) *float64 { return *at(b) },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {
 				return nil, nil
 			}
-			h, ok := readEvery(tokens)
-			if !ok {
+			h, used := everyIn(tokens)
+			switch {
+			case used > 0 && used < len(tokens):
+				return nil, &besidesError{value: &h, rest: tokens[used:], about: "how often", example: "nightly",
+					reads: func([]text.Token) bool { return false }}
+			case used == 0:
 				return nil, fmt.Errorf("“%s” does not say how often; write nightly, weekly or every 2 months", text.Short(text.Joined(tokens)))
 			}
 			return &h, nil

@@ -28,6 +28,9 @@ func (ld *loader) owned(lines []*thing) {
 		if t.broken {
 			continue
 		}
+		if t.name == "" && t.kind == lab.KindPool { // it goes by its device's name
+			t.name = ld.ownerOf(t)
+		}
 		if t.name == "" {
 			ld.wrong(t, t.col, t.end, fmt.Errorf("say what the %s is called, such as %s %q", t.kind.Words(), t.kind.Words(), "hold"))
 			continue
@@ -40,12 +43,51 @@ func (ld *loader) owned(lines []*thing) {
 		if slices.ContainsFunc(t.said, func(s said) bool { return picksDrives(s.value) }) {
 			ld.stale = true // those that lines above took are in a pool
 		}
+		if ld.used[id] { // it is told by that
+			of := lineKindOf(ld.kinds, t.kind).of
+			t.said = slices.DeleteFunc(t.said, func(s said) bool { return s.fact.field == of })
+		}
 		ld.saidOf(t, id, "")
+		if p, ok := ld.after[lab.Key{Kind: t.kind, ID: id}].(lab.Pool); ok {
+			ld.note(t, ld.withItsDrives(p))
+		}
 		if r := ld.after[lab.Key{Kind: t.kind, ID: id}]; r != nil && lab.OwnName(r) == "" {
 			named, _ := lab.Renamed(r, t.name)
 			ld.after[named.Key()] = named
 		}
 	}
+}
+
+// ownerOf is what a line that gives no name says it is on, "" where it does not.
+func (ld *loader) ownerOf(t *thing) string {
+	for _, s := range t.said {
+		if list, ok := s.value.(severalNamed); ok && s.fact.field == lineKindOf(ld.kinds, t.kind).of {
+			return list[0].name
+		}
+	}
+	return ""
+}
+
+// withItsDrives is a pool whose only set was said without its drives, with all those of
+// its device that are in no pool, where they are of one medium.
+func (ld *loader) withItsDrives(p lab.Pool) lab.Pool {
+	if len(p.Sets) != 1 || len(p.Sets[0].Drives) > 0 || p.Sets[0].Some != nil {
+		return p
+	}
+	ld.stale = true
+	at := &poolSetting{setting: ld.setting(p), pool: p}
+	drives, err := pickedSaid{}.in(at)
+	media := map[lab.Medium]bool{}
+	for _, d := range drives {
+		part, _ := ld.lab().DriveOf(d)
+		media[part.Medium] = true
+	}
+	set := p.Sets[0]
+	if set.Drives = drives; err != nil || len(media) != 1 || !set.Possible() {
+		return p
+	}
+	p.Sets = []lab.DriveSet{set}
+	return p
 }
 
 // ownedBy is the record that a line is about, new or known.
@@ -133,9 +175,6 @@ func liesOn[R any](of scope, name, field string, words []string, example string,
 			if kind := holderKinds[tokens[0].Plain]; kind != "" && len(tokens) > 1 && tokens[0].Kind == text.Word {
 				return holderSaid{kind, calledIn(tokens[1:])}, nil
 			}
-			if tokens[0].Is("the") && len(tokens) > 1 {
-				tokens = tokens[1:]
-			}
 			return holderSaid{"", strings.TrimSpace(text.Joined(tokens))}, nil
 		},
 		set: func(b box, v any) {
@@ -146,8 +185,20 @@ func liesOn[R any](of scope, name, field string, words []string, example string,
 		}}
 }
 
+// withoutArticle is a name without the little word that it is spoken with: my sister's.
+func withoutArticle(name string) string {
+	first, rest, ok := strings.Cut(name, " ")
+	if ok && slices.Contains([]string{"the", "my", "our", "his", "her", "their"}, strings.ToLower(first)) {
+		return rest
+	}
+	return name
+}
+
 func (h holderSaid) in(s setting) (any, error) {
 	found := holdersCalled(s, h)
+	if bare := withoutArticle(h.name); len(found) == 0 && bare != h.name {
+		found = holdersCalled(s, holderSaid{h.kind, bare})
+	}
 	switch len(found) {
 	case 1:
 		return found[0], nil
@@ -184,7 +235,7 @@ func holdersCalled(s setting, h holderSaid) []lab.Holder {
 			add(lab.KindPool, p.ID)
 		}
 	}
-	if id, err := s.named(lab.KindDevice, h.name); may(lab.KindDevice) && err == nil {
+	if id, err := s.named(lab.KindDevice, h.name); may(lab.KindDevice) && err == nil && !ofPools(s.lab, found, id) {
 		if on := poolsOn(s.lab, id); len(on) == 1 && h.kind == "" {
 			add(lab.KindPool, on[0].ID)
 		} else {
@@ -198,6 +249,15 @@ func holdersCalled(s setting, h holderSaid) []lab.Holder {
 		add(lab.KindPlace, id)
 	}
 	return found
+}
+
+// ofPools reports whether a device is only what some pools are on, or made of.
+func ofPools(l *lab.Lab, found []lab.Holder, device lab.ID) bool {
+	return slices.ContainsFunc(found, func(h lab.Holder) bool {
+		p, ok := lab.Find[lab.Pool](l, h.Pool)
+		return ok && (slices.Contains(p.Hosts(), device) || slices.ContainsFunc(p.All(),
+			func(d lab.PoolDrive) bool { return d.Device == device }))
+	})
 }
 
 // holderText is what data lies on as a line writes it, so that it is read again.
@@ -335,6 +395,9 @@ func datasetNamed(f fact) fact {
 func (d datasetSaid) in(s setting) (any, error) {
 	name := string(d)
 	found := storedIn(s.lab).datasets[lab.FoldName(name)]
+	if len(found) == 0 {
+		found = storedIn(s.lab).datasets[lab.FoldName(withoutArticle(name))]
+	}
 	if len(found) == 0 {
 		if at := strings.LastIndex(name, " on "); at > 0 {
 			for _, one := range storedIn(s.lab).datasets[lab.FoldName(name[:at])] {

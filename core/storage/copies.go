@@ -79,8 +79,12 @@ func (s *Storage) siteOf(h lab.Holder) site {
 			at.pool = pools[0].ID
 		}
 	}
-	at.apart = string(cmp.Or(at.device, h.Part, h.Place))
-	if d, ok := lab.Find[lab.Device](s.lab, at.device); ok {
+	in := at.device // that goes with it: of a pool on a shelf alone the shelf
+	if p, ok := s.byID[at.pool]; ok {
+		in = p.in()
+	}
+	at.apart = string(cmp.Or(in, h.Part, h.Place))
+	if d, ok := lab.Find[lab.Device](s.lab, in); ok {
 		for _, key := range s.lab.Within(d) {
 			if key.Kind == lab.KindPlace {
 				at.place = key.ID
@@ -91,6 +95,20 @@ func (s *Storage) siteOf(h lab.Holder) site {
 	at.outside = s.lab.OutsideTheHouse(at.place)
 	s.holders[h] = at
 	return at
+}
+
+// in is the device that all drives of the pool's sets are in, or else the one it is on.
+func (p *Pool) in() lab.ID {
+	in := lab.ID("")
+	for _, s := range p.Sets {
+		for _, d := range s.Drives {
+			if d.Host == "" || in != "" && d.Host != in {
+				return p.Device
+			}
+			in = d.Host
+		}
+	}
+	return cmp.Or(in, p.Device)
 }
 
 // gather puts the datasets and their copies together.

@@ -1,0 +1,96 @@
+package rundown_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
+)
+
+const storedOn = `place "House"
+place "Sister's", outside the house
+place "Study", in "House"
+  nas "crock": 12 bays, 6x 10TB hdd, 2x 4TB ssd
+  server "glaze": 8 bays, 4x 4TB hdd
+  disk shelf "weasel": 4 bays, 4x 6TB
+  nas "bare"
+  external drive "shuttle": 5TB
+spare drive "friday": 16TB
+`
+
+// How people say things of pools, datasets, shares and copies, and how that is written
+// again.
+func TestStorageAsItIsSpoken(t *testing.T) {
+	const pool = "pool \"big\" on crock: raid-z2 of bay 1-6\n"
+	const data = pool + "dataset \"shop\" on big\n"
+	for _, c := range []struct{ said, written string }{
+		{"pool \"big\" on crock: six 10TB as raid-z2", `pool "big" on crock: raid-z2 of bay 1-6`},
+		{"pool big on crock: raidz2 of bays 1 to 6", `pool "big" on crock: raid-z2 of bay 1-6`},
+		{"pool \"big\" on crock: raid 6 of bay 1,2,3 and 4", `pool "big" on crock: raid 6 of bay 1-4`},
+		{"pool \"big\" on crock: two raid-z1 of three 10TB", `pool "big" on crock: raid-z1 of bay 1-3, raid-z1 of bay 4-6`},
+		{"pool \"small\" on crock: the two 4TB mirrored", `pool "small" on crock: mirror of bay 7-8`},
+		{"pool \"small\" on crock: the ssds striped", `pool "small" on crock: stripe of bay 7-8`},
+		{"pool \"m\" on crock: a mixed set of bay 1-3 with one spare's worth of safety", `pool "m" on crock: mixed of bay 1-3, one redundancy`},
+		{"pool \"m\" on crock: mixed of bay 1-4, two redundancy", `pool "m" on crock: mixed of bay 1-4, two redundancy`},
+		{"pool on glaze: raid 5", `pool "glaze" on glaze: raid 5 of bay 1-4`},
+		{"pool \"all\" on crock: raid 5", `pool "all" on crock: raid 5`},
+		{"pool \"rows\" on crock: dedicated parity 2 of bay 1-5 (parity bay 1-2)", `pool "rows" on crock: dedicated parity of bay 1-5, parity bay 1-2`},
+		{"pool \"w\" on glaze: raid-z1 of weasel bay 1-2 + 4, hot spare weasel bay 3", `pool "w" on glaze: raid-z1 of weasel bay 1-2 + 4, hot spare weasel bay 3`},
+		{"pool \"b\" on bare: raid 5 of 4 or 5 of 8 or 10 TB", `pool "b" on bare: raid 5 of 4 or 5 unlisted of 8TB or 10TB`},
+		{"pool \"b\" on bare: raid 5 of 4x 8T", `pool "b" on bare: raid 5 of 4 unlisted of 8TB`},
+		{"pool \"b\" on crock: raid 5 of bay 1-2 + missing", `pool "b" on crock: raid 5 of bay 1-2 + missing`},
+		{"pool \"b\" on crock: mirror of bay 7-8, boot, 120GB used 20 Nov 2026, grows 2GB a day",
+			`pool "b" on crock: mirror of bay 7-8, for boot, 120GB used 2026-11-20, grows 60.88GB a month`},
+		{"pool \"t\" on crock, glaze: replicated 2, of crock bay 1 + glaze bay 1", `pool "t" on crock, glaze: replicated 2 of bay 1 + glaze bay 1`},
+		{pool + "dataset shop on crock: 1,5TiB, about 90 gigs a month", `dataset "shop" on big: 1.5TiB, grows 90GB a month`},
+		{pool + "dataset \"cams\" on big: 30 days of the camera, 4 megabits all day", `dataset "cams" on big: 1 camera 4Mbit keeps 30 days`},
+		{pool + "dataset \"cams\" on big: 6 cameras 5Mbit 12h", `dataset "cams" on big: 6 cameras 5Mbit 12h`},
+		{data + "share \"s\" of \"shop\" by nfs to glaze, bare, read only", `share "s" of "shop": by nfs, to glaze, bare, read only`},
+		{data + "share \"s\" of shop over smb to glaze and bare, by name", `share "s" of "shop": by smb, to glaze, bare, by name`},
+		{data + "copy of the shop to shuttle: when I remember, say every two months, kept at \"Sister's\"",
+			`copy of "shop" to shuttle: every 2 months, by hand, kept at "Sister's"`},
+		{data + "copy of shop to my sister's: once a week, never restored", `copy of "shop" to "Sister's": weekly`},
+		{data + "copy of shop to drive \"friday\": on Fridays, encrypted \"in the safe\", outside the house",
+			`copy of "shop" to friday: weekly, encrypted "in the safe", outside the house`},
+		{data + "backup of shop to glaze: each night what's new", `copy of "shop" to glaze: nightly, what's new`},
+	} {
+		t.Run(c.said, func(t *testing.T) {
+			p := load(t, lab.New(), storedOn+c.said+"\n", rundown.Options{All: true})
+			require.Empty(t, p.Mistakes)
+			written := rundown.Print(p.Lab)
+			assert.Contains(t, strings.ReplaceAll(written, ",\n        ", ", "), c.written+"\n")
+			again := load(t, lab.New(), written, rundown.Options{All: true})
+			require.Empty(t, again.Mistakes)
+			assert.Equal(t, written, rundown.Print(again.Lab))
+		})
+	}
+}
+
+// Two devices may have pools of one name, and two pools datasets of one; then a line has
+// to say which.
+func TestNamesAreTheirOwnWithinWhatTheyAreOn(t *testing.T) {
+	const two = storedOn + `pool "data" on crock: mirror of bay 7-8
+pool "data" on glaze: raid 5 of bay 1-4
+dataset "photos" on crock/data: 1TB
+dataset "photos" on glaze/data: 2TB
+`
+	l := fresh(t, two+"copy of \"photos\" on crock/data to friday: weekly\n")
+	assert.Contains(t, rundown.Print(l), `copy of "photos" on crock/data to friday: weekly`)
+	for line, say := range map[string]string{
+		`dataset "x" on data`:         `“data” may be pool "crock/data" or pool "glaze/data"; write which`,
+		`pool "data": 1TB used`:       "there are 2 of the name “data”",
+		`copy of photos to "House"`:   `“photos” may be "photos" on crock/data or "photos" on glaze/data; write which`,
+		`pool "new": mirror of bay 1`: "say what “new” is on or of",
+	} {
+		p := load(t, l, line, rundown.Options{})
+		require.NotEmpty(t, p.Mistakes, line)
+		assert.Contains(t, p.Mistakes[0].Say, say)
+	}
+	p := load(t, l, `pool "data" on glaze: 3TB used 2026-11`, rundown.Options{})
+	require.Empty(t, p.Mistakes)
+	assert.Contains(t, rundown.Print(p.Lab), `pool "data" on glaze: raid 5 of bay 1-4, 3TB used 2026-11`)
+}
