@@ -63,6 +63,13 @@ func Guide() []Chapter {
 				`wireless "Quarry" vlan 10 on "loft ap"`,
 				`crust: on wireless "Quarry"`,
 			}},
+		{"Storage", "A pool names the bays of its drives. A copy goes to a pool, a device, a drive or a place.", []string{
+			`pool "vault" on anvil: raid 5 of bay 1-4, 9TB used 2026-11-20`,
+			`dataset "scores" on vault: 6TB, household, grows 50GB a month`,
+			`share "music" of "scores" by smb to crust`,
+			`place "Aunt's attic", outside the house`,
+			`copy of "scores" to "Aunt's attic": weekly, last 2026-11-20`,
+		}},
 		{"Several things on one line", "A shelf, a drawer or a place takes them after the colon.", []string{
 			`15 shelf "board": single-board computer "finch", spare, hub "lamp bridge"`,
 		}},

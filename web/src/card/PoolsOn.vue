@@ -9,8 +9,8 @@ const props = defineProps<{ device: string }>()
 const router = useRouter()
 const { stored } = useStorage()
 const here = computed(() => (stored.value?.pools ?? []).filter((p) => p.on_device_ids.includes(props.device)))
-const full = (p: PoolRow) =>
-  `${p.used_bytes === undefined ? '?' : `${p.used_at_least ? '≥ ' : ''}${sizeWords(p.used_bytes)}`} of ${p.at_least ? '≥ ' : ''}${sizeWords(p.usable_bytes)}`
+const used = (p: PoolRow) => (p.used_bytes === undefined ? '?' : `${p.used_at_least ? '≥ ' : ''}${sizeWords(p.used_bytes)}`)
+const full = (p: PoolRow) => `${used(p)} of ${p.at_least ? '≥ ' : ''}${sizeWords(p.usable_bytes)}`
 function show(id: string) {
   void router.push({ path: '/storage', query: { pool: id } })
 }

@@ -114,6 +114,8 @@ const fullest = computed(() =>
     .sort((a, b) => (b.used_bytes ?? 0) / roomIn(b) - (a.used_bytes ?? 0) / roomIn(a))
     .slice(0, 3),
 )
+const poolNote = (p: PoolRow) =>
+  `${p.name} on ${p.device}, its line at 80 %; ${p.used_on ? `used as of ${p.used_on}` : 'used by what its datasets and copies come to'}`
 const inTB = (bytes: number) => Number((bytes / 1e12).toPrecision(3))
 /** As built, while a draft is looked at. */
 const builtFigures = computed(() => compared.value?.from.figures)
@@ -255,7 +257,7 @@ function spaceWords(s: Space): string {
         unit="TB"
         :at-least="p.used_at_least"
         :line="0.8"
-        :note="`${p.name} on ${p.device}, its line at 80 %; ${p.used_on ? `used as of ${p.used_on}` : 'used by what its datasets come to'}`" />
+        :note="poolNote(p)" />
       <LevelVial
         name="Bays"
         :used="stored.sum.bays_filled"

@@ -28,10 +28,9 @@ async function make() {
   const called = name.value.trim()
   if (!called) return void (wrong.value = 'Give it a name, such as hold.')
   try {
-    const host = lab.value?.devices.get(props.device)
-    await send('/api/v1/lines', {
-      line: `pool ${JSON.stringify(called)} on ${JSON.stringify(host?.name || props.title)}: ${layout.value?.layout} of ${data.value?.text}`,
-    })
+    const host = lab.value?.devices.get(props.device)?.name || props.title
+    const set = `${layout.value?.layout} of ${data.value?.text}`
+    await send('/api/v1/lines', { line: `pool ${JSON.stringify(called)} on ${JSON.stringify(host)}: ${set}` })
     emit('made', called)
   } catch (e) {
     if (!(e instanceof Refused)) throw e
