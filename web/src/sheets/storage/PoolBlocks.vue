@@ -2,6 +2,7 @@
 // A pool as blocks as long as they are large: what is on it, what is free, what is
 // redundancy, what no set can use, and spares; a dimension line says what is usable.
 import { computed } from 'vue'
+import { blocksOf, isNarrow, type Block } from '../../draw/blocks'
 import { bothWords, sizeWords, type PoolRow } from '../../work/useStorage'
 
 const props = defineProps<{
@@ -12,54 +13,11 @@ const props = defineProps<{
   picked?: boolean
 }>()
 const emit = defineEmits<{ pick: [] }>()
-interface Block {
-  key: string
-  name: string
-  bytes: number
-  kind: 'data' | 'other' | 'free' | 'kept' | 'parity' | 'unused' | 'spare'
-  says?: string
-}
-const blocks = computed<Block[]>(() => {
-  const p = props.pool
-  const usable = p.usable_bytes ?? 0
-  if (!usable) return []
-  const list: Block[] = []
-  let on = 0
-  for (const d of p.datasets) {
-    if (d.size_bytes === undefined && d.days_kept === undefined) continue
-    const bytes = d.size_bytes ?? Math.max(0, usable - p.kept_back_bytes - on)
-    const days = d.days_kept === undefined ? '' : `${Math.floor(d.days_kept)} days`
-    list.push({ key: d.id, name: d.name, bytes, kind: 'data', says: days })
-    on += bytes
-  }
-  if (p.copies_bytes) {
-    list.push({ key: 'copies', name: 'copies of others', bytes: p.copies_bytes, kind: 'other' })
-    on += p.copies_bytes
-  }
-  if ((p.used_bytes ?? 0) > on) {
-    list.push({ key: 'other', name: on ? 'else' : 'used', bytes: (p.used_bytes ?? 0) - on, kind: 'other' })
-    on = p.used_bytes ?? 0
-  }
-  const free = usable - p.kept_back_bytes - on
-  if (free > 0) list.push({ key: 'free', name: on || p.used_bytes !== undefined ? 'free' : 'usable', bytes: free, kind: 'free' })
-  if (p.kept_back_bytes > 0) list.push({ key: 'kept', name: 'kept back', bytes: p.kept_back_bytes, kind: 'kept' })
-  if (p.redundancy_bytes)
-    list.push({
-      key: 'parity',
-      name: props.pool.words.startsWith('mirror') ? 'mirrored' : 'redundancy',
-      bytes: p.redundancy_bytes,
-      kind: 'parity',
-    })
-  if (p.unused_bytes > 0) list.push({ key: 'unused', name: 'unused', bytes: p.unused_bytes, kind: 'unused' })
-  if (p.spare_bytes > 0) list.push({ key: 'spare', name: 'spare', bytes: p.spare_bytes, kind: 'spare' })
-  return list
-})
+const blocks = computed(() => blocksOf(props.pool))
 /** What is too narrow for its name is named under the blocks. */
-const narrow = (b: Block) =>
-  (b.bytes / props.scale) * props.width < 15 + 7.4 * Math.max(b.name.length, (b.says || sizeWords(b.bytes)).length)
-const named = computed(() =>
-  blocks.value.filter((b) => narrow(b) && b.name !== 'usable').map((b) => `${b.name} ${b.says || sizeWords(b.bytes)}`),
-)
+const said = (b: Block) => b.says || sizeWords(b.bytes)
+const narrow = (b: Block) => isNarrow((b.bytes / props.scale) * props.width, b.name, said(b))
+const named = computed(() => blocks.value.filter((b) => narrow(b) && b.name !== 'usable').map((b) => `${b.name} ${said(b)}`))
 const part = (bytes: number) => `${(100 * bytes) / props.scale}%`
 /** More may be on it than it has room for: what is beyond the line. */
 const usable = computed(() => {
@@ -82,7 +40,7 @@ const fails = computed(() => `${props.pool.may_fail_words}${weak.value && !props
       <div v-for="b in blocks" :key="b.key" :class="b.kind" :style="{ width: part(b.bytes) }" :title="`${b.name}: ${sizeWords(b.bytes)}`">
         <span v-if="!narrow(b)" class="label"
           ><b>{{ b.name }}</b
-          ><span class="figure">{{ b.says || sizeWords(b.bytes) }}</span></span
+          ><span class="figure">{{ said(b) }}</span></span
         >
       </div>
     </div>

@@ -3,8 +3,9 @@
 // they are large. Where a device with drives is picked, that one first and alone.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { lengthOf } from '../../draw/blocks'
 import { useLab } from '../../lab/useLab'
-import { useStorage, type PoolRow } from '../../work/useStorage'
+import { useStorage } from '../../work/useStorage'
 import { useWork } from '../../work/work'
 import BayMap from './BayMap.vue'
 import NewPool from './NewPool.vue'
@@ -17,8 +18,6 @@ const { lab } = useLab()
 const { stored, pool, picked: shown } = useStorage()
 /** What is as long as the sheet is wide. */
 const scale = computed(() => Math.max(1, ...(stored.value?.pools ?? []).map((p) => lengthOf(p) * 1.02)))
-const lengthOf = (p: PoolRow) =>
-  Math.max((p.raw_bytes ?? 0) + p.spare_bytes, (p.used_bytes ?? 0) + (p.redundancy_bytes ?? 0) + p.unused_bytes + p.kept_back_bytes)
 /** The devices whose bays are drawn, each with the pools it runs. */
 const groups = computed(() => {
   const all = (stored.value?.bays ?? []).map((bays) => ({
