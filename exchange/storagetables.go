@@ -99,11 +99,10 @@ func (t StorageTable) take(r *planLines, cell cells, out *Row, newID func() lab.
 	}
 	id, known := r.lab.Having(t.kind.RecordKind, lab.Uniques(is)[0])
 	out.Title = cell(t.needed[0]) + " " + t.needed[1] + " " + cell(t.needed[1])
-	verb := "changed"
 	if known {
 		is = r.is.Now(lab.Key{Kind: t.kind.RecordKind, ID: id})
 	} else {
-		is, verb = lab.WithID(is, newID()), "new"
+		is = lab.WithID(is, newID())
 	}
 	if is == nil {
 		return false, "", errors.New("a line above speaks of the same")
@@ -126,5 +125,8 @@ func (t StorageTable) take(r *planLines, cell cells, out *Row, newID func() lab.
 		return false, "", err
 	}
 	r.is.Put(is)
-	return true, strings.TrimSuffix(verb+": "+strings.Join(said, ", "), ": "), nil
+	if !known {
+		said = append([]string{"new"}, said...)
+	}
+	return true, strings.Join(said, ", "), nil
 }

@@ -8,6 +8,7 @@ import (
 
 	"levelstaff/core/draft"
 	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
 	"levelstaff/core/rundown"
 )
 
@@ -99,4 +100,44 @@ keep/out1 - anvil/in1
 		Value: 75, Better: 1})
 	unknown := draft.FiguresOf(lab.New(), lab.New(), "", "2026-11-26").Words()
 	assert.Contains(t, unknown, draft.Figure{Name: "cost_month", Title: "A month costs", Text: "?", Better: -1})
+}
+
+// Four drives of 4 TB at 100 in RAID 5 are 12 TB for 400, 33.33 a TB; with drives of 8 TB at
+// 150 they are 24 TB for 600, 25 a TB.
+func TestFiguresOfSmallDrivesAndLargeOnes(t *testing.T) {
+	old := with(t, `lab, GBP
+rack "R": 9U
+9 nas "silo": 6 bays
+  bay 1-4 drive: 4TB, paid 100
+pool "hold" on silo: raid 5 of bay 1-4
+dataset "sky" on hold: 9TB
+? nas "loose": 2 bays, 2x 1TB
+`).lab
+	text := func(l *lab.Lab, in lab.ID) map[string]string {
+		said := map[string]string{}
+		for _, f := range draft.FiguresOf(l, old, in, "2026-11-26").Words() {
+			said[f.Name] = f.Text
+		}
+		return said
+	}
+	before := text(old, "")
+	assert.Equal(t, []string{"12 TB", "9 TB", "1, hold", "33.33 GBP", "6 of 8"}, []string{before["usable"], before["used"], before["may_fail"],
+		before["usable_tb"], before["bays"]})
+	assert.Equal(t, "4 of 6", text(old, labtest.Named[lab.Rack](t, old, "R").ID)["bays"], "in the rack alone")
+	large, price := int64(8e12), int64(150_00)
+	var changes []lab.Change
+	for p := range lab.Each[lab.Part](old) {
+		if p.PriceMinor != nil {
+			is := p
+			is.SizeBytes, is.PriceMinor = &large, &price
+			changes = append(changes, lab.Change{Before: p, After: is})
+		}
+	}
+	next, err := old.Apply(changes)
+	require.NoError(t, err)
+	after := text(next, "")
+	assert.Equal(t, []string{"24 TB", "9 TB", "25.00 GBP"}, []string{after["usable"], after["used"], after["usable_tb"]})
+	none := text(lab.New(), "")
+	assert.Equal(t, []string{"?", "?", "no pools", "?", "0 of 0"}, []string{none["usable"], none["used"], none["may_fail"], none["usable_tb"],
+		none["bays"]})
 }

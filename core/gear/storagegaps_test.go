@@ -29,7 +29,7 @@ func TestTheWalkAsksForPoolsAndCopies(t *testing.T) {
 	assert.NotContains(t, asks(l), "Where is play copied to?")
 	l = labtest.From(t,
 		silo+"pool \"hold\" on silo: raid 5 of bay 1-4, cache bay 6\ndataset \"scores\" on hold: 2TB\n"+
-		"place \"Attic\"\ncopy of scores to \"Attic\"\n")
+			"place \"Attic\"\ncopy of scores to \"Attic\"\n")
 	for question := range asks(l) {
 		assert.NotContains(t, question, "pool")
 		assert.NotContains(t, question, "copied")

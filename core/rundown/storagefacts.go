@@ -351,7 +351,7 @@ func datasetFacts() []fact {
 	size.bare, size.file = isIn(text.Capacity), "size"
 	size.pattern = ""
 	return []fact{
-		liesOn(ofDataset, "what it is on", "on", []string{"on", "in", "at"}, "on vault", func(d *lab.Dataset) **lab.Holder { return &d.On }),
+		liesOn(ofDataset, "location", "on", []string{"on", "in", "at"}, "on vault", func(d *lab.Dataset) **lab.Holder { return &d.On }),
 		size,
 		worth(ofDataset, func(d *lab.Dataset) *lab.Worth { return &d.Worth }),
 		growth(ofDataset, func(d *lab.Dataset) **int64 { return &d.Grows }),
@@ -366,7 +366,7 @@ func datasetFacts() []fact {
 
 // worth is how much something matters: household, lab, toy.
 func worth[R any](of scope, at func(*R) *lab.Worth) fact {
-	f := choice(of, "how much it matters", "worth", at, []option[lab.Worth]{
+	f := choice(of, "worth", "worth", at, []option[lab.Worth]{
 		{lab.Household, "household", []string{"for the household", "the household's", "matters", "must not be lost"}},
 		{lab.ForLab, "lab", []string{"for the lab", "the lab's"}},
 		{lab.Toy, "toy", []string{"toys", "a toy", "just a toy", "play", "no loss"}},
@@ -541,9 +541,9 @@ func copyFacts() []fact {
 	of.takes = func(tokens []text.Token) int { return upTo(tokens, "to", "from") }
 	plain := of.write
 	of.write = func(l *lab.Lab, b box) string { return strings.TrimPrefix(plain(l, b), "of ") }
-	from := behind(liesOn(ofCopy, "made of the copy on", "from", []string{"from"}, "from silo/hold",
+	from := behind(liesOn(ofCopy, "source", "from", []string{"from"}, "from silo/hold",
 		func(c *lab.Copy) **lab.Holder { return &c.From }))
-	to := liesOn(ofCopy, "where it goes", "to", []string{"to"}, "to silo/hold", func(c *lab.Copy) **lab.Holder { return &c.To })
+	to := liesOn(ofCopy, "target", "to", []string{"to"}, "to silo/hold", func(c *lab.Copy) **lab.Holder { return &c.To })
 	to.needed = `say where it goes, such as copy of "choir scores" to silo/hold`
 	to = behind(to)
 	from.takes = func(tokens []text.Token) int {
@@ -558,9 +558,9 @@ func copyFacts() []fact {
 		}
 		return upTo(tokens, "")
 	}
-	tunnel := reference(ofCopy, lab.KindTunnel, "through the tunnel", "tunnel_id", []string{"via tunnel", "via", "through tunnel", "through"},
+	tunnel := reference(ofCopy, lab.KindTunnel, "tunnel", "tunnel_id", []string{"via tunnel", "via", "through tunnel", "through"},
 		func(c *lab.Copy) *lab.ID { return &c.Via }).optional()
-	at := reference(ofCopy, lab.KindPlace, "kept at", "place_id", []string{"kept at", "lies at", "lies in", "kept in", "at"},
+	at := reference(ofCopy, lab.KindPlace, "place it is kept", "place_id", []string{"kept at", "lies at", "lies in", "kept in", "at"},
 		func(c *lab.Copy) *lab.ID { return &c.At }).optional()
 	tunnel.file, at.file = "tunnel", "kept_at"
 	return []fact{of, from.optional(), to,
@@ -693,7 +693,7 @@ func EveryText(hours float64) string {
 // every is how often a copy is made.
 func every() fact {
 	at := func(b box) **float64 { return &b.(*lab.Copy).EveryH }
-	return fact{of: ofCopy, name: "how often", field: "every_h", file: "often", example: "nightly",
+	return fact{of: ofCopy, name: "schedule", field: "every_h", file: "often", example: "nightly",
 		matches: func(tokens []text.Token) bool { _, used := everyIn(tokens); return used > 0 },
 		number:  func(b box) *float64 { return *at(b) },
 		read: func(tokens []text.Token, _ bool) (any, error) {
@@ -703,7 +703,7 @@ func every() fact {
 			h, used := everyIn(tokens)
 			switch {
 			case used > 0 && used < len(tokens):
-				return nil, &besidesError{value: &h, rest: tokens[used:], about: "how often", example: "nightly",
+				return nil, &besidesError{value: &h, rest: tokens[used:], about: "the schedule", example: "nightly",
 					reads: func([]text.Token) bool { return false }}
 			case used == 0:
 				return nil, fmt.Errorf("“%s” does not say how often; write nightly, weekly or every 2 months", text.Short(text.Joined(tokens)))

@@ -78,3 +78,103 @@ test('a pool is made by dragging over bays', async ({ page, lab }) => {
   await quick(page).fill('pool "hold" on silo: raid 5 of bay 1-2')
   await expect(page.getByText('raid 5 needs at least 3 drives, not 2')).toBeVisible()
 })
+
+test('what is stored is typed as it is spoken, and kept', async ({ page, lab }) => {
+  for (const line of [
+    'rack "Pantry": 24U',
+    '16 nas "crock": 8 bays, 4x 10TB hdd',
+    '14 nas "creel": 2 bays, 2x 6TB smr',
+    'place "Sister\'s", outside the house',
+    'pool "big" on crock: four 10TB as raid-z2',
+    'pool on creel: mirror',
+    'dataset "shop" on big: 4TB, household, 90GB a month',
+    'copy of shop to creel: every night',
+    "copy of shop from creel to my sister's: once a week, never restored",
+  ])
+    await type(page, line)
+  await page.goto(new URL('/storage', lab.url).href)
+  await expect(page.getByRole('region', { name: 'big' })).toContainText('any two drives may fail')
+  await expect(page.getByRole('region', { name: 'creel', exact: true })).toContainText('usable 6 TB = 5.46 TiB')
+  const creel = page.getByRole('region', { name: 'creel', exact: true })
+  await creel.getByRole('button', { name: 'creel' }).click()
+  const card = cardOf(page)
+  await expect(card).toContainText('2 drives are shingled')
+  await expect(card).toContainText('4 TB, 2 TB free')
+  await card.getByRole('button', { name: /^Sets: mirror of bay 1-2/ }).click()
+  await page.getByRole('textbox', { name: 'Sets' }).fill('stripe of bay 1-2')
+  await page.keyboard.press('Enter')
+  await expect(creel).toContainText('usable 12 TB')
+  await expect(creel).toContainText('no drive may fail')
+  await page.keyboard.press('Control+z')
+  await expect(creel).toContainText('usable 6 TB')
+  await page.goto(new URL('/storage/copies', lab.url).href)
+  const shop = page.getByRole('row', { name: /^shop/ })
+  await expect(shop).toContainText('at most 8 days')
+  await expect(shop).toContainText('three copies, one out')
+  await shop.getByRole('button', { name: /^Sister's, made of the copy on creel\/creel, weekly/ }).click()
+  await expect(card).toContainText('weekly')
+  await page.getByRole('link', { name: 'Logbook' }).click()
+  await expect(page.locator('[data-entry]').filter({ hasText: 'shop to Sister' })).toHaveCount(1)
+})
+
+test.describe('beside the rack', () => {
+  test.use({ demo: true })
+
+  test('through the lens of pools the elevation says how full they are', async ({ page }) => {
+    await page.getByRole('combobox', { name: 'Lens' }).selectOption('pools')
+    await expect(page.locator('g.device', { hasText: 'silo' }).first()).toContainText('hold 85 %')
+    await expect(page.locator('g.device', { hasText: 'anvil' }).first()).toContainText('vault')
+  })
+
+  test('the card of a device has its pools, that of a drive what goes with it', async ({ page }) => {
+    await onStaff(page, 'silo').click()
+    const card = cardOf(page)
+    await expect(card.getByRole('button', { name: /^hold 37.2 TB of 44 TB/ })).toBeVisible()
+    await expect(card).toContainText('Data that goes with it')
+    await card.getByRole('button', { name: 'Bay 5: 4TB hdd, sata' }).click()
+    const part = page.getByRole('dialog', { name: 'A part' })
+    await expect(part).toContainText('silo/tonight, stripe of 2 x 4 TB: no drive may fail')
+    await expect(part).toContainText('frames')
+    await part.getByRole('button', { name: 'Done' }).click()
+    await card.getByRole('button', { name: /^tonight 5/ }).click()
+    await expect(page).toHaveURL(/\/storage\?pool=/)
+    await expect(card).toContainText('no drive may fail')
+  })
+
+  test('a table of copies is read, and its lines say what they change', async ({ page, lab }) => {
+    await page.goto(new URL('/storage/copies', lab.url).href)
+    await page.getByRole('button', { name: /^As built/ }).click()
+    await page.getByText('Import and export').click()
+    await page
+      .getByRole('button', { name: /Choose a file|Import/ })
+      .first()
+      .or(page.locator('input[type=file]'))
+      .last()
+      .setInputFiles({
+        name: 'copies.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from("dataset,to,often\nletters,Aunt's attic,weekly\nletters,silo/hold,sometimes\n"),
+      })
+    const dialog = page.getByRole('dialog', { name: 'Import and export' })
+    await expect(dialog.getByRole('combobox', { name: 'It lists' })).toHaveValue('copy_table')
+    await expect(dialog).toContainText('“sometimes” does not say how often')
+    await expect(dialog).toContainText('letters to silo/hold')
+  })
+})
+
+test.describe('on a phone', () => {
+  test.use({ demo: true, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
+
+  test('pools and copies are read with a thumb', async ({ page, lab }) => {
+    await page.goto(new URL('/storage', lab.url).href)
+    await page.getByRole('button', { name: 'Bay 5: tonight, 4 TB' }).tap()
+    const card = cardOf(page)
+    await expect(card).toContainText('stripe of 2 x 4 TB')
+    await expect(card).toContainText('frames')
+    await page.goto(new URL('/storage/copies', lab.url).href)
+    await page.getByRole('button', { name: 'its device', exact: true }).tap()
+    await expect(page.getByRole('row', { name: /^choir scores/ })).toContainText('h')
+    const boxes = await page.locator('.paper-view button').evaluateAll((all) => all.map((b) => b.getBoundingClientRect().height))
+    expect(Math.min(...boxes)).toBeGreaterThanOrEqual(44)
+  })
+})

@@ -43,7 +43,7 @@ watch(
   { immediate: true },
 )
 const folded = computed(() => phone.value || tight.value)
-/** While it is typed in, the line grows over the bar until it is wide enough for a line. */
+/** While something is typed in it, the line grows over the bar until it is wide enough for a line. */
 const enough = 640
 const over = computed(() =>
   folded.value ? 0 : Math.max(0, Math.min(named.value, enough - (whole.value - right.value - named.value - 60))),
@@ -193,7 +193,7 @@ const over = computed(() =>
   min-width: 150px;
   transition: margin-left 120ms;
 }
-.line:focus-within {
+.line:focus-within:has(input:not(:placeholder-shown)) {
   z-index: 5;
   margin-left: calc(-1 * var(--over));
 }

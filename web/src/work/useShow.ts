@@ -24,7 +24,7 @@ export function useShow() {
     if (kind === 'spec_sheet') work.pick([...(lab.value?.devices.values() ?? [])].find((d) => d.sheet_id === id)?.id ?? '')
     if (kind === 'subnet') showSubnet(id)
     if (kind === 'cable') pickCable(lab.value?.cables.get(id))
-    pickStored({ kind, id })
+    if (pickStored({ kind, id })) work.deviceId = ''
     if (kind === 'rack') work.pickRack(id)
     if (kind === 'place') work.pickPlace(id)
     work.cardOpen = true

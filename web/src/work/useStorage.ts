@@ -15,10 +15,14 @@ const picked = shallowRef<Key>()
 const pool = computed(() => (picked.value?.kind === 'pool' ? picked.value.id : ''))
 
 const kinds: string[] = ['pool', 'dataset', 'share', 'copy']
-/** Picks what is stored, where it is that. */
-export function pickStored(key: Key) {
-  if (kinds.includes(key.kind)) picked.value = key
+/** Picks what is stored, where it is that; false where it is something else. */
+export function pickStored(key: Key): boolean {
+  if (!kinds.includes(key.kind)) return false
+  picked.value = key
+  return true
 }
+/** What of storage is picked, for the address. */
+export const storedPick = picked
 
 /** What shows storage asks for its pools, while wanted. */
 export function useStorage(wanted: () => boolean = () => true) {
