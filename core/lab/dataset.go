@@ -93,7 +93,17 @@ func (Worth) Enum() []any { return anys(Worths()) }
 
 // Rank orders by how much it matters: 0 for what matters most; what nobody said comes
 // before toys.
-func (w Worth) Rank() int { return slices.Index([]Worth{Household, ForLab, "", Toy}, w) }
+func (w Worth) Rank() int {
+	switch w {
+	case Household:
+		return 0
+	case ForLab:
+		return 1
+	case "":
+		return 2
+	}
+	return 3
+}
 
 // Dataset is data that is spoken of by a name.
 type Dataset struct {

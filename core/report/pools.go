@@ -155,7 +155,7 @@ func poolsOf(a Ask) (Pools, error) {
 	for _, p := range s.Pools() {
 		out.Pools = append(out.Pools, poolRow(a, p))
 	}
-	out.Bays = baysOf(a.Lab, out.Pools)
+	out.Bays = baysOf(a.Lab, s, out.Pools)
 	out.Sum = sumOf(s)
 	return out, nil
 }
@@ -293,7 +293,7 @@ func driveTitle(l *lab.Lab, d storage.Drive) string {
 
 // baysOf are the bays of every device that has some, or drives of a pool, with what is in
 // them; those without drives and pools are left out.
-func baysOf(l *lab.Lab, pools []PoolRow) []BaysRow {
+func baysOf(l *lab.Lab, s *storage.Storage, pools []PoolRow) []BaysRow {
 	type in struct {
 		pool *PoolRow
 		role DriveRole
@@ -315,18 +315,16 @@ func baysOf(l *lab.Lab, pools []PoolRow) []BaysRow {
 	for d := range lab.Each[lab.Device](l) {
 		spec := l.SpecOf(d)
 		row := BaysRow{Device: d.Title(), DeviceID: d.ID, Behind: []string{}, Bays: []BayRow{}, Count: spec.Seats(lab.Drive)}
-		seated := map[int]lab.Part{}
+		seated := map[int]*lab.Part{}
 		last := 0
-		var loose []lab.Part
-		for _, p := range l.PartsOf(d.ID) {
-			switch {
-			case p.Kind != lab.Drive || p.Medium == "tape" || p.Medium == "optical":
-			case p.Seat > 0:
+		var loose []*lab.Part
+		for _, p := range s.DrivesIn(d.ID) {
+			if p.Seat > 0 {
 				seated[p.Seat] = p
 				last = max(last, p.Seat)
-			default:
-				loose = append(loose, p)
+				continue
 			}
+			loose = append(loose, p)
 		}
 		if len(seated)+len(loose) == 0 && !used[d.ID] {
 			continue
@@ -348,14 +346,10 @@ func baysOf(l *lab.Lab, pools []PoolRow) []BaysRow {
 			row.Bays = append(row.Bays, b)
 		}
 		for n := 1; n <= last; n++ {
-			var part *lab.Part
-			if p, ok := seated[n]; ok {
-				part = &p
-			}
-			bay(BayRow{N: n, Where: bayWhere(spec, n)}, part, byBay[lab.PoolDrive{Device: d.ID, Bay: n}])
+			bay(BayRow{N: n, Where: bayWhere(spec, n)}, seated[n], byBay[lab.PoolDrive{Device: d.ID, Bay: n}])
 		}
 		for _, p := range loose {
-			bay(BayRow{}, &p, byPart[p.ID])
+			bay(BayRow{}, p, byPart[p.ID])
 		}
 		list = append(list, row)
 	}

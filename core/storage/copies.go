@@ -15,6 +15,7 @@ type Data struct {
 	Original Held    // where it lives
 	Copies   []Held  // nearest first
 	DaysKept float64 // of cameras: how many days there is room for, 0 while unknown
+	folded   string  // its name, to be put in order by
 }
 
 // Held is the original of a dataset, or a copy, where it lies.
@@ -25,7 +26,20 @@ type Held struct {
 	Outside bool
 	Part    bool     // it does not fit where it goes, so that it is not all there
 	AtMostH *float64 // by the schedule, how much older than the original it gets
-	site    site
+	site    *site
+	ran     time.Time // when it last ran; none while unknown
+}
+
+// each goes through the original and its copies.
+func (d *Data) each(yield func(*Held) bool) {
+	if !yield(&d.Original) {
+		return
+	}
+	for i := range d.Copies {
+		if !yield(&d.Copies[i]) {
+			return
+		}
+	}
 }
 
 // Distance is how far from the original a copy is.
@@ -65,11 +79,12 @@ type site struct {
 }
 
 // siteOf is where something that holds data is, worked out once for each.
-func (s *Storage) siteOf(h lab.Holder) site {
-	if at, known := s.holders[h]; known {
+func (s *Storage) siteOf(h lab.Holder) *site {
+	key := h.Key()
+	if at, known := s.sites[key]; known {
 		return at
 	}
-	at := site{pool: h.Pool, device: h.Device, place: h.Place}
+	at := &site{pool: h.Pool, device: h.Device, place: h.Place}
 	if p, ok := s.byID[h.Pool]; ok {
 		at.device = p.Device
 	}
@@ -93,7 +108,7 @@ func (s *Storage) siteOf(h lab.Holder) site {
 		}
 	}
 	at.outside = s.lab.OutsideTheHouse(at.place)
-	s.holders[h] = at
+	s.sites[key] = at
 	return at
 }
 
@@ -113,16 +128,16 @@ func (p *Pool) in() lab.ID {
 
 // gather puts the datasets and their copies together.
 func (s *Storage) gather() {
-	by := map[lab.ID]*Data{}
+	by, days := map[lab.ID]*Data{}, map[lab.When]time.Time{}
+	none := new(float64) // the age of an original
 	for d := range lab.Each[lab.Dataset](s.lab) {
-		data := &Data{Dataset: d, Bytes: d.Bytes}
+		data := &Data{Dataset: d, Bytes: d.Bytes, folded: lab.FoldName(d.Name)}
 		if day, ok := d.Films.BytesADay(); ok && d.Bytes == nil && d.Films.Days != nil {
 			n := int64(day * *d.Films.Days)
 			data.Bytes = &n
 		}
 		at := s.siteOf(*d.On)
-		zero := 0.0
-		data.Original = Held{Holder: *d.On, Where: Lives, Outside: at.outside, AtMostH: &zero, site: at}
+		data.Original = Held{Holder: *d.On, Where: Lives, Outside: at.outside, AtMostH: none, site: at}
 		s.data = append(s.data, data)
 		by[d.ID] = data
 		if p, ok := s.byID[at.pool]; ok {
@@ -131,12 +146,17 @@ func (s *Storage) gather() {
 	}
 	for c := range lab.Each[lab.Copy](s.lab) {
 		if d := by[c.Dataset]; d != nil {
-			d.Copies = append(d.Copies, Held{Copy: &c, Holder: *c.To, site: s.siteOf(*c.To)})
+			ran, known := days[c.Last]
+			if !known {
+				ran, _ = c.Last.Last()
+				days[c.Last] = ran
+			}
+			d.Copies = append(d.Copies, Held{Copy: &c, Holder: *c.To, site: s.siteOf(*c.To), ran: ran})
 		}
 	}
-	slices.SortStableFunc(s.data, byWorth)
+	slices.SortFunc(s.data, byWorth)
 	for _, p := range s.pools {
-		slices.SortStableFunc(p.Datasets, byWorth)
+		slices.SortFunc(p.Datasets, byWorth)
 	}
 	for _, d := range s.data {
 		s.place(d)
@@ -155,7 +175,7 @@ func (s *Storage) gather() {
 }
 
 func byWorth(a, b *Data) int {
-	return cmp.Or(a.Worth.Rank()-b.Worth.Rank(), cmp.Compare(lab.FoldName(a.Name), lab.FoldName(b.Name)))
+	return cmp.Or(a.Worth.Rank()-b.Worth.Rank(), cmp.Compare(a.folded, b.folded), cmp.Compare(a.ID, b.ID))
 }
 
 // place tells how far each copy is from its original, and how old it gets.
@@ -163,7 +183,7 @@ func (s *Storage) place(d *Data) {
 	home := d.Original.site
 	for i := range d.Copies {
 		c := &d.Copies[i]
-		at := c.site
+		at := *c.site
 		if c.Copy.At != "" {
 			at.place, at.outside = c.Copy.At, s.lab.OutsideTheHouse(c.Copy.At)
 		}
@@ -181,6 +201,9 @@ func (s *Storage) place(d *Data) {
 			c.Where = AnotherDevice
 		}
 		c.AtMostH = d.ages(c, func(c *lab.Copy) *float64 { return c.EveryH })
+	}
+	if len(d.Copies) < 2 {
+		return
 	}
 	slices.SortStableFunc(d.Copies, func(a, b Held) int {
 		return slices.Index(Distances(), a.Where) - slices.Index(Distances(), b.Where)
@@ -220,40 +243,41 @@ func (d *Data) ages(c *Held, of func(*lab.Copy) *float64) *float64 {
 // since the source's own last run or, where that was later, as old as its schedule lets
 // it get.
 func (d *Data) Age(c Held, today lab.Day) *float64 {
-	zero := 0.0
-	if c.Copy == nil {
-		return &zero
-	}
-	if c.Copy.EveryH != nil && *c.Copy.EveryH == 0 && c.Copy.From == nil {
-		return &zero // it follows at once
-	}
 	now, err := time.Parse(time.DateOnly, string(today))
-	ran, ok := c.Copy.Last.Last()
-	if err != nil || !ok {
-		return nil
-	}
-	age := max(0, now.Sub(ran).Hours())
-	source := d.source(c.Copy)
-	if source == nil {
+	if age, ok := d.age(&c, now); ok && err == nil {
 		return &age
 	}
-	was := d.Age(*source, lab.Day(ran.Format(time.DateOnly)))
-	if from, ok := source.Copy.Last.Last(); was == nil || ok && from.After(ran) {
-		was = source.AtMostH
+	return nil
+}
+
+func (d *Data) age(c *Held, now time.Time) (hours float64, ok bool) {
+	if c.Copy == nil || c.Copy.EveryH != nil && *c.Copy.EveryH == 0 && c.Copy.From == nil {
+		return 0, true // it follows at once
 	}
-	if was == nil {
-		return nil
+	if c.ran.IsZero() {
+		return 0, false
 	}
-	age += *was
-	return &age
+	hours = max(0, now.Sub(c.ran).Hours())
+	source := d.source(c.Copy)
+	if source == nil {
+		return hours, true
+	}
+	was, ok := d.age(source, c.ran)
+	if !ok || source.ran.After(c.ran) {
+		if source.AtMostH == nil {
+			return 0, false
+		}
+		was = *source.AtMostH
+	}
+	return hours + was, true
 }
 
 // fill finds the copies that do not fit where they go: what lives there goes first, then
 // what matters most.
 func (s *Storage) fill() {
-	left := map[lab.Holder]int64{}
-	room := func(h lab.Holder) (int64, bool) {
-		if n, known := left[h]; known {
+	left := map[*site]int64{}
+	room := func(h lab.Holder, at *site) (int64, bool) {
+		if n, known := left[at]; known {
 			return n, true
 		}
 		var n int64
@@ -273,7 +297,7 @@ func (s *Storage) fill() {
 		} else {
 			return 0, false
 		}
-		left[h] = n
+		left[at] = n
 		return n, true
 	}
 	for _, d := range s.data {
@@ -282,14 +306,14 @@ func (s *Storage) fill() {
 		}
 		for i := range d.Copies {
 			c := &d.Copies[i]
-			n, known := room(c.Holder)
+			n, known := room(c.Holder, c.site)
 			if !known || c.Where == SamePool {
 				continue
 			}
 			if c.Part = *d.Bytes > n; c.Part {
 				continue
 			}
-			left[c.Holder] = n - *d.Bytes
+			left[c.site] = n - *d.Bytes
 		}
 	}
 }
@@ -317,13 +341,13 @@ func (s *Storage) film(d *Data) {
 }
 
 // Counts reports whether a copy counts as one: it is whole, and in another pool.
-func (h Held) Counts() bool { return h.Where != SamePool && !h.Part }
+func (h *Held) Counts() bool { return h.Where != SamePool && !h.Part }
 
 // Count is how many of it there are, on how many devices and how many out of the house,
 // the original counted.
 func (d *Data) Count() (copies, devices, outside int) {
 	apart := map[string]bool{}
-	for _, h := range append([]Held{d.Original}, d.Copies...) {
+	for h := range d.each {
 		if !h.Counts() {
 			continue
 		}
@@ -372,11 +396,11 @@ type Loss struct {
 
 // LossIf is what is lost of a dataset when something goes, on a day.
 func (s *Storage) LossIf(d *Data, gone Scope, today lab.Day) Loss {
-	return d.lossOf(func(h Held) bool { return s.survives(d, h, gone) }, today)
+	return d.lossOf(func(h *Held) bool { return s.survives(d, h, gone) }, today)
 }
 
 // survives reports whether the original or a copy is left.
-func (s *Storage) survives(d *Data, h Held, gone Scope) bool {
+func (s *Storage) survives(d *Data, h *Held, gone Scope) bool {
 	home := d.Original.site
 	switch gone {
 	case OfPool:
@@ -403,21 +427,20 @@ func (s *Storage) elsewhereToo(pool lab.ID) bool {
 	return is && data > 0
 }
 
-func (d *Data) lossOf(left func(Held) bool, today lab.Day) Loss {
+func (d *Data) lossOf(left func(*Held) bool, today lab.Day) Loss {
 	loss := Loss{All: true}
-	least := func(a, b *float64) *float64 {
-		if a == nil || b != nil && *b < *a {
-			return b
-		}
-		return a
-	}
-	for _, h := range append([]Held{d.Original}, d.Copies...) {
+	now, err := time.Parse(time.DateOnly, string(today))
+	for h := range d.each {
 		if h.Part || !left(h) {
 			continue
 		}
 		loss.All = false
-		loss.AtMostH = least(loss.AtMostH, h.AtMostH)
-		loss.Now = least(loss.Now, d.Age(h, today))
+		if h.AtMostH != nil && (loss.AtMostH == nil || *h.AtMostH < *loss.AtMostH) {
+			loss.AtMostH = h.AtMostH
+		}
+		if age, ok := d.age(h, now); ok && err == nil && (loss.Now == nil || age < *loss.Now) {
+			loss.Now = &age
+		}
 	}
 	return loss
 }
@@ -428,8 +451,7 @@ func (d *Data) Late(h Held, today lab.Day) bool {
 		return false
 	}
 	now, err := time.Parse(time.DateOnly, string(today))
-	ran, ok := h.Copy.Last.Last()
-	return err == nil && ok && now.Sub(ran).Hours() > 2*max(24, *h.Copy.EveryH)
+	return err == nil && !h.ran.IsZero() && now.Sub(h.ran).Hours() > 2*max(24, *h.Copy.EveryH)
 }
 
 // Device is the one that holds it, "" where none is known to.

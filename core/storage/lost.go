@@ -66,7 +66,7 @@ func (s *Storage) Needs(g *need.Graph) {
 }
 
 // kept is the place that a copy is said to be at, "" where what it is in says it.
-func (h Held) kept() lab.ID {
+func (h *Held) kept() lab.ID {
 	if h.Copy != nil && h.Copy.At != "" {
 		return h.Copy.At
 	}
@@ -132,7 +132,7 @@ func (s *Storage) LostWith(today lab.Day, gone ...lab.Key) []LostData {
 	before, after := remains{s, g, g.Without(nil, nil)}, remains{s, g, g.Without(numbers, nil)}
 	var list []LostData
 	for _, d := range s.data {
-		if before.has(d.Original) && !after.has(d.Original) {
+		if before.has(&d.Original) && !after.has(&d.Original) {
 			list = append(list, LostData{d, d.lossOf(after.has, today)})
 		}
 	}
@@ -152,7 +152,7 @@ func (r remains) up(k lab.Key) bool {
 }
 
 // has reports whether what holds the original or a copy is left.
-func (r remains) has(h Held) bool {
+func (r remains) has(h *Held) bool {
 	taken := h.Copy != nil && h.Copy.Outside && h.Holder.Part == "" // what it is on may be in the house
 	if !r.up(h.Holder.Key()) && !taken {
 		return false

@@ -176,14 +176,15 @@ func (p *Pool) Drives() []Drive {
 
 // Storage is what the drives of a lab come to, worked out once and then only read.
 type Storage struct {
-	lab     *lab.Lab
-	pools   []*Pool
-	byID    map[lab.ID]*Pool
-	by      map[lab.ID][]*Pool // by part
-	data    []*Data
-	holders map[lab.Holder]site
-	seats   seats
-	cabled  func() map[lab.ID][]lab.ID // by cables for drives
+	lab    *lab.Lab
+	pools  []*Pool
+	byID   map[lab.ID]*Pool
+	by     map[lab.ID][]*Pool // by part
+	data   []*Data
+	sites  map[lab.Key]*site
+	seats  seats
+	drives map[lab.ID][]*lab.Part     // by device
+	cabled func() map[lab.ID][]lab.ID // by cables for drives
 }
 
 // Of is the storage of a lab, worked out once for as long as the lab is kept.
@@ -202,9 +203,9 @@ func (s *Storage) PoolsWith(part lab.ID) []*Pool { return s.by[part] }
 func (s *Storage) Data() []*Data { return s.data }
 
 func build(l *lab.Lab) *Storage {
-	s := &Storage{lab: l, byID: map[lab.ID]*Pool{}, by: map[lab.ID][]*Pool{}, holders: map[lab.Holder]site{},
+	s := &Storage{lab: l, byID: map[lab.ID]*Pool{}, by: map[lab.ID][]*Pool{}, sites: map[lab.Key]*site{},
 		cabled: sync.OnceValue(func() map[lab.ID][]lab.ID { return driveCables(l) })}
-	s.seats = seatsOf(l)
+	s.seats, s.drives = drivesOf(l)
 	for p := range lab.Each[lab.Pool](l) {
 		pool := s.Try(p)
 		s.pools = append(s.pools, pool)
@@ -242,21 +243,36 @@ func (s *Storage) Try(p lab.Pool) *Pool {
 }
 
 // seats are the drives of a lab by where they sit.
-type seats map[lab.PoolDrive]*lab.Part
+type seats map[seat]*lab.Part
 
-func seatsOf(l *lab.Lab) seats {
-	all := seats{}
+// seat is a bay of a device.
+type seat struct {
+	device lab.ID
+	bay    int
+}
+
+// drivesOf are the drives of a lab, tapes and discs left out, by their bays and by their
+// devices.
+func drivesOf(l *lab.Lab) (all seats, in map[lab.ID][]*lab.Part) {
+	all, in = seats{}, map[lab.ID][]*lab.Part{}
 	for p := range lab.Each[lab.Part](l) {
-		if p.Kind == lab.Drive && p.Device != "" && p.Seat > 0 {
-			all[lab.PoolDrive{Device: p.Device, Bay: p.Seat}] = &p
+		if p.Kind != lab.Drive || p.Device == "" || p.Medium == "tape" || p.Medium == "optical" {
+			continue
+		}
+		in[p.Device] = append(in[p.Device], &p)
+		if p.Seat > 0 {
+			all[seat{p.Device, p.Seat}] = &p
 		}
 	}
-	return all
+	return all, in
 }
+
+// DrivesIn are the drives in a device, tapes and discs left out, in no order.
+func (s *Storage) DrivesIn(device lab.ID) []*lab.Part { return s.drives[device] }
 
 func (all seats) drive(l *lab.Lab, d lab.PoolDrive) Drive {
 	if d.Part == "" {
-		return Drive{d, all[d], d.Device}
+		return Drive{d, all[seat{d.Device, d.Bay}], d.Device}
 	}
 	p, ok := lab.Find[lab.Part](l, d.Part)
 	if !ok {
