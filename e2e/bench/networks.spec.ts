@@ -1,11 +1,8 @@
 // Figures of the Networks sheet: the map of 150 devices from the click to what is
 // drawn, with the longest task of the main thread meanwhile; the work of one painted
 // cell of a grid of 48 ports by 40 VLANs. Prints, checks no times.
-import { expect, test, type Page } from '@playwright/test'
-import { execFileSync } from 'node:child_process'
-import { writeFileSync } from 'node:fs'
-import { join } from 'node:path'
-import { Binary, levelstaff } from '../binary'
+import { expect, test } from '@playwright/test'
+import { opened, served } from './served'
 
 /** A made-up house of 150 devices: a router, two core switches, sixteen more at two links each, and what hangs on them. */
 function campus(): string {
@@ -40,40 +37,6 @@ const grid = () =>
     ...Array.from({ length: 40 }, (_, i) => `vlan ${100 + i} "net ${i}"`),
   ].join('\n')
 
-async function served(text: string): Promise<Binary> {
-  const lab = new Binary()
-  const file = join(lab.data, 'lab.rundown')
-  writeFileSync(file, text)
-  execFileSync(levelstaff, ['load', file, '--data', lab.data, '--yes'], { stdio: 'ignore' })
-  await lab.start()
-  return lab
-}
-
-/** From the click on the sheet's tab until so many boxes are drawn, and the longest task meanwhile. */
-const opened = (page: Page, boxes: number) =>
-  page.evaluate(
-    (boxes) =>
-      new Promise<{ after: number; task: number }>((done) => {
-        let task = 0
-        const busy = new PerformanceObserver((list) => {
-          for (const e of list.getEntries()) task = Math.max(task, e.duration)
-        })
-        busy.observe({ type: 'longtask' })
-        const from = performance.now()
-        document.querySelector<HTMLAnchorElement>('a[href^="/networks"]')!.click()
-        const look = () => {
-          if (document.querySelectorAll('[data-box]').length < boxes) return requestAnimationFrame(look)
-          const after = performance.now() - from
-          setTimeout(() => {
-            busy.disconnect()
-            done({ after, task })
-          }, 300)
-        }
-        requestAnimationFrame(look)
-      }),
-    boxes,
-  )
-
 test('the map of 150 devices', async ({ page }) => {
   test.setTimeout(120_000)
   const lab = await served(campus())
@@ -83,12 +46,12 @@ test('the map of 150 devices', async ({ page }) => {
   await page.waitForTimeout(1000)
   // The router, the switches, the access points, and of each switch what else hangs on it.
   const gathered = 1 + 2 + 16 + 22 + 16
-  const first = await opened(page, gathered)
+  const first = await opened(page, '/networks', '[data-box]', gathered)
   console.log(
     `map of 150 devices, first: ${first.after.toFixed(0)} ms, longest task ${first.task ? `${first.task.toFixed(0)} ms` : 'under 50 ms'}`,
   )
   await page.getByRole('link', { name: 'Rack', exact: false }).first().click()
-  const again = await opened(page, gathered)
+  const again = await opened(page, '/networks', '[data-box]', gathered)
   console.log(
     `map of 150 devices, again: ${again.after.toFixed(0)} ms, longest task ${again.task ? `${again.task.toFixed(0)} ms` : 'under 50 ms'}`,
   )

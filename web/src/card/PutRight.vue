@@ -8,7 +8,10 @@ import LevelMark from '../sheets/findings/LevelMark.vue'
 import { useFix } from '../work/useFix'
 import { useShow } from '../work/useShow'
 
-defineProps<{ findings: Schemas['Finding'][] }>()
+const props = defineProps<{ findings: Schemas['Finding'][] }>()
+/** More are on the Findings sheet. */
+const most = 30
+const first = computed(() => props.findings.slice(0, most))
 const { lab } = useLab()
 const { fix } = useFix()
 const { show } = useShow()
@@ -18,11 +21,14 @@ const past = computed(() => lab.value?.view.kind === 'past')
 <template>
   <h2>To put right</h2>
   <ul>
-    <li v-for="f in findings" :key="f.key">
+    <li v-for="f in first" :key="f.key">
       <button class="say" @click="f.records[0] && show(f.records[0])"><LevelMark :level="f.level" bare /> {{ f.say }}</button>
       <v-btn v-if="f.fix && !past" size="small" @click="fix(f)">{{ f.fix.say.replace(/\.$/, '') }}</v-btn>
     </li>
   </ul>
+  <p v-if="findings.length > most">
+    <router-link to="/findings">and {{ findings.length - most }} more ›</router-link>
+  </p>
 </template>
 
 <style scoped>

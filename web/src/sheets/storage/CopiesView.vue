@@ -8,6 +8,7 @@ import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { title } from '../../lab/words'
 import { ageWords, lostWords, sizeWords, useCopies, useStorage } from '../../work/useStorage'
+import { useSome } from '../../work/useSome'
 import { useWork } from '../../work/work'
 import '../../frame/views.css'
 
@@ -30,6 +31,10 @@ const columns = [
   { title: 'out of the house', of: (h: Held) => h.where === 'outside' },
 ]
 
+const { some, more } = useSome(
+  computed(() => copies.value?.datasets ?? []),
+  20,
+)
 /** What is taken to be lost: its pool, its device, the house, or one thing by its key. */
 const gone = ref('house')
 const scopes = [
@@ -52,25 +57,24 @@ function lossOf(d: Row): Loss | undefined {
   const row = lostOf.value.get(d.id)
   return row && { words: row.words, all: row.all }
 }
-/** Single things that may go, by what they are called. */
+/** Single things that may go, by what they are called; of many drives each says so on its own card. */
+const mostDrives = 200
 const things = computed(() => {
   const l = lab.value
   if (!l) return []
   const on = new Set((stored.value?.pools ?? []).flatMap((p) => p.on_device_ids))
+  const drives = (stored.value?.pools ?? []).flatMap((p) =>
+    p.drives.flatMap((d) => (d.part_id ? [{ value: `part:${d.part_id}`, text: d.title }] : [])),
+  )
   return [
     {
       title: 'A device',
       list: [...l.devices.values()].filter((d) => on.has(d.id)).map((d) => ({ value: `device:${d.id}`, text: title(d) })),
     },
     { title: 'A pool', list: (stored.value?.pools ?? []).map((p) => ({ value: `pool:${p.id}`, text: `${p.device}/${p.name}` })) },
-    {
-      title: 'A drive',
-      list: (stored.value?.pools ?? []).flatMap((p) =>
-        p.drives.flatMap((d) => (d.part_id ? [{ value: `part:${d.part_id}`, text: d.title }] : [])),
-      ),
-    },
+    { title: 'A drive', list: drives.length > mostDrives ? [] : drives },
     { title: 'A place', list: [...l.places.values()].map((p) => ({ value: `place:${p.id}`, text: p.name })) },
-  ]
+  ].filter((g) => g.list.length)
 })
 function age(h: Held): string {
   if (h.now_h !== undefined) return ageWords(h.now_h)
@@ -142,7 +146,7 @@ watch(
             </tr>
           </thead>
           <tbody>
-            <tr v-for="d in copies.datasets" :key="d.id">
+            <tr v-for="d in some" :key="d.id">
               <th scope="row">
                 <button @click="show({ kind: 'dataset', id: d.id })">{{ d.name }}</button>
                 <small>{{
@@ -176,6 +180,7 @@ watch(
             </tr>
           </tbody>
         </table>
+        <p v-if="more" :key="some.length" ref="end" class="soft">and {{ copies.datasets.length - some.length }} more</p>
       </div>
     </template>
   </div>

@@ -8,6 +8,7 @@ import type { Key, Schemas } from '../../api/client'
 import { useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { sizeWords, useStorage } from '../../work/useStorage'
+import { useSome } from '../../work/useSome'
 import { useWork } from '../../work/work'
 import '../../frame/views.css'
 
@@ -34,6 +35,7 @@ const datasets = computed(() => {
     .map((d) => ({ d, ...of.get(d.id) }))
     .sort((a, b) => rank.indexOf(a.d.worth) - rank.indexOf(b.d.worth) || a.d.name.localeCompare(b.d.name, 'en'))
 })
+const { some, more } = useSome(datasets, 30)
 const most = computed(() => Math.max(1, ...datasets.value.map((x) => x.row?.size_bytes ?? x.d.size_bytes ?? 0)))
 const speed = (m: Schemas['MountRow']) => {
   if (m.why) return m.why
@@ -73,7 +75,7 @@ watch(
           </tr>
         </thead>
         <tbody>
-          <tr v-for="{ d, row, pool } in datasets" :key="d.id">
+          <tr v-for="{ d, row, pool } in some" :key="d.id">
             <th scope="row">
               <button @click="show({ kind: 'dataset', id: d.id })">{{ d.name }}</button>
               <small v-if="d.purpose">{{ d.purpose }}</small>
@@ -102,6 +104,7 @@ watch(
           </tr>
         </tbody>
       </table>
+      <p v-if="more" :key="some.length" ref="end" class="soft">and {{ datasets.length - some.length }} more</p>
     </div>
   </div>
 </template>

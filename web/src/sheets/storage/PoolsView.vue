@@ -6,6 +6,7 @@ import { computed, ref, watch } from 'vue'
 import { lengthOf } from '../../draw/blocks'
 import { useLab } from '../../lab/useLab'
 import { useStorage } from '../../work/useStorage'
+import { useSome } from '../../work/useSome'
 import { useWork } from '../../work/work'
 import BayMap from './BayMap.vue'
 import NewPool from './NewPool.vue'
@@ -32,6 +33,7 @@ const groups = computed(() => {
 const others = ref(false)
 const list = computed(() => (others.value && !groups.value.one ? [...groups.value.drawn, ...groups.value.others] : groups.value.drawn))
 
+const { some, more } = useSome(list, 5)
 const room = ref<HTMLElement>()
 const { width } = useElementSize(room)
 
@@ -57,7 +59,7 @@ watch(stored, (now) => emit('says', now?.pools.length ? 'as long as it is large'
       <code class="figure">pool "hold" on silo: raid-z1 of bay 1-4, hot spare bay 5</code>.
     </p>
     <p v-if="groups.one"><button class="back" @click="work.deviceId = ''">‹ all pools</button></p>
-    <template v-for="g in list" :key="g.bays.device_id">
+    <template v-for="g in some" :key="g.bays.device_id">
       <BayMap
         :row="g.bays"
         :picked="pickedOf(g.bays.device_id)"
@@ -74,6 +76,7 @@ watch(stored, (now) => emit('says', now?.pools.length ? 'as long as it is large'
         @made="picked = { device: '', bays: [] }" />
       <PoolBlocks v-for="p in g.pools" :key="p.id" :pool="p" :scale="scale" :width="width" :picked="pool === p.id" @pick="choose(p.id)" />
     </template>
+    <p v-if="more" :key="some.length" ref="end" class="soft">and {{ list.length - some.length }} more</p>
     <PoolBlocks v-for="p in groups.bare" :key="p.id" :pool="p" :scale="scale" :width="width" :picked="pool === p.id" @pick="choose(p.id)" />
     <p v-if="groups.others.length && !groups.one">
       <button class="back" :aria-expanded="others || !stored?.pools.length" @click="others = !others">
