@@ -112,3 +112,65 @@ copy of d to "Attic": weekly, last 2026-11-25
 `)
 	assert.Empty(t, finding.OfStorage(l, "2026-11-28"))
 }
+
+// The more data matters, the more what it lacks asks for.
+func TestWhatMattersMoreAsksForMore(t *testing.T) {
+	for _, c := range []struct {
+		says, dataset, copies string
+		level                 finding.Level
+		say                   string
+	}{
+		{"household data without a copy", "household", "", finding.Act, "d, which the household lives with, has no copy."},
+		{"the lab's without a copy", "lab", "", finding.Watch, "d has no copy."},
+		{"data of unknown worth without a copy", "1TB", "", finding.Watch, "d has no copy."},
+		{"household data on one device", "household", "copy of d to b: nightly", finding.Watch, "d: of its copies all are on one device."},
+		{"the lab's on one device", "lab", "copy of d to b: nightly", finding.Note, "d: of its copies all are on one device."},
+		{"household data in the house", "household", "copy of d to anvil: nightly", finding.Watch, "d: of its copies none is out of the house."},
+		{"the lab's with one copy outside", "lab", "copy of d to Attic: nightly", finding.Note, "d: of its copies one is missing to three."},
+	} {
+		t.Run(c.says, func(t *testing.T) {
+			l := labtest.From(t, strings.Replace(drives, "BAYS", "bay 1-4 drive: 4TB, hdd", 1)+
+				"pool \"a\" on silo: mirror of bay 1-2\npool \"b\" on silo: mirror of bay 3-4\ndataset \"d\" on a: "+c.dataset+"\n"+c.copies+"\n")
+			for _, f := range finding.OfStorage(l, "2026-11-28") {
+				if strings.HasPrefix(f.Key, "no-copy ") {
+					assert.Equal(t, c.level, f.Level)
+					assert.Equal(t, c.say, f.Say)
+					return
+				}
+			}
+			t.Error("nothing is said")
+		})
+	}
+}
+
+// Toys may be lost, and what nobody needs is not asked for.
+func TestToysAskForNothing(t *testing.T) {
+	l := labtest.From(t, strings.Replace(drives, "BAYS", "bay 1-4 drive: 4TB, hdd", 1)+`
+pool "scratch" on silo: stripe of bay 1-2
+dataset "game" on scratch: 1TB, toy
+copy of game to friday: weekly, last 2026-11-27
+pool "system" on silo: single of bay 3, boot
+`)
+	for _, f := range finding.OfStorage(l, "2026-11-28") {
+		assert.NotContains(t, []string{"uncopied-stripe", "no-copy", "never-restored", "boot-alone"}, strings.Split(f.Key, " ")[0], f.Say)
+	}
+}
+
+// A pool counts as nearly full by what is on it, also by copies, and at least by what is
+// known.
+func TestHowFullAPoolIs(t *testing.T) {
+	base := strings.Replace(drives, "BAYS", "bay 1-4 drive: 4TB, hdd", 1) + "pool \"a\" on silo: mirror of bay 1-2\npool \"b\" on silo: mirror of bay 3-4\n"
+	full := func(more string) string {
+		for _, f := range finding.OfStorage(labtest.From(t, base+more), "2026-11-28") {
+			if strings.HasPrefix(f.Key, "nearly-full ") {
+				return f.Say
+			}
+		}
+		return ""
+	}
+	assert.Empty(t, full("pool \"a\": 3.2TB used\n"), "80 % is not past it")
+	assert.Equal(t, "a is 85 % full: 3.4 TB of 4 TB.", full("dataset \"d\" on a: 3.4TB\n"))
+	assert.Equal(t, "a is at least 85 % full: 3.4 TB of 4 TB.", full("dataset \"d\" on a: 3.4TB\ndataset \"e\" on a: lab\n"))
+	assert.Equal(t, "b is 88 % full: 3.5 TB of 4 TB.", full("dataset \"d\" on a: 1.5TB\ndataset \"e\" on b: 2TB\ncopy of d to b\n"))
+	assert.Empty(t, full("dataset \"d\" on a: 6 cameras 5Mbit\n"), "cameras fill what they are given")
+}

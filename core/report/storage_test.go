@@ -1,6 +1,7 @@
 package report
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -105,4 +106,85 @@ func TestWhatBaysWouldComeTo(t *testing.T) {
 	r, _ := Named("layouts")
 	_, err := r.Of(Ask{Lab: l, With: map[string]string{"device": "silo", "bays": "one"}})
 	assert.Error(t, err)
+}
+
+// What matters most first, the nearest copy first, what has no copy at the end.
+func TestTheRestorePlan(t *testing.T) {
+	l := labtest.From(t, stored+`
+place "Attic", in "Sister's"
+copy of "sky" to "Attic": every 2 months, by hand, encrypted
+dataset "letters" on main: 180GB, household
+dataset "old|new" on copies
+copy of "old|new" to "Sister's": encrypted "in the safe", restored 2026-03-01
+tunnel "parents"
+`)
+	plan := RestorePlan(Ask{Lab: l, Day: "2026-11-26"})
+	assert.Equal(t, "# Getting data back\n\nthe lab, 2026-11-26\n"+
+		"\n## shop\n\nshop on crock/main, 4 TB, household\n\n"+
+		"1. From **glaze/copies**, old by 24 h\n2. From **Sister's**, outside the house, old by at most 8 days\n"+
+		"\nNobody ever tried to get it back: try one file of it today.\n"+
+		"\n## sky\n\nsky on crock/main, 20 TB, lab\n\n"+
+		"1. From **Attic**, outside the house, old by at most 61 days, encrypted, and nobody wrote down where the key is\n"+
+		"\nNobody ever tried to get it back: try one file of it today.\n"+
+		"\n## old\\|new\n\nold\\|new on glaze/copies\n\n"+
+		"1. From **Sister's**, outside the house, of unknown age, encrypted: in the safe, last restored 2026-03-01\n"+
+		"\n## Without a copy\n\n- letters on crock/main, 180 GB, household\n- play on crock/main, 1 TB, toy\n", plan)
+	assert.Contains(t, RestorePlan(Ask{Lab: lab.New(), Day: "2026-11-26"}), "No dataset is written down yet.")
+}
+
+// Copies that ran long ago, or only in part, are told as such.
+func TestWhatIsSaidOfEachCopy(t *testing.T) {
+	l := labtest.From(t, stored+`
+tunnel "parents"
+spare drive "friday": 30TB
+copy of "sky" to drive "friday": weekly, by hand, last 2026-10-01, not encrypted, via tunnel "parents"
+`)
+	strip := entry(t, asked(t, l, "copies", nil)["datasets"], "sky")["strip"].([]any)
+	require.Len(t, strip, 3)
+	home, part, late := strip[0].(map[string]any), strip[1].(map[string]any), strip[2].(map[string]any)
+	assert.Equal(t, []any{"original", "crock/main", nil}, []any{home["where"], home["title"], home["copy_id"]})
+	assert.Equal(t, []any{"glaze/copies", true, "weekly"}, []any{part["title"], part["part"], part["often"]})
+	assert.Equal(t, []any{"friday", true, true, "plain", "parents", 1344.0}, []any{late["title"], late["late"], late["by_hand"], late["encryption"],
+		late["via"], late["now_h"]})
+	again := asked(t, l, "copies", nil)["datasets"].([]any)
+	assert.Equal(t, "play", again[len(again)-1].(map[string]any)["name"], "toys go last")
+}
+
+// Roles of drives, bays without a drive and drives without a bay.
+func TestTheBaysOfADevice(t *testing.T) {
+	l := labtest.From(t, `? server "box": 4 bays 3.5in, 2 bays 2.5in inside
+  bay 1-4 drive: 4TB
+  bay 5 drive, faulty: 1TB
+  loose drive "stick": 500GB
+? disk shelf "weasel": 2 bays, 2x 6TB
+? nas "empty": 4 bays
+pool "a" on box: dedicated parity of bay 1-3 (parity bay 3), cache bay 4, log "stick"
+pool "b" on box: mirror of weasel bay 1-2, hot spare bay 6
+`)
+	answer := asked(t, l, "pools", nil)
+	var said []string
+	for _, d := range answer["bays"].([]any) {
+		device := d.(map[string]any)
+		for _, b := range device["bays"].([]any) {
+			bay := b.(map[string]any)
+			said = append(said, fmt.Sprint(device["device"], " ", bay["n"], " ", bay["where"], " ", bay["pool"], " ", bay["role"], " ", bay["state"]))
+		}
+		if device["device"] == "weasel" {
+			assert.Equal(t, []any{"box"}, device["behind"])
+		}
+	}
+	assert.Equal(t, []string{
+		"box 1 front a data running", "box 2 front a data running", "box 3 front a parity running", "box 4 front a cache running",
+		"box 5 inside <nil> <nil> faulty", "box 6 inside b spare <nil>", "box <nil> <nil> a log running",
+		"weasel 1 front b data running", "weasel 2 front b data running",
+	}, said, "a device without drives and pools is left out")
+	a := entry(t, answer["pools"], "a")
+	assert.Equal(t, []any{8e12, 4e12, 12e12}, []any{a["usable_bytes"], a["redundancy_bytes"], a["raw_bytes"]})
+	b := entry(t, answer["pools"], "b")
+	assert.Len(t, b["on_device_ids"], 2)
+	for _, d := range b["drives"].([]any) {
+		if drive := d.(map[string]any); drive["role"] == "spare" {
+			assert.Equal(t, []any{"box bay 6", true}, []any{drive["title"], drive["gone"]}, "there is no drive in bay 6")
+		}
+	}
 }

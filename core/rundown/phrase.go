@@ -286,6 +286,9 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		var line inLine
 		for _, phrase := range more {
 			s, err := readFact(t.scope(), phrase)
+			if err != nil && t.kind == lab.KindShare {
+				s, err = kept(t.scope(), phrase), nil // what it is of counts all the same
+			}
 			if err != nil {
 				return line, err
 			}

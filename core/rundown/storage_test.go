@@ -51,6 +51,8 @@ func TestStorageAsItIsSpoken(t *testing.T) {
 		{pool + "dataset \"cams\" on big: 6 cameras 5Mbit 12h", `dataset "cams" on big: 6 cameras 5Mbit 12h`},
 		{data + "share \"s\" of \"shop\" by nfs to glaze, bare, read only", `share "s" of "shop": by nfs, to glaze, bare, read only`},
 		{data + "share \"s\" of shop over smb to glaze and bare, by name", `share "s" of "shop": by smb, to glaze, bare, by name`},
+		{data + "share \"s\" of \"shop\" by pigeon to glaze", `share "s" of "shop": to glaze, by pigeon`},
+		{pool + "dataset \"x\" on big: grows fast", `dataset "x" on big: grows fast`},
 		{data + "copy of the shop to shuttle: when I remember, say every two months, kept at \"Sister's\"",
 			`copy of "shop" to shuttle: every 2 months, by hand, kept at "Sister's"`},
 		{data + "copy of shop to my sister's: once a week, never restored", `copy of "shop" to "Sister's": weekly`},
@@ -93,4 +95,59 @@ dataset "photos" on glaze/data: 2TB
 	p := load(t, l, `pool "data" on glaze: 3TB used 2026-11`, rundown.Options{})
 	require.Empty(t, p.Mistakes)
 	assert.Contains(t, rundown.Print(p.Lab), `pool "data" on glaze: raid 5 of bay 1-4, 3TB used 2026-11`)
+}
+
+// What is wrong about a pool, a dataset or a copy is said where it stands.
+func TestMistakesAboutStorage(t *testing.T) {
+	const base = storedOn + "pool \"big\" on crock: raid-z2 of bay 1-6\ndataset \"shop\" on big\n"
+	for _, c := range []struct{ line, say string }{
+		{`pool "x" on crock: raid 5 of`, "say of which drives, such as bay 1-4"},
+		{`pool "x" on crock: raid 5 of some`, "“some” are not drives"},
+		{`pool "x" on crock: raid 5 of 9x 10TB`, "“crock” has 0 such drives that are in no pool, and “9x 10TB” wants more"},
+		{`pool "x" on crock: mirror of loose 1-2`, "“crock” has 0 drives in no bay, and no number 1"},
+		{`pool "x" on crock: mirror of "monday" and bay 7`, "there is no drive called “monday”"},
+		{`pool "x" on crock: mirror of bay 7 + 4 or 5 of 8TB`, "write all drives of a set by their bays"},
+		{`pool "x" on crock: 3 parsecs used`, "is not a capacity"},
+		{`dataset "x" on big: -3TB`, "cannot be negative"},
+		{`dataset "x"`, `say what “x” is on or of, such as dataset "x" on vault`},
+		{`dataset "x" on drive "monday"`, "there is no drive called “monday”"},
+		{`dataset "x" on place "Barn"`, "there is no place called “Barn”"},
+		{`copy of shop`, `say where it goes, such as copy of "choir scores" to silo/hold`},
+		{`copy to friday`, ""},
+		{`copy of shop to friday: kept at "Barn"`, "there is no place called “Barn”"},
+		{`copy of shop to friday: via tunnel "x"`, "there is no tunnel called “x”"},
+	} {
+		t.Run(c.line, func(t *testing.T) {
+			p := load(t, lab.New(), base+c.line+"\n", rundown.Options{All: true})
+			require.NotEmpty(t, p.Mistakes)
+			assert.Contains(t, p.Mistakes[0].Say, c.say)
+			assert.Equal(t, strings.Count(base, "\n")+1, p.Mistakes[0].Line)
+		})
+	}
+}
+
+// FuzzDrives: whatever is said of a pool's drives is either refused with a sentence, or
+// is written so that it reads back to the same pool.
+func FuzzDrives(f *testing.F) {
+	for _, said := range []string{"raid-z1 of bay 1-3 + 5-6", "six 10TB as raid-z2", "mixed of all ssds, one redundancy", "4 or 5 of 8 or 10TB mirrored",
+		"dedicated parity 2 of bay 1-5 (parity bay 1-2)", "two mirror of two 10TB; stripe of both", "of weasel bay 1-4", "replicated 3, writes with 2, of loose ssd",
+		"raid 10 of bay 1,2,3 and 4, hot spare \"friday\"", "mirror of 2 missing", "raid 5 of 3 unlisted of 8TB"} {
+		f.Add(said)
+	}
+	f.Fuzz(func(t *testing.T, said string) {
+		if strings.ContainsAny(said, "\n\r#") {
+			return
+		}
+		p := load(t, lab.New(), storedOn+"pool \"p\" on crock: "+said+"\n", rundown.Options{All: true})
+		for _, m := range p.Mistakes {
+			require.NotEmpty(t, m.Say)
+		}
+		if len(p.Mistakes) > 0 {
+			return
+		}
+		written := rundown.Print(p.Lab)
+		again := load(t, lab.New(), written, rundown.Options{All: true})
+		require.Empty(t, again.Mistakes, written)
+		require.Equal(t, written, rundown.Print(again.Lab))
+	})
 }

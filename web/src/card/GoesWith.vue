@@ -24,14 +24,6 @@ const lost = computed(() => data.value?.lost ?? [])
 </template>
 
 <style scoped>
-.to {
-  float: right;
-  font: 400 13px var(--sentences);
-  text-decoration: underline dotted;
-}
-.bad {
-  color: var(--red);
-}
 ul {
   list-style: none;
 }

@@ -31,7 +31,7 @@ const hours = (h: number) => (h < 48 ? `${Math.round(h * 10) / 10} h` : `${Math.
 </script>
 
 <template>
-  <dl>
+  <dl class="sums">
     <dt>Made of</dt>
     <dd>{{ pool.words }}</dd>
     <dt>Usable</dt>
@@ -65,31 +65,3 @@ const hours = (h: number) => (h < 48 ? `${Math.round(h * 10) / 10} h` : `${Math.
   </dl>
 </template>
 
-<style scoped>
-dl {
-  display: grid;
-  grid-template-columns: 96px 1fr;
-  column-gap: 6px;
-}
-dt {
-  font-size: 13px;
-  line-height: 28px;
-  color: var(--soft);
-}
-dt,
-dd {
-  border-bottom: 1px solid var(--rule);
-}
-dd {
-  margin: 0;
-  padding: 4px 0;
-}
-small {
-  display: block;
-  font-size: 13px;
-  color: var(--soft);
-}
-.bad {
-  color: var(--red);
-}
-</style>

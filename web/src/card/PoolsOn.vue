@@ -32,11 +32,6 @@ function show(id: string) {
 </template>
 
 <style scoped>
-.to {
-  float: right;
-  font: 400 13px var(--sentences);
-  text-decoration: underline dotted;
-}
 ul {
   list-style: none;
 }

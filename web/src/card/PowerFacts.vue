@@ -75,7 +75,7 @@ function show(id?: string) {
 
 <template>
   <h2>Power <button class="to" @click="router.push('/power')">feeds ›</button></h2>
-  <dl>
+  <dl class="sums">
     <dt>{{ feeder ? 'Gives' : 'Draws' }}</dt>
     <dd>
       <span class="figure" :class="{ bad: node.standing === 'past' }">{{ load }}</span>
@@ -128,37 +128,6 @@ function show(id?: string) {
 </template>
 
 <style scoped>
-.to {
-  float: right;
-  font: 400 13px var(--sentences);
-  text-decoration: underline dotted;
-}
-dl {
-  display: grid;
-  grid-template-columns: 96px 1fr;
-  column-gap: 6px;
-}
-dt {
-  font-size: 13px;
-  line-height: 28px;
-  color: var(--soft);
-}
-dt,
-dd {
-  border-bottom: 1px solid var(--rule);
-}
-dd {
-  margin: 0;
-  padding: 4px 0;
-}
-small {
-  display: block;
-  font-size: 13px;
-  color: var(--soft);
-}
-.bad {
-  color: var(--red);
-}
 h3 {
   margin: 8px 0 2px;
   font: 600 14px var(--names);
