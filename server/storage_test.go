@@ -105,3 +105,50 @@ func TestWhatIsTakenAwayTakesItsPoolsAlong(t *testing.T) {
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/pools", "").body, `"pools":[]`)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/copies", "").body, `"datasets":[]`)
 }
+
+// The resources of storage are those of every other kind: made, patched, read, removed.
+func TestPoolsAndCopiesAreResources(t *testing.T) {
+	s := stored(t)
+	silo, hold := idOf(t, s, "devices", "silo"), idOf(t, s, "pools", "hold")
+	made := s.ask("POST", "/api/v1/pools", fmt.Sprintf(`{"name":"eyes","device_id":%q,"sets":[{"layout":"single","drives":[{"device_id":%q,"bay":5}]}]}`, silo, silo))
+	require.Equal(t, 201, made.status, made.body)
+	id := idOf(t, s, "pools", "eyes")
+	patched := s.ask("PATCH", "/api/v1/pools/"+id, `{"used_bytes":2000000000000,"used_on":"2026-11-20"}`)
+	require.Equal(t, 200, patched.status, patched.body)
+	assert.Contains(t, s.ask("GET", "/api/v1/pools/"+id, "").body, `"used_bytes":2000000000000`)
+	refused(t, s.ask("PATCH", "/api/v1/pools/"+id, `{"used_bytes":-1}`), 422, "used_bytes", "out of range")
+	refused(t, s.ask("PATCH", "/api/v1/pools/"+id, `{"sets":[{"layout":"raid 5","drives":[]},{"layout":"raid 9"}]}`), 422, "sets.1", "is not a layout")
+	refused(t, s.ask("POST", "/api/v1/pools", fmt.Sprintf(`{"name":"EYES","device_id":%q}`, silo)), 422, "name", "there is a pool “eyes” already")
+	data := s.ask("POST", "/api/v1/datasets", fmt.Sprintf(`{"name":"films","on":{"pool_id":%q}}`, id))
+	require.Equal(t, 201, data.status, data.body)
+	refused(t, s.ask("POST", "/api/v1/data_copies", fmt.Sprintf(`{"dataset_id":%q,"to":{"pool_id":%q}}`, idOf(t, s, "datasets", "films"), id)), 422,
+		"to", "a thing is no copy of itself")
+	kept := s.ask("POST", "/api/v1/data_copies", fmt.Sprintf(`{"dataset_id":%q,"to":{"pool_id":%q},"every_h":24}`, idOf(t, s, "datasets", "films"), hold))
+	require.Equal(t, 201, kept.status, kept.body)
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/copies", "").body, `"often":"nightly"`)
+	require.Less(t, s.ask("DELETE", "/api/v1/pools/"+id, "").status, 300)
+	assert.NotContains(t, s.ask("GET", "/api/v1/reports/copies", "").body, "films")
+}
+
+// Where a key is, is not shared; that something is encrypted may be.
+func TestWhereAKeyIsIsNotShared(t *testing.T) {
+	s := stored(t)
+	whole, shared := s.ask("GET", "/api/v1/files/lab.json", "").body, s.ask("GET", "/api/v1/files/lab.json?share=true", "").body
+	assert.Contains(t, whole, "key in the safe")
+	assert.NotContains(t, shared, "key in the safe")
+	assert.Contains(t, shared, `"encryption": "encrypted"`)
+}
+
+// What is asked for of storage in a draft is of the draft, and of a past day of that day.
+func TestStorageOfADraftAndOfThePast(t *testing.T) {
+	s := stored(t)
+	usable := func(view string) string { return s.ask("GET", "/api/v1/reports/pools"+view, "").body }
+	assert.Contains(t, usable(""), `"usable_bytes":12000000000000`)
+	past := s.revision()
+	s.lines(t, `"silo" bay 6 drive: 4TB`, `pool "hold" on silo: raid 5 of bay 1-4 + 6`)
+	assert.Contains(t, usable(""), `"usable_bytes":16000000000000`)
+	assert.Contains(t, usable(fmt.Sprintf("?view=at:%d", past)), `"usable_bytes":12000000000000`)
+	refused(t, s.ask("GET", "/api/v1/reports/data_lost?with=cellar", ""), 400, "with", "write house, or part:ID")
+	refused(t, s.ask("GET", "/api/v1/reports/layouts?device=silo&bays=one", ""), 400, "bays", "is not a bay")
+	assert.Contains(t, s.ask("GET", "/api/v1/reports/layouts?device=silo&bays=1,2,3", "").body, `"bay 1 in hold"`)
+}

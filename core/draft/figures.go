@@ -264,7 +264,7 @@ func storedFigure(name, title string, bytes *int64, more bool, better int) Figur
 	if more {
 		said = "≥ " + said
 	}
-	return Figure{name, title, said, float64(*bytes), better}
+	return Figure{name, title, said, math.Round(float64(*bytes)/1e10) / 100, better} // compared in TB
 }
 
 func (f Figures) mayFail() string {

@@ -151,3 +151,111 @@ func FuzzDrives(f *testing.F) {
 		require.Equal(t, written, rundown.Print(again.Lab))
 	})
 }
+
+// How often, how much in a month, how much on which day, and what cameras write, in the
+// ways that people say it.
+func TestFiguresOfStorageAsTheyAreSpoken(t *testing.T) {
+	const base = storedOn + "pool \"big\" on crock: raid-z2 of bay 1-6\ndataset \"shop\" on big\n"
+	after := func(line, begins string) func(said, want string) {
+		return func(said, want string) {
+			t.Helper()
+			p := load(t, lab.New(), base+line+said+"\n", rundown.Options{All: true})
+			require.Empty(t, p.Mistakes, said)
+			written := strings.ReplaceAll(rundown.Print(p.Lab), ",\n        ", ", ")
+			assert.Contains(t, written, begins+want+"\n", said)
+		}
+	}
+	copies := after("copy of shop to friday: ", `copy of "shop" to friday: `)
+	for said, want := range map[string]string{
+		"nightly":              "nightly",
+		"every night":          "nightly",
+		"each night":           "nightly",
+		"at night":             "nightly",
+		"daily":                "nightly",
+		"every day":            "nightly",
+		"once a day":           "nightly",
+		"twice a day":          "every 12h",
+		"hourly":               "hourly",
+		"every hour":           "hourly",
+		"every 6 hours":        "every 6h",
+		"every 6h":             "every 6h",
+		"every 3 days":         "every 3 days",
+		"every other day":      "every 2 days",
+		"weekly":               "weekly",
+		"once a week":          "weekly",
+		"on Sundays":           "weekly",
+		"every Friday":         "weekly",
+		"Fridays":              "weekly",
+		"every two weeks":      "every 2 weeks",
+		"monthly":              "monthly",
+		"every month":          "monthly",
+		"every 2 months":       "every 2 months",
+		"quarterly":            "every 3 months",
+		"yearly":               "yearly",
+		"once a year":          "yearly",
+		"at once":              "at once",
+		"continuously":         "at once",
+		"say every two months": "every 2 months",
+		"30 kept":              "30 kept",
+		"keeps 7":              "7 kept",
+		"last 2026-11":         "last 2026-11",
+		"last run 26.11.2026":  "last 2026-11-26",
+		"last ran 26 Nov 2026": "last 2026-11-26",
+		"restored 2026":        "restored 2026",
+		"by hand":              "by hand",
+		"manually":             "by hand",
+		"encrypted":            "encrypted",
+		"unencrypted":          "not encrypted",
+		"offsite":              "outside the house",
+		"off site":             "outside the house",
+		"lies at \"Sister's\"": `kept at "Sister's"`,
+		"goes home with me":    "goes home with me",
+	} {
+		copies(said, want)
+	}
+	data := after("dataset \"shop\" on big: ", `dataset "shop" on big: `)
+	for said, want := range map[string]string{
+		"6TB":                            "6TB",
+		"6 TB":                           "6TB",
+		"6T":                             "6TB",
+		"6TiB":                           "6TiB",
+		"500 GB":                         "500GB",
+		"500 gigs":                       "500GB",
+		"1,5TB":                          "1.5TB",
+		"6TB 2026-11-20":                 "6TB 2026-11-20",
+		"grows 50GB a month":             "grows 50GB a month",
+		"grows by 50GB per month":        "grows 50GB a month",
+		"50GB a month":                   "grows 50GB a month",
+		"about 90 gigs a month":          "grows 90GB a month",
+		"grows 12TB a year":              "grows 1TB a month",
+		"grows not":                      "grows not",
+		"household":                      "household",
+		"for the lab":                    "lab",
+		"just a toy":                     "toy",
+		"6 cameras 5Mbit 24h":            "6 cameras 5Mbit 24h",
+		"6 cameras at 5 Mbit/s each":     "6 cameras 5Mbit",
+		"one camera, 4 megabits all day": "1 camera 4Mbit",
+		"two cameras 2,5Mbit":            "2 cameras 2.5Mbit",
+		"30 days of the camera":          "1 camera keeps 30 days",
+		"2 cameras, keeps 14 days":       "2 cameras keeps 14 days",
+	} {
+		data(said, want)
+	}
+	pools := after("pool \"small\" on crock: mirror of bay 7-8, ", `pool "small" on crock: mirror of bay 7-8, `)
+	for said, want := range map[string]string{
+		"2TB used":                   "2TB used",
+		"used 2TB":                   "2TB used",
+		"2TB in use":                 "2TB used",
+		"2TB used on 2026-11-20":     "2TB used 2026-11-20",
+		"2,5TB used 20.11.2026":      "2.5TB used 2026-11-20",
+		"keeps back 100GB":           "keeps back 100GB",
+		"reserves 5GB":               "keeps back 5GB",
+		"boots from it":              "for boot",
+		"boot":                       "for boot",
+		"filesystem btr":             `file system "btr"`,
+		"for \"the library\"":        `for "the library"`,
+		"hums at night, not mounted": "hums at night, not mounted",
+	} {
+		pools(said, want)
+	}
+}

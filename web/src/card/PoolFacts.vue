@@ -64,4 +64,3 @@ const hours = (h: number) => (h < 48 ? `${Math.round(h * 10) / 10} h` : `${Math.
     </template>
   </dl>
 </template>
-
