@@ -99,7 +99,8 @@ func TestLinesOfStorageThatAreRefused(t *testing.T) {
 
 func TestALineSaysWhatItChanges(t *testing.T) {
 	l := labtest.From(t, pools)
-	sheet, err := exchange.DatasetTable.Read(labtest.IDs("new"))(l, []byte("name,on,size\nscores,silo/hold,\"3,5TB\"\nletters,silo/hold,180GB\n"))
+	sheet, err := exchange.DatasetTable.Read(labtest.IDs("new"))(l,
+		[]byte("name,on,size\nscores,silo/hold,\"3,5TB\"\nletters,silo/hold,180GB\n"))
 	require.NoError(t, err)
 	var said []string
 	for _, r := range sheet.Rows {

@@ -110,20 +110,25 @@ func TestWhatIsTakenAwayTakesItsPoolsAlong(t *testing.T) {
 func TestPoolsAndCopiesAreResources(t *testing.T) {
 	s := stored(t)
 	silo, hold := idOf(t, s, "devices", "silo"), idOf(t, s, "pools", "hold")
-	made := s.ask("POST", "/api/v1/pools", fmt.Sprintf(`{"name":"eyes","device_id":%q,"sets":[{"layout":"single","drives":[{"device_id":%q,"bay":5}]}]}`, silo, silo))
+	made := s.ask("POST", "/api/v1/pools",
+		fmt.Sprintf(`{"name":"eyes","device_id":%q,"sets":[{"layout":"single","drives":[{"device_id":%q,"bay":5}]}]}`, silo, silo))
 	require.Equal(t, 201, made.status, made.body)
 	id := idOf(t, s, "pools", "eyes")
 	patched := s.ask("PATCH", "/api/v1/pools/"+id, `{"used_bytes":2000000000000,"used_on":"2026-11-20"}`)
 	require.Equal(t, 200, patched.status, patched.body)
 	assert.Contains(t, s.ask("GET", "/api/v1/pools/"+id, "").body, `"used_bytes":2000000000000`)
 	refused(t, s.ask("PATCH", "/api/v1/pools/"+id, `{"used_bytes":-1}`), 422, "used_bytes", "out of range")
-	refused(t, s.ask("PATCH", "/api/v1/pools/"+id, `{"sets":[{"layout":"raid 5","drives":[]},{"layout":"raid 9"}]}`), 422, "sets.1", "is not a layout")
-	refused(t, s.ask("POST", "/api/v1/pools", fmt.Sprintf(`{"name":"EYES","device_id":%q}`, silo)), 422, "name", "there is a pool “eyes” already")
+	refused(t, s.ask("PATCH", "/api/v1/pools/"+id, `{"sets":[{"layout":"raid 5","drives":[]},{"layout":"raid 9"}]}`), 422, "sets.1",
+		"is not a layout")
+	refused(t, s.ask("POST", "/api/v1/pools", fmt.Sprintf(`{"name":"EYES","device_id":%q}`, silo)), 422, "name",
+		"there is a pool “eyes” already")
 	data := s.ask("POST", "/api/v1/datasets", fmt.Sprintf(`{"name":"films","on":{"pool_id":%q}}`, id))
 	require.Equal(t, 201, data.status, data.body)
-	refused(t, s.ask("POST", "/api/v1/data_copies", fmt.Sprintf(`{"dataset_id":%q,"to":{"pool_id":%q}}`, idOf(t, s, "datasets", "films"), id)), 422,
+	refused(t, s.ask("POST", "/api/v1/data_copies", fmt.Sprintf(`{"dataset_id":%q,"to":{"pool_id":%q}}`, idOf(t, s, "datasets", "films"),
+		id)), 422,
 		"to", "a thing is no copy of itself")
-	kept := s.ask("POST", "/api/v1/data_copies", fmt.Sprintf(`{"dataset_id":%q,"to":{"pool_id":%q},"every_h":24}`, idOf(t, s, "datasets", "films"), hold))
+	kept := s.ask("POST", "/api/v1/data_copies", fmt.Sprintf(`{"dataset_id":%q,"to":{"pool_id":%q},"every_h":24}`, idOf(t, s, "datasets",
+		"films"), hold))
 	require.Equal(t, 201, kept.status, kept.body)
 	assert.Contains(t, s.ask("GET", "/api/v1/reports/copies", "").body, `"often":"nightly"`)
 	require.Less(t, s.ask("DELETE", "/api/v1/pools/"+id, "").status, 300)

@@ -27,7 +27,8 @@ spare drive "friday": 2TB
 // Each line or two makes one check speak, and it alone of those named.
 func TestWhatTheChecksOfStorageSay(t *testing.T) {
 	for _, c := range []struct{ check, lines, say, bays string }{
-		{"drive-gone", `pool "a" on silo: raid 5 of bay 1-3 + 6`, "a, RAID 5 of 1 x missing and 3 x 4 TB: bay 6 of silo is empty; no further one may fail.", ""},
+		{"drive-gone", `pool "a" on silo: raid 5 of bay 1-3 + 6`,
+			"a, RAID 5 of 1 x missing and 3 x 4 TB: bay 6 of silo is empty; no further one may fail.", ""},
 		{"drive-gone", "pool \"a\" on silo: stripe of bay 1-2",
 			"the drive in bay 2 of silo is faulty; that is more than it can do without.", `bay 1 drive: 4TB, hdd
   bay 2 drive: 4TB, hdd, faulty
@@ -42,7 +43,8 @@ func TestWhatTheChecksOfStorageSay(t *testing.T) {
   bay 2 drive: 4TB, hdd
   bay 3 drive: 4TB, hdd
   bay 4 drive: 4TB, hdd`},
-		{"shingled", "pool \"a\" on silo: mirror of bay 1-2", "a: 2 drives are shingled; writing much at once is slow.", `bay 1 drive: 4TB, hdd, smr
+		{"shingled", "pool \"a\" on silo: mirror of bay 1-2", "a: 2 drives are shingled; writing much at once is slow.",
+			`bay 1 drive: 4TB, hdd, smr
   bay 2 drive: 4TB, hdd, smr
   bay 3 drive: 4TB, hdd
   bay 4 drive: 4TB, hdd`},
@@ -67,13 +69,17 @@ func TestWhatTheChecksOfStorageSay(t *testing.T) {
 		{"not-behind", `pool "a" on silo: mirror of anvil bay 1-2`, "a on silo has drives in anvil, which is not a disk shelf behind it.", ""},
 		{"not-behind", `pool "a" on silo: mirror of weasel bay 1-2`, "no cable for drives leads there", ""},
 		{"controller-mode", `pool "a" on anvil: raid-z1 of bay 1-4`, "the storage card of anvil is in the mode “raid”", ""},
-		{"promised", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: 5TB", "a: its datasets come to 5 TB, and it has room for 4 TB.", ""},
+		{"promised", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: 5TB",
+			"a: its datasets come to 5 TB, and it has room for 4 TB.", ""},
 		{"nearly-full", `pool "a" on silo: mirror of bay 1-2, 3.3TB used`, "a is 82 % full: 3.3 TB of 4 TB.", ""},
 		{"boot-alone", "pool \"a\" on silo: mirror of bay 1-2, boot bay 3\ndataset \"d\" on a: household",
 			"silo boots from one drive alone, and d is on it.", ""},
-		{"uncopied-stripe", `pool "a" on silo: stripe of bay 1-2`, "a is a stripe of 2 x 4 TB: no drive may fail, and not all on it has a copy.", ""},
-		{"no-copy", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: household", "d, which the household lives with, has no copy.", ""},
-		{"no-copy", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: lab\ncopy of d to anvil: nightly", "d: of its copies none is out of the house.", ""},
+		{"uncopied-stripe", `pool "a" on silo: stripe of bay 1-2`,
+			"a is a stripe of 2 x 4 TB: no drive may fail, and not all on it has a copy.", ""},
+		{"no-copy", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: household", "d, which the household lives with, has no copy.",
+			""},
+		{"no-copy", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: lab\ncopy of d to anvil: nightly",
+			"d: of its copies none is out of the house.", ""},
 		{"same-device", "pool \"a\" on silo: mirror of bay 1-2\npool \"b\" on silo: mirror of bay 3-4\ndataset \"d\" on a: 1TB\ncopy of d to b",
 			"what takes that takes both", ""},
 		{"copy-too-large", "pool \"a\" on silo: mirror of bay 1-2\ndataset \"d\" on a: 3TB\ncopy of d to friday",
@@ -159,7 +165,8 @@ pool "system" on silo: single of bay 3, boot
 // A pool counts as nearly full by what is on it, also by copies, and at least by what is
 // known.
 func TestHowFullAPoolIs(t *testing.T) {
-	base := strings.Replace(drives, "BAYS", "bay 1-4 drive: 4TB, hdd", 1) + "pool \"a\" on silo: mirror of bay 1-2\npool \"b\" on silo: mirror of bay 3-4\n"
+	base := strings.Replace(drives, "BAYS", "bay 1-4 drive: 4TB, hdd", 1) +
+		"pool \"a\" on silo: mirror of bay 1-2\npool \"b\" on silo: mirror of bay 3-4\n"
 	full := func(more string) string {
 		for _, f := range finding.OfStorage(labtest.From(t, base+more), "2026-11-28") {
 			if strings.HasPrefix(f.Key, "nearly-full ") {

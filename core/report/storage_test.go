@@ -144,7 +144,8 @@ copy of "sky" to drive "friday": weekly, by hand, last 2026-10-01, not encrypted
 	home, part, late := strip[0].(map[string]any), strip[1].(map[string]any), strip[2].(map[string]any)
 	assert.Equal(t, []any{"original", "crock/main", nil}, []any{home["where"], home["title"], home["copy_id"]})
 	assert.Equal(t, []any{"glaze/copies", true, "weekly"}, []any{part["title"], part["part"], part["often"]})
-	assert.Equal(t, []any{"friday", true, true, "plain", "parents", 1344.0}, []any{late["title"], late["late"], late["by_hand"], late["encryption"],
+	assert.Equal(t, []any{"friday", true, true, "plain", "parents", 1344.0}, []any{late["title"], late["late"], late["by_hand"],
+		late["encryption"],
 		late["via"], late["now_h"]})
 	again := asked(t, l, "copies", nil)["datasets"].([]any)
 	assert.Equal(t, "play", again[len(again)-1].(map[string]any)["name"], "toys go last")
@@ -167,7 +168,8 @@ pool "b" on box: mirror of weasel bay 1-2, hot spare bay 6
 		device := d.(map[string]any)
 		for _, b := range device["bays"].([]any) {
 			bay := b.(map[string]any)
-			said = append(said, fmt.Sprint(device["device"], " ", bay["n"], " ", bay["where"], " ", bay["pool"], " ", bay["role"], " ", bay["state"]))
+			said = append(said, fmt.Sprint(device["device"], " ", bay["n"], " ", bay["where"], " ", bay["pool"], " ", bay["role"], " ",
+				bay["state"]))
 		}
 		if device["device"] == "weasel" {
 			assert.Equal(t, []any{"box"}, device["behind"])

@@ -38,14 +38,17 @@ func TestStorageAsItIsSpoken(t *testing.T) {
 		{"pool \"m\" on crock: mixed of bay 1-4, two redundancy", `pool "m" on crock: mixed of bay 1-4, two redundancy`},
 		{"pool on glaze: raid 5", `pool "glaze" on glaze: raid 5 of bay 1-4`},
 		{"pool \"all\" on crock: raid 5", `pool "all" on crock: raid 5`},
-		{"pool \"rows\" on crock: dedicated parity 2 of bay 1-5 (parity bay 1-2)", `pool "rows" on crock: dedicated parity of bay 1-5, parity bay 1-2`},
-		{"pool \"w\" on glaze: raid-z1 of weasel bay 1-2 + 4, hot spare weasel bay 3", `pool "w" on glaze: raid-z1 of weasel bay 1-2 + 4, hot spare weasel bay 3`},
+		{"pool \"rows\" on crock: dedicated parity 2 of bay 1-5 (parity bay 1-2)",
+			`pool "rows" on crock: dedicated parity of bay 1-5, parity bay 1-2`},
+		{"pool \"w\" on glaze: raid-z1 of weasel bay 1-2 + 4, hot spare weasel bay 3",
+			`pool "w" on glaze: raid-z1 of weasel bay 1-2 + 4, hot spare weasel bay 3`},
 		{"pool \"b\" on bare: raid 5 of 4 or 5 of 8 or 10 TB", `pool "b" on bare: raid 5 of 4 or 5 unlisted of 8TB or 10TB`},
 		{"pool \"b\" on bare: raid 5 of 4x 8T", `pool "b" on bare: raid 5 of 4 unlisted of 8TB`},
 		{"pool \"b\" on crock: raid 5 of bay 1-2 + missing", `pool "b" on crock: raid 5 of bay 1-2 + missing`},
 		{"pool \"b\" on crock: mirror of bay 7-8, boot, 120GB used 20 Nov 2026, grows 2GB a day",
 			`pool "b" on crock: mirror of bay 7-8, for boot, 120GB used 2026-11-20, grows 60.88GB a month`},
-		{"pool \"t\" on crock, glaze: replicated 2, of crock bay 1 + glaze bay 1", `pool "t" on crock, glaze: replicated 2 of bay 1 + glaze bay 1`},
+		{"pool \"t\" on crock, glaze: replicated 2, of crock bay 1 + glaze bay 1",
+			`pool "t" on crock, glaze: replicated 2 of bay 1 + glaze bay 1`},
 		{pool + "dataset shop on crock: 1,5TiB, about 90 gigs a month", `dataset "shop" on big: 1.5TiB, grows 90GB a month`},
 		{pool + "dataset \"cams\" on big: 30 days of the camera, 4 megabits all day", `dataset "cams" on big: 1 camera 4Mbit keeps 30 days`},
 		{pool + "dataset \"cams\" on big: 6 cameras 5Mbit 12h", `dataset "cams" on big: 6 cameras 5Mbit 12h`},
@@ -129,8 +132,10 @@ func TestMistakesAboutStorage(t *testing.T) {
 // FuzzDrives: whatever is said of a pool's drives is either refused with a sentence, or
 // is written so that it reads back to the same pool.
 func FuzzDrives(f *testing.F) {
-	for _, said := range []string{"raid-z1 of bay 1-3 + 5-6", "six 10TB as raid-z2", "mixed of all ssds, one redundancy", "4 or 5 of 8 or 10TB mirrored",
-		"dedicated parity 2 of bay 1-5 (parity bay 1-2)", "two mirror of two 10TB; stripe of both", "of weasel bay 1-4", "replicated 3, writes with 2, of loose ssd",
+	for _, said := range []string{"raid-z1 of bay 1-3 + 5-6", "six 10TB as raid-z2", "mixed of all ssds, one redundancy",
+		"4 or 5 of 8 or 10TB mirrored",
+		"dedicated parity 2 of bay 1-5 (parity bay 1-2)", "two mirror of two 10TB; stripe of both", "of weasel bay 1-4",
+		"replicated 3, writes with 2, of loose ssd",
 		"raid 10 of bay 1,2,3 and 4, hot spare \"friday\"", "mirror of 2 missing", "raid 5 of 3 unlisted of 8TB"} {
 		f.Add(said)
 	}
