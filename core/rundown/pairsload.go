@@ -10,6 +10,7 @@ import (
 // pairs finds the records of a kind without names, by what is unique to them once
 // what their lines name is found: a rule by its two sides, a route by where it leads.
 func (ld *loader) pairs(lines []*thing) {
+	made := map[lab.Unique]lab.ID{} // by lines above
 	for _, t := range lines {
 		if t.broken {
 			continue
@@ -18,10 +19,14 @@ func (ld *loader) pairs(lines []*thing) {
 		if !ok {
 			continue
 		}
-		ld.stale = true
-		id, known := ld.lab().Having(t.kind, sample)
+		sample.Value = lab.FoldName(sample.Value)
+		id, known := made[sample]
+		if !known {
+			id, known = ld.base.Having(t.kind, sample)
+		}
 		if !known {
 			id = ld.opt.NewID()
+			made[sample] = id
 		}
 		ld.saidOf(t, id, map[lab.RecordKind]string{lab.KindOpening: "device_id", lab.KindCopy: "from"}[t.kind])
 	}

@@ -732,8 +732,10 @@ func driveCalled(l *lab.Lab, name string) (lab.Part, error) {
 	found := drivesByName(l)[lab.FoldName(name)]
 	switch {
 	case len(found) == 0 || name == "":
-		return lab.Part{}, &noneError{fmt.Sprintf("there is no drive called “%s”; a line such as spare drive %s: 8TB makes one", text.Short(name),
-			text.Quote(text.Short(name)))}
+		return lab.Part{}, &noneError{func() string {
+			return fmt.Sprintf("there is no drive called “%s”; a line such as spare drive %s: 8TB makes one", text.Short(name),
+				text.Quote(text.Short(name)))
+		}}
 	case len(found) > 1:
 		return lab.Part{}, fmt.Errorf("%d drives are called “%s”; write the bay of the one, or give it another name", len(found),
 			text.Short(name))

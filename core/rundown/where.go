@@ -361,22 +361,25 @@ func spotFact() fact {
 
 // noneCalled says that a name is not known, and the closest one that is.
 func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
-	var names []string
-	for r := range l.Records(kind) {
-		names = append(names, r.Title())
-	}
-	say := fmt.Sprintf("there is no %s called “%s”", kind.Words(), text.Short(name))
-	if near := text.Nearest(name, names); near != "" {
-		say += fmt.Sprintf(": did you mean “%s”?", near)
-	}
-	return &noneError{say}
+	return &noneError{func() string {
+		var names []string
+		for r := range l.Records(kind) {
+			names = append(names, r.Title())
+		}
+		say := fmt.Sprintf("there is no %s called “%s”", kind.Words(), text.Short(name))
+		if near := text.Nearest(name, names); near != "" {
+			say += fmt.Sprintf(": did you mean “%s”?", near)
+		}
+		return say
+	}}
 }
 
-// noneError is the error of a name that nothing goes by.
-type noneError struct{ say string }
+// noneError is the error of a name that nothing goes by. What may have been meant is
+// looked for when it is asked for: a name may be one of another kind.
+type noneError struct{ say func() string }
 
 // Error says so, and what may have been meant.
-func (e *noneError) Error() string { return e.say }
+func (e *noneError) Error() string { return e.say() }
 
 // severalError is the error of a name that several things go by.
 type severalError struct {
