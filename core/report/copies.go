@@ -96,13 +96,18 @@ func copiesOf(a Ask) (Copies, error) {
 }
 
 func held(a Ask, d *storage.Data, h storage.Held) HeldRow {
-	row := HeldRow{Title: a.Lab.HolderWords(&h.Holder), Where: h.Where, On: h.Holder.Key(), AtMostH: h.AtMostH, Part: h.Part}
+	row := HeldRow{Title: h.Title(), Where: h.Where, On: h.Holder.Key(), AtMostH: h.AtMostH, Part: h.Part}
 	if h.Copy == nil {
 		return row
 	}
 	c := h.Copy
 	row.CopyID, row.NowH, row.Late = c.ID, d.Age(h, a.Day), d.Late(h, a.Day)
-	row.ByHand, row.Coded, row.From = c.ByHand, c.Coded, a.Lab.HolderWords(c.From)
+	row.ByHand, row.Coded = c.ByHand, c.Coded
+	if from := d.Source(c); from != nil {
+		row.From = from.Title()
+	} else if c.From != nil {
+		row.From = a.Lab.HolderWords(c.From)
+	}
 	if c.EveryH != nil {
 		row.Often = rundown.EveryText(*c.EveryH)
 	}

@@ -76,6 +76,7 @@ type site struct {
 	apart   string // tells devices apart, and what is in none
 	place   lab.ID
 	outside bool
+	title   string
 }
 
 // siteOf is where something that holds data is, worked out once for each.
@@ -84,7 +85,7 @@ func (s *Storage) siteOf(h lab.Holder) *site {
 	if at, known := s.sites[key]; known {
 		return at
 	}
-	at := &site{pool: h.Pool, device: h.Device, place: h.Place}
+	at := &site{pool: h.Pool, device: h.Device, place: h.Place, title: s.lab.HolderWords(&h)}
 	if p, ok := s.byID[h.Pool]; ok {
 		at.device = p.Device
 	}
@@ -210,9 +211,9 @@ func (s *Storage) place(d *Data) {
 	})
 }
 
-// source is the copy that another one is made of; nil for the original, and where
+// Source is the copy that another one is made of; nil for the original, and where
 // nothing copies the dataset to where it is said to be made of.
-func (d *Data) source(c *lab.Copy) *Held {
+func (d *Data) Source(c *lab.Copy) *Held {
 	if c.From == nil {
 		return nil
 	}
@@ -233,7 +234,7 @@ func (d *Data) ages(c *Held, of func(*lab.Copy) *float64) *float64 {
 			return nil
 		}
 		sum += *h
-		at = d.source(at.Copy)
+		at = d.Source(at.Copy)
 	}
 	return &sum
 }
@@ -258,7 +259,7 @@ func (d *Data) age(c *Held, now time.Time) (hours float64, ok bool) {
 		return 0, false
 	}
 	hours = max(0, now.Sub(c.ran).Hours())
-	source := d.source(c.Copy)
+	source := d.Source(c.Copy)
 	if source == nil {
 		return hours, true
 	}
@@ -454,5 +455,8 @@ func (d *Data) Late(h Held, today lab.Day) bool {
 	return err == nil && !h.ran.IsZero() && now.Sub(h.ran).Hours() > 2*max(24, *h.Copy.EveryH)
 }
 
+// Title is what it lies on as a person calls it.
+func (h *Held) Title() string { return h.site.title }
+
 // Device is the one that holds it, "" where none is known to.
-func (h Held) Device() lab.ID { return h.site.device }
+func (h *Held) Device() lab.ID { return h.site.device }
