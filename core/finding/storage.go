@@ -7,6 +7,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/storage"
+	"levelstaff/core/text"
 )
 
 // storageChecks are those about pools and the drives they are made of.
@@ -103,12 +104,10 @@ func drivesTwice(l *lab.Lab, tell found) {
 			for _, o := range s.PoolsWith(d.Part.ID) {
 				names = append(names, o.Name)
 			}
-			tell(Act, fmt.Sprintf("%s is in the pools %s; it can be in one.", capital(driveAt(l, d)), lab.Listed(names, 4)), poolAt(p), *d.Part)
+			tell(Act, fmt.Sprintf("%s is in the pools %s; it can be in one.", text.Capital(driveAt(l, d)), lab.Listed(names, 4)), poolAt(p), *d.Part)
 		}
 	}
 }
-
-func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // oneBatch looks for sets most of whose drives are of one model and were bought in one
 // month: such drives tend to fail together.

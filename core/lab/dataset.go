@@ -1,9 +1,6 @@
 package lab
 
-import (
-	"fmt"
-	"slices"
-)
+import "slices"
 
 // Holder is where data lies, by one of these.
 type Holder struct {
@@ -414,9 +411,4 @@ func (l *Lab) OutsideTheHouse(place ID) bool {
 		place = p.In
 	}
 	return false
-}
-
-// DatasetWords is a dataset with what it lies on.
-func (l *Lab) DatasetWords(d Dataset) string {
-	return fmt.Sprintf("%s on %s", d.Title(), l.HolderWords(d.On))
 }
