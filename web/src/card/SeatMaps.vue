@@ -45,7 +45,12 @@ function describe(m: Schemas['SeatMap'], s: Schemas['Seat']): string {
     <ol class="seats" :class="{ small: m.seats.length > 12, few: m.seats.length < 3 }" :aria-label="m.title">
       <li v-for="s in m.seats" :key="s.number">
         <button
-          :class="{ free: !s.part, off: s.part && s.part.state !== 'running', amiss: s.part?.trouble, over: over === m.part_kind + s.number }"
+          :class="{
+            free: !s.part,
+            off: s.part && s.part.state !== 'running',
+            amiss: s.part?.trouble,
+            over: over === m.part_kind + s.number,
+          }"
           :aria-label="describe(m, s)"
           :title="describe(m, s)"
           :draggable="!!s.part"
