@@ -35,7 +35,7 @@ func Large(seed uint64) (*lab.Lab, error) {
 		unit, shelf := rack.HeightU, lab.ID("")
 		for n := range each {
 			d := lab.Device{ID: lab.ID(fmt.Sprintf("d-%04d-%02d", i, n)), Name: fmt.Sprintf("thing-%d-%d", i, n), State: lab.States()[rnd.IntN(6)],
-				Kind: lab.DeviceKinds()[rnd.IntN(len(lab.DeviceKinds()))],
+				Kind: lab.ThingKinds()[rnd.IntN(len(lab.ThingKinds()))],
 				Spec: lab.Spec{WeightKG: maybe(float64(rnd.IntN(300)+1) / 10), DepthMM: maybe(float64(200 + rnd.IntN(600)))}}
 			if n%5 == 4 && shelf != "" {
 				d.At = &lab.Spot{Where: lab.OnDevice, Device: shelf, Order: 1}

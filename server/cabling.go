@@ -164,7 +164,7 @@ func (s *Server) partners(c fiber.Ctx) error {
 		among = append(among, lab.ID(id))
 	}
 	if len(among) == 0 {
-		for d := range lab.Each[lab.Device](v.lab) {
+		for d := range lab.Things(v.lab) {
 			among = append(among, d.ID)
 		}
 	}

@@ -108,7 +108,7 @@ func TestDailyBackupsAreMadeOnceADayAndOldOnesGo(t *testing.T) {
 func smallDisk(t *testing.T) string {
 	t.Helper()
 	dir := t.TempDir()
-	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=700k", "tmpfs", dir).CombinedOutput(); err != nil {
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=800k", "tmpfs", dir).CombinedOutput(); err != nil {
 		t.Skipf("no small disk to be had here: %s", out)
 	}
 	t.Cleanup(func() { assert.NoError(t, exec.Command("umount", dir).Run()) })

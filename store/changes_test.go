@@ -31,7 +31,7 @@ func TestRandomChangesAreKeptToTheColumn(t *testing.T) {
 	}
 	made := 0
 	for range 300 {
-		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%d", rnd.IntN(12))), Name: fmt.Sprint(rnd.IntN(3)), Kind: lab.DeviceKinds()[rnd.IntN(29)],
+		d := lab.Device{ID: lab.ID(fmt.Sprintf("d%d", rnd.IntN(12))), Name: fmt.Sprint(rnd.IntN(3)), Kind: lab.ThingKinds()[rnd.IntN(29)],
 			State: lab.States()[rnd.IntN(6)], Spec: lab.Spec{HeightMM: some(), WidthMM: some(), DepthMM: some(), WeightKG: some()}}
 		switch rnd.IntN(5) {
 		case 0:

@@ -90,14 +90,19 @@ func newPlan(l *lab.Lab) *Plan {
 // gather lists every address there is, and gateways that nobody has.
 func (p *Plan) gather() {
 	held := map[netip.Addr][]int{}
-	w := cabling.Of(p.lab) // which has all devices and cables at hand, one after another
-	for i := range w.DeviceCount() {
-		d := w.DeviceAt(int32(i))
+	add := func(d *lab.Device) {
 		for _, a := range d.Addresses {
 			n := p.subnetOf(a.Address, d, a.Port)
 			held[a.Address] = append(held[a.Address], n)
 			p.had = append(p.had, Had{Address: a, Device: d.ID, Subnet: n})
 		}
+	}
+	w := cabling.Of(p.lab) // which has all things and cables at hand, one after another
+	for i := range w.DeviceCount() {
+		add(w.DeviceAt(int32(i)))
+	}
+	for g := range lab.Guests(p.lab) {
+		add(&g)
 	}
 	for c := range w.Leads {
 		for _, end := range []struct {

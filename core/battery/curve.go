@@ -197,7 +197,7 @@ type Other struct {
 // with how long they hold: the makes new.
 func Others(l *lab.Lab, but lab.ID, today lab.Day) []Other {
 	var list []Other
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.Kind == lab.UPS && d.ID != but {
 			list = append(list, Other{d.Title(), CurveOf(l, d, today, 0)})
 		}

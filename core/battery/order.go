@@ -47,7 +47,7 @@ func Suggest(l *lab.Lab) []lab.Change {
 	g := power.Of(l)
 	island := g.Island()
 	watches := map[lab.ID]bool{}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		watches[d.WatchedBy] = true
 	}
 	var changes []lab.Change

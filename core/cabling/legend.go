@@ -19,7 +19,7 @@ func Meant(l *lab.Lab, meaning string) func(lab.Cable) bool {
 	}), " ") + " "
 	says := func(name string) bool { return len(name) > 1 && strings.Contains(words, " "+lab.FoldName(name)+" ") }
 	ids := map[lab.ID]bool{}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.Name != "" && (says(d.Name) || strings.Contains(words, " feed "+lab.FoldName(d.Name)+" ")) {
 			ids[d.ID] = true
 		}
@@ -36,7 +36,7 @@ func Meant(l *lab.Lab, meaning string) func(lab.Cable) bool {
 		}
 	}
 	kinds := map[lab.DeviceKind]bool{}
-	for _, k := range lab.DeviceKinds() {
+	for _, k := range lab.ThingKinds() {
 		if says(k.Words()) || says(k.Words()+"s") || says(k.Short()) || says(k.Short()+"s") {
 			kinds[k] = true
 		}

@@ -103,7 +103,7 @@ func wire(l *lab.Lab) *Wiring {
 	for r := range lab.Each[lab.Rack](l) {
 		w.racks[r.ID] = r
 	}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		w.byID[d.ID] = int32(len(w.devices))
 		w.devices = append(w.devices, newDevice(l, d))
 	}

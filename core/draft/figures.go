@@ -162,7 +162,7 @@ func FiguresOf(l, built *lab.Lab, in lab.ID, today lab.Day) Figures {
 	if in == "" {
 		f.Things = 0
 	}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if in == "" {
 			f.Things++
 		}

@@ -270,7 +270,7 @@ func tooShort(l *lab.Lab, tell found) {
 }
 
 func brokenPorts(l *lab.Lab, tell found) {
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		for _, m := range d.Marks {
 			if !m.Broken {
 				continue

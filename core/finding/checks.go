@@ -169,7 +169,7 @@ func lightBelow(mounted []lab.Device, d lab.Device) (light lab.Device, ok bool) 
 // stateAndPlace looks for things whose state does not go with where they are:
 // what is faulty and takes units, and what runs and is nowhere.
 func stateAndPlace(l *lab.Lab, tell found) {
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		takes := d.At != nil && d.At.Where == lab.InUnits
 		switch {
 		case takes && d.State == lab.Faulty:
@@ -192,7 +192,7 @@ func idle(l *lab.Lab, tell found) {
 	var said []string
 	var about []lab.Record
 	units, outlets, ports := 0, 0, 0
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.State == lab.Running || d.State == lab.Faulty {
 			continue
 		}
@@ -256,7 +256,7 @@ func inDrawer(l *lab.Lab, d lab.Device) bool {
 
 // notPlaced lists what is nowhere yet; stateAndPlace reports what runs.
 func notPlaced(l *lab.Lab, tell found) {
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.At != nil || d.State == lab.Running {
 			continue
 		}

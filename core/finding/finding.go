@@ -44,6 +44,7 @@ type Finding struct {
 	Network bool `json:"network,omitempty" description:"It is about the network: frames, addresses, who reaches whom"`
 	Power   bool `json:"power,omitempty" description:"It is about power: what feeds what, and how much"`
 	Storage bool `json:"storage,omitempty" description:"It is about storage: pools, datasets, copies"`
+	Service bool `json:"service,omitempty" description:"It is about what runs where: hosts, guests, services"`
 	// Fix is what would put it right, where the program can do that.
 	Fix *Fix `json:"fix,omitempty"`
 }
@@ -111,12 +112,12 @@ var checks = slices.Concat([]check{
 	{"battery", "a battery of unknown age", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks)
+}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks, serviceChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.
 func All(l *lab.Lab, today lab.Day) []Finding {
-	return run(l, slices.Concat(checks, on(today, batteryChecks), on(today, copyChecks)), today)
+	return run(l, slices.Concat(checks, on(today, batteryChecks), on(today, copyChecks), on(today, supportChecks)), today)
 }
 
 func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
@@ -125,7 +126,7 @@ func run(l *lab.Lab, checks []check, today lab.Day) []Finding {
 		var all []*noticed
 		c.run(l, func(level Level, say string, about ...lab.Record) *Finding {
 			f := Finding{Key: c.name, Check: c.say, Level: level, Say: say, Network: ofNetwork[c.name], Power: ofPower[c.name],
-				Storage: ofStorage[c.name]}
+				Storage: ofStorage[c.name], Service: ofService[c.name]}
 			for _, r := range about {
 				key := r.Key()
 				f.Key += " " + string(key.ID)

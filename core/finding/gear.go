@@ -16,7 +16,7 @@ import (
 // meetsInDepth, the rack's whole load by overweight, and a missing measure is
 // a gap.
 func doesNotFit(l *lab.Lab, tell found) {
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.At == nil || d.At.Where != lab.InUnits {
 			continue
 		}
@@ -40,7 +40,7 @@ func lower(s string) string {
 
 // shelves compares what stands on a thing with what that may carry.
 func shelves(l *lab.Lab, tell found) {
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		holds := l.SpecOf(d).HoldsKG
 		if holds == nil {
 			continue
@@ -73,7 +73,7 @@ func sentence(d lab.Device, say string) string {
 
 // parts looks for parts that do not fit their devices.
 func parts(l *lab.Lab, tell found) {
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		for _, t := range gear.Troubles(l, d) {
 			level := Watch
 			if t.Sure {

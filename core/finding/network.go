@@ -27,11 +27,12 @@ var networkChecks = []check{
 }
 
 // ofNetwork are the names of those about the network, ofPower of those about power,
-// ofStorage of those about pools and copies.
+// ofStorage of those about pools and copies, ofService of those about what runs where.
 var (
 	ofNetwork = namesOf(networkChecks, addressChecks, reachChecks)
 	ofPower   = namesOf(powerChecks, on("", batteryChecks))
 	ofStorage = namesOf(storageChecks, on("", copyChecks))
+	ofService = namesOf(serviceChecks, on("", supportChecks))
 )
 
 func namesOf(checks ...[]check) map[string]bool {

@@ -47,7 +47,8 @@ func legWithoutVLAN(l *lab.Lab, tell found) {
 				continue
 			}
 			f := tell(Act, fmt.Sprintf("%s has a leg in %s, but %s.", is.Title(), r.SegmentTitle(leg.Segment), leg.Off), is.Device)
-			at, _ := n.Wiring().Number(is.Device.ID)
+			host, _ := l.HostOf(is.Device)
+			at, _ := n.Wiring().Number(host.ID)
 			if lacks, fix := n.Lacks(at, r.VLANOf(leg.Segment).Number); lacks {
 				f.fixedBy(n.Say(fix), n.Changes(fix))
 			}

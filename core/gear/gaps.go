@@ -294,7 +294,7 @@ func WalkElsewhere(l *lab.Lab) Complete {
 	for p := range lab.Each[lab.Place](l) {
 		c.add(l, p.Key())
 	}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.At == nil {
 			c.device(l, d)
 		}

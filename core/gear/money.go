@@ -47,7 +47,7 @@ type MoneyReport struct {
 func Money(l *lab.Lab, today lab.Day) MoneyReport {
 	now, _ := time.Parse(time.DateOnly, string(today))
 	r := reporter{MoneyReport{Currency: l.Settings().Currency, Spent: []Spent{}, Endings: []Ending{}}, map[int]*Spent{}, now}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		r.thing(d, d.ID, d.Money)
 		if d.PriceMinor == nil && d.Got != lab.ForFree && len(matters[d.Kind]) > 0 && !slices.Contains(d.Never, "price_minor") {
 			r.Unpriced++

@@ -23,7 +23,8 @@ func (a Amount) Text(write func(int64) string) string {
 	return write(a.Known)
 }
 
-func (a *Amount) add(v *int64) {
+// Add puts in what may be unknown.
+func (a *Amount) Add(v *int64) {
 	if v == nil {
 		a.Unknown++
 		return
@@ -31,7 +32,8 @@ func (a *Amount) add(v *int64) {
 	a.Known += *v
 }
 
-func (a *Amount) addInt(v *int) {
+// AddInt does so for a number.
+func (a *Amount) AddInt(v *int) {
 	if v == nil {
 		a.Unknown++
 		return
@@ -39,7 +41,8 @@ func (a *Amount) addInt(v *int) {
 	a.Known += int64(*v)
 }
 
-func (a *Amount) join(o Amount) { a.Known += o.Known; a.Unknown += o.Unknown }
+// Join puts in another sum.
+func (a *Amount) Join(o Amount) { a.Known += o.Known; a.Unknown += o.Unknown }
 
 // Seats is how many seats there are and how many are taken.
 type Seats struct {
@@ -92,13 +95,13 @@ func totals(spec lab.Spec, parts []lab.Part) Totals {
 		}
 		switch p.Kind {
 		case lab.Processor:
-			t.Cores.addInt(p.Cores)
-			t.Threads.addInt(p.Threads)
+			t.Cores.AddInt(p.Cores)
+			t.Threads.AddInt(p.Threads)
 		case lab.Memory:
-			t.MemoryBytes.add(p.SizeBytes)
+			t.MemoryBytes.Add(p.SizeBytes)
 		case lab.Drive:
 			if p.Medium != "optical" {
-				t.RawBytes.add(p.SizeBytes)
+				t.RawBytes.Add(p.SizeBytes)
 			}
 		}
 	}
@@ -121,13 +124,13 @@ type LabTotals struct {
 // Totalled sums up a lab. What does not run counts too: it is there.
 func Totalled(l *lab.Lab) LabTotals {
 	var sum LabTotals
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		t := TotalsOf(l, d)
 		sum.Devices++
-		sum.Cores.join(t.Cores)
-		sum.Threads.join(t.Threads)
-		sum.MemoryBytes.join(t.MemoryBytes)
-		sum.RawBytes.join(t.RawBytes)
+		sum.Cores.Join(t.Cores)
+		sum.Threads.Join(t.Threads)
+		sum.MemoryBytes.Join(t.MemoryBytes)
+		sum.RawBytes.Join(t.RawBytes)
 		if t.Bays.Of != nil {
 			sum.Bays += *t.Bays.Of
 			sum.BaysTaken += t.Bays.Taken

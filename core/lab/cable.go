@@ -262,6 +262,10 @@ func (c Cable) checkIn(l *Lab, f *faults) {
 			continue
 		}
 		d, _ := Find[Device](l, e.end.Device)
+		if d.IsGuest() {
+			f.add(e.field, "%s is a %s and has no ports; plug the cable into its host", quote(d.Title()), d.KindWords())
+			continue
+		}
 		if c.Kind.Cordless() {
 			continue // it needs no port, and any number of them may meet
 		}

@@ -188,6 +188,7 @@ func (d Device) checkIn(l *Lab, f *faults) {
 	d.checkPools(l, f)
 	d.checkPlugs(l, f)
 	d.checkGoing(l, f)
+	d.checkGuest(l, f)
 	switch {
 	case d.At == nil:
 	case d.At.Where == InUnits:

@@ -111,6 +111,7 @@ type Dataset struct {
 	SizeOn When       `json:"size_on,omitempty" description:"The day on which that was so"`
 	Grows  *int64     `json:"grows_bytes,omitempty" description:"In a month"`
 	Worth  Worth      `json:"worth,omitempty"`
+	Guest  ID         `json:"guest_id,omitempty" description:"The VM or container whose disk it is"`
 	Films  *Recording `json:"films,omitempty" description:"What cameras write"`
 
 	Purpose string `json:"purpose,omitempty" maxLength:"500" description:"What it is, in a sentence"`
@@ -145,7 +146,13 @@ func (d Dataset) Key() Key { return Key{KindDataset, d.ID} }
 func (d Dataset) Title() string { return titleOr(d.Name, "a dataset") }
 
 // Refs implements Record.
-func (d Dataset) Refs() []Ref { return d.On.ref("on", GoAlong) }
+func (d Dataset) Refs() []Ref {
+	refs := d.On.ref("on", GoAlong)
+	if d.Guest != "" {
+		refs = append(refs, Ref{"guest_id", Key{KindDevice, d.Guest}, GoAlong})
+	}
+	return refs
+}
 
 func (d Dataset) uniques() []Unique {
 	if d.On == nil {
@@ -184,6 +191,9 @@ func (d Dataset) check(f *faults) {
 
 // checkIn finds copies of the dataset that lead back to it once it lies elsewhere.
 func (d Dataset) checkIn(l *Lab, f *faults) {
+	if g, ok := Find[Device](l, d.Guest); ok && !g.IsGuest() {
+		f.add("guest_id", "%s is a %s; only a VM or a container has a disk on a pool", quote(g.Title()), g.KindWords())
+	}
 	for _, c := range l.CopiesOf(d.ID) {
 		if c.To != nil && *c.To == *d.On {
 			f.add("on", "a copy of it goes to %s already; a thing is no copy of itself", quote(l.HolderWords(d.On)))

@@ -53,6 +53,8 @@ const (
 	Tuner         DeviceKind = "tuner"
 	Amplifier     DeviceKind = "amplifier"
 	Antenna       DeviceKind = "antenna"
+	VM            DeviceKind = "vm"
+	Container     DeviceKind = "container"
 	Other         DeviceKind = "other"
 )
 
@@ -81,7 +83,8 @@ var states = []State{Running, Resting, Waiting, Spare, Faulty, Leaving}
 func (State) Enum() []any { return anys(States()) }
 
 // Device is any single thing: what is mounted, stands on a shelf, hangs on a
-// wall or lies in a drawer.
+// wall or lies in a drawer. A VM or a container is one too, which runs on another
+// one: on the network it can be all that a device can.
 type Device struct {
 	ID      ID           `json:"id" required:"true"`
 	Name    string       `json:"name,omitempty" maxLength:"80" lab:"name"`
@@ -108,6 +111,8 @@ type Device struct {
 	Addressed
 	Powered
 	Outage
+	Hosting
+	Guesting
 	At *Spot `json:"at,omitempty" description:"Where it is; absent while it is not placed"`
 }
 
@@ -116,8 +121,11 @@ func (d Device) Key() Key { return Key{KindDevice, d.ID} }
 
 // Title implements Record.
 func (d Device) Title() string {
-	if d.Name != "" {
+	switch {
+	case d.Name != "":
 		return d.Name
+	case d.Count != nil:
+		return itoa(*d.Count) + " " + d.KindWords() + "s"
 	}
 	return d.KindWords()
 }
@@ -182,7 +190,11 @@ type Entry struct {
 func (d Device) Refs() []Ref {
 	var refs []Ref
 	if d.At != nil {
-		refs = append(refs, d.At.ref())
+		at := d.At.ref()
+		if d.IsGuest() {
+			at.Gone = Clear // without its host it runs nowhere
+		}
+		refs = append(refs, at)
 	}
 	if d.Sheet != "" {
 		refs = append(refs, Ref{"sheet_id", Key{KindSheet, d.Sheet}, Refuse})
@@ -193,7 +205,7 @@ func (d Device) Refs() []Ref {
 	if d.Circuit != "" {
 		refs = append(refs, Ref{"circuit_id", Key{KindCircuit, d.Circuit}, Clear})
 	}
-	return append(refs, d.Outage.refs()...)
+	return slices.Concat(refs, d.Outage.refs(), d.Guesting.refs())
 }
 
 // Units is how many units the device takes where it is mounted.
@@ -250,6 +262,8 @@ func (d Device) check(f *faults) {
 	d.Addressed.check(f)
 	d.Powered.check(f)
 	d.Outage.check(f)
+	d.Hosting.check(f)
+	d.Guesting.check(f)
 	if d.At != nil {
 		d.At.check(f)
 		if d.At.Where == InUnits && d.TakesU == nil {

@@ -17,7 +17,7 @@ type Holding struct {
 // Holdings lists what holds something, by the id of the holder.
 func Holdings(l *Lab) []Holding {
 	holders := map[ID]Key{}
-	for d := range Each[Device](l) {
+	for d := range Things(l) {
 		holders[d.At.Holder()] = d.At.holder()
 	}
 	return l.holdings(holders)

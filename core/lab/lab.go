@@ -97,6 +97,23 @@ func each[R Record](l *Lab, kind RecordKind) iter.Seq[R] {
 	}
 }
 
+// Things goes through the devices that one could touch, oldest first: all but VMs and
+// containers.
+func Things(l *Lab) iter.Seq[Device] { return devices(l, false) }
+
+// Guests goes through the VMs and containers, oldest first.
+func Guests(l *Lab) iter.Seq[Device] { return devices(l, true) }
+
+func devices(l *Lab, guests bool) iter.Seq[Device] {
+	return func(yield func(Device) bool) {
+		for d := range Each[Device](l) {
+			if d.IsGuest() == guests && !yield(d) {
+				return
+			}
+		}
+	}
+}
+
 // Named finds the record of a kind by its name, whatever its case, where names
 // are unique.
 func (l *Lab) Named(kind RecordKind, name string) (ID, bool) {
@@ -146,11 +163,12 @@ func (d Device) head() int {
 	return d.At.Unit + d.Units()
 }
 
-// Held is HeldBy in the order of age, for sums where order does not matter.
+// Held is HeldBy in the order of age, for sums where order does not matter. What runs
+// on a device is not on it in this sense: see GuestsOn.
 func (l *Lab) Held(holder Key) []Device {
 	var held []Device
 	for by := range l.UsersOf(holder) {
-		if d, ok := by.(Device); ok && d.At != nil && d.At.ref().To == holder {
+		if d, ok := by.(Device); ok && d.At != nil && !d.IsGuest() && d.At.ref().To == holder {
 			held = append(held, d)
 		}
 	}

@@ -75,28 +75,36 @@ func TestRulesThatAreNeverBroken(t *testing.T) {
 	}{
 		{"a device goes into free units", "", "", newAt(lab.At("pantry", 1, lab.Front), ptr(2))},
 		{"front and rear of the same unit are two places", "", "", newAt(lab.At("pantry", 3, lab.Front), ptr(1))},
-		{"two in the same unit are refused and both named", "at.unit", "“new” cannot take 6-7 at the front of “Pantry”: “anvil” takes 5-6", newAt(lab.At("pantry", 6, lab.Front), ptr(2))},
+		{"two in the same unit are refused and both named", "at.unit", "“new” cannot take 6-7 at the front of “Pantry”: “anvil” takes 5-6",
+			newAt(lab.At("pantry", 6, lab.Front), ptr(2))},
 		{"a half meets what takes the whole width", "at.unit", "“anvil”", newAt(half(5, lab.LeftHalf), ptr(1))},
 		{"a unit above the rack's head is refused", "at.unit", "has the units 1 to 12", newAt(lab.At("pantry", 12, lab.Front), ptr(2))},
 		{"a device in units says how many it takes", "takes_u", "how many units", newAt(lab.At("pantry", 1, lab.Front), nil)},
 		{"no units is not a number of units", "takes_u", "1 to 60", newAt(lab.At("pantry", 1, lab.Front), ptr(0))},
-		{"a rack that is not there cannot hold anything", "at.rack_id", "no rack with the id “attic”", newAt(lab.At("attic", 1, lab.Front), ptr(1))},
-		{"a spot in units has no place", "at.place_id", "has no place", newAt(&lab.Spot{Where: lab.InUnits, Rack: "pantry", Unit: 1, Face: lab.Front, Share: lab.Whole, Place: "loft"}, ptr(1))},
+		{"a rack that is not there cannot hold anything", "at.rack_id", "no rack with the id “attic”", newAt(lab.At("attic", 1, lab.Front),
+			ptr(1))},
+		{"a spot in units has no place", "at.place_id", "has no place", newAt(&lab.Spot{Where: lab.InUnits, Rack: "pantry", Unit: 1,
+			Face: lab.Front, Share: lab.Whole, Place: "loft"}, ptr(1))},
 		{"a spot needs what goes with it", "at.device_id", "needs device to stand on", newAt(&lab.Spot{Where: lab.OnDevice}, nil)},
 		{"a thing cannot stand on itself", "at.device_id", "cannot stand on itself", newAt(&lab.Spot{Where: lab.OnDevice, Device: "new"}, nil)},
-		{"shelves cannot stand on each other in a circle", "at.device_id", "itself on “sbc shelf”", change(shelf, func(d *lab.Device) { d.At = &lab.Spot{Where: lab.OnDevice, Device: "finch"} })},
+		{"shelves cannot stand on each other in a circle", "at.device_id", "itself on “sbc shelf”", change(shelf,
+			func(d *lab.Device) { d.At = &lab.Spot{Where: lab.OnDevice, Device: "finch"} })},
 		{"a place cannot be in itself", "place_id", "cannot be in itself", change(loft, func(p *lab.Place) { p.In = "loft" })},
 		{"a negative weight is no weight", "weight_kg", "-4 kg is out of range", change(anvil, func(d *lab.Device) { d.WeightKG = ptr(-4.0) })},
 		{"nothing weighs nothing", "weight_kg", "0 kg is out of range", change(anvil, func(d *lab.Device) { d.WeightKG = ptr(0.0) })},
 		{"a rack of no units is refused", "height_u", "1 to 60 units, not 0", change(rack, func(r *lab.Rack) { r.HeightU = 0 })},
 		{"a rack of 200 units is refused", "height_u", "1 to 60 units, not 200", change(rack, func(r *lab.Rack) { r.HeightU = 200 })},
 		{"a rack is not made lower than what is in it", "height_u", "“sbc shelf” is at 8", change(rack, func(r *lab.Rack) { r.HeightU = 7 })},
-		{"a second rack of a name is refused, whatever the case", "name", "there is a rack “Pantry” already", lab.Rack{ID: "other", Name: "PANTRY", HeightU: 9}},
-		{"a name of 10,000 characters is refused", "name", "10000 characters long", change(anvil, func(d *lab.Device) { d.Name = strings.Repeat("x", 10_000) })},
+		{"a second rack of a name is refused, whatever the case", "name", "there is a rack “Pantry” already", lab.Rack{ID: "other",
+			Name: "PANTRY", HeightU: 9}},
+		{"a name of 10,000 characters is refused", "name", "10000 characters long", change(anvil,
+			func(d *lab.Device) { d.Name = strings.Repeat("x", 10_000) })},
 		{"a name with a control character is refused", "name", "U+0007", change(anvil, func(d *lab.Device) { d.Name = "an\avil" })},
 		{"a name that turns the text around is refused", "name", "U+202E", change(anvil, func(d *lab.Device) { d.Name = "an\u202evil" })},
-		{"a kind that is not listed is refused", "device_kind", "“toaster” is not known", change(anvil, func(d *lab.Device) { d.Kind = "toaster" })},
-		{"a currency that is none is refused", "currency", "three letters", lab.Settings{ID: lab.SettingsID, Currency: "££", Numbering: lab.FromBottom}},
+		{"a kind that is not listed is refused", "device_kind", "“toaster” is not known", change(anvil,
+			func(d *lab.Device) { d.Kind = "toaster" })},
+		{"a currency that is none is refused", "currency", "three letters", lab.Settings{ID: lab.SettingsID, Currency: "££",
+			Numbering: lab.FromBottom}},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
@@ -283,7 +291,7 @@ func randomEdit(rnd *rand.Rand, l *lab.Lab) []lab.Change {
 	if c, ok := l.Remove(key); ok && rnd.IntN(4) == 0 {
 		return []lab.Change{c}
 	}
-	d := lab.Device{ID: id, Name: fmt.Sprint("name ", rnd.IntN(99)), Kind: lab.DeviceKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)],
+	d := lab.Device{ID: id, Name: fmt.Sprint("name ", rnd.IntN(99)), Kind: lab.ThingKinds()[rnd.IntN(29)], State: lab.States()[rnd.IntN(6)],
 		Spec: lab.Spec{TakesU: ptr(1 + rnd.IntN(2))}}
 	switch rnd.IntN(4) {
 	case 0:
@@ -302,7 +310,7 @@ func TestRecordsAreReadStrictly(t *testing.T) {
 	_, err := lab.DecodeRecord(lab.KindRack, []byte(`{"id":"r","name":"R","height":9}`))
 	assert.ErrorContains(t, err, `unknown field "height"`)
 	_, err = lab.DecodeRecord("toaster", []byte(`{}`))
-	assert.ErrorContains(t, err, "lab, place, rack, spec_sheet, vlan, wireless_network, circuit, device")
+	assert.ErrorContains(t, err, "lab, place, rack, spec_sheet, vlan, wireless_network, circuit, template, device")
 }
 
 func TestWhatIsSharedHasNoPublicAddresses(t *testing.T) {

@@ -188,6 +188,9 @@ func (p Part) check(f *faults) {
 // has taken.
 func (p Part) checkIn(l *Lab, f *faults) {
 	d, ok := Find[Device](l, p.Device)
+	if d.IsGuest() {
+		f.add("device_id", "%s is a %s and has nothing in it; put this in its host", quote(d.Title()), d.KindWords())
+	}
 	if !ok || p.Seat == 0 {
 		return
 	}

@@ -68,7 +68,8 @@ func TestAPlannedChangeIsMadeOnTheLabAsItIsNow(t *testing.T) {
 
 func TestMoneyIsReadAsPeopleWriteIt(t *testing.T) {
 	for typed, want := range map[string]int64{
-		"32": 3200, "£32.50": 3250, "32,50": 3250, "-40": -4000, "−40 GBP": -4000, "1,200": 120000, "1.200,50": 120050, "1'200.5": 120050, " 0 ": 0, "gbp 7": 700,
+		"32": 3200, "£32.50": 3250, "32,50": 3250, "-40": -4000, "−40 GBP": -4000, "1,200": 120000, "1.200,50": 120050, "1'200.5": 120050,
+		" 0 ": 0, "gbp 7": 700,
 	} {
 		got, err := lab.ParseMoney(typed, "GBP")
 		require.NoError(t, err, typed)
@@ -95,7 +96,8 @@ func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 	records := []lab.Record{
 		lab.New().Settings(), lab.Place{ID: "p", Name: "P"}, lab.Rack{ID: "r", Name: "R", HeightU: 4},
 		lab.SpecSheet{ID: "h", Name: "H", Kind: lab.Hub}, lab.VLAN{ID: "l", Number: 20, Name: "L"},
-		lab.WirelessNetwork{ID: "w", Name: "W"}, lab.Circuit{ID: "k", Name: "K"}, lab.Device{ID: "d", Kind: lab.Hub, State: lab.Spare},
+		lab.WirelessNetwork{ID: "w", Name: "W"}, lab.Circuit{ID: "k", Name: "K"}, lab.Template{ID: "tm", Name: "M"},
+		lab.Device{ID: "d", Kind: lab.Server, State: lab.Spare}, lab.Device{ID: "e", Kind: lab.Server, State: lab.Spare},
 		lab.Part{ID: "m", Kind: lab.Drive, State: lab.Running},
 		lab.Photo{ID: "f", Device: "d", File: strings.Repeat("0a", 32), WidthPX: 4, HeightPX: 3},
 		lab.Run{ID: "u", Name: "U"}, lab.Cable{ID: "c", State: lab.CableSpare},
@@ -106,11 +108,13 @@ func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 		lab.Rule{ID: "ru", From: &lab.Endpoint{Kind: lab.Internet}, To: &lab.Endpoint{Kind: "vlan", ID: "l"}, Says: lab.ReachNone},
 		lab.Pool{ID: "po", Name: "hold", Device: "d"}, lab.Dataset{ID: "da", Name: "scores", On: &lab.Holder{Pool: "po"}},
 		lab.NetworkShare{ID: "sh", Name: "scores", Dataset: "da"}, lab.Copy{ID: "co", Dataset: "da", To: &lab.Holder{Place: "p"}},
+		lab.Service{ID: "sv", Name: "S", State: lab.Running}, lab.Cluster{ID: "cl", Name: "C", Hosts: []lab.ID{"d", "e"}}, lab.Stack{ID: "st",
+			Name: "T"},
 		lab.Draft{ID: "q", Name: "Q"}, lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Place{ID: "x", Name: "X"}}}},
 		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"},
 		lab.Filter{ID: "v", Name: "V"},
 	}
-	require.Len(t, records, len(lab.Kinds()), "a new kind: add one here")
+	require.Len(t, records, len(lab.Kinds())+1, "a new kind: add one here")
 	l := lab.New()
 	for _, r := range records[1:] {
 		next, err := l.Apply([]lab.Change{{After: r}})

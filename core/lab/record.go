@@ -54,6 +54,11 @@ const (
 	KindShare   RecordKind = "share"
 	KindCopy    RecordKind = "copy"
 
+	KindTemplate RecordKind = "template"
+	KindService  RecordKind = "service"
+	KindCluster  RecordKind = "cluster"
+	KindStack    RecordKind = "stack"
+
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"
 	KindNote       RecordKind = "note"

@@ -10,6 +10,7 @@ type Records struct {
 	Racks       []Rack            `json:"racks,omitempty"`
 	SpecSheets  []SpecSheet       `json:"spec_sheets,omitempty"`
 	Circuits    []Circuit         `json:"circuits,omitempty"`
+	Templates   []Template        `json:"templates,omitempty"`
 	Devices     []Device          `json:"devices,omitempty"`
 	Parts       []Part            `json:"parts,omitempty"`
 	Photos      []Photo           `json:"photos,omitempty"`
@@ -30,6 +31,9 @@ type Records struct {
 	Datasets    []Dataset         `json:"datasets,omitempty"`
 	Shares      []NetworkShare    `json:"shares,omitempty"`
 	Copies      []Copy            `json:"data_copies,omitempty"`
+	Services    []Service         `json:"services,omitempty"`
+	Clusters    []Cluster         `json:"clusters,omitempty"`
+	Stacks      []Stack           `json:"stacks,omitempty"`
 	Drafts      []Draft           `json:"drafts,omitempty"`
 	Steps       []Step            `json:"steps,omitempty"`
 	Notes       []Note            `json:"notes,omitempty"`

@@ -2,7 +2,6 @@ package lab
 
 import (
 	"reflect"
-	"slices"
 	"strings"
 )
 
@@ -45,8 +44,21 @@ func (rm *removal) remove(k Key) {
 	rm.Remove(k)
 }
 
+// says reports whether an entry of a list is an id, or names it.
+func says(entry reflect.Value, id ID) bool {
+	if entry.Kind() != reflect.Struct {
+		return entry.Interface() == id
+	}
+	for i := range entry.NumField() {
+		if entry.Field(i).Interface() == id {
+			return true
+		}
+	}
+	return false
+}
+
 // cleared is a record without what it says in a field of another one: all of
-// a.device_id is the end a, and of a list the one entry;
+// a.device_id is the end a, and of a list the entries that name it;
 // a kind that has without says so itself. It is nil where nothing
 // is left that makes sense of the record.
 func cleared(r Record, field string, of Key) Record {
@@ -61,11 +73,19 @@ func cleared(r Record, field string, of Key) Record {
 			continue
 		}
 		is := into.FieldByIndex(f.Index)
-		if list, many := is.Interface().([]ID); many && len(list) > 1 {
-			is.Set(reflect.ValueOf(slices.DeleteFunc(slices.Clone(list), func(id ID) bool { return id == of.ID })))
+		if is.Kind() != reflect.Slice {
+			is.SetZero()
 			continue
 		}
-		is.SetZero()
+		left := reflect.MakeSlice(is.Type(), 0, is.Len())
+		for i := range is.Len() {
+			if !says(is.Index(i), of.ID) {
+				left = reflect.Append(left, is.Index(i))
+			}
+		}
+		if is.SetZero(); left.Len() > 0 {
+			is.Set(left)
+		}
 	}
 	is := withDefaults(into.Interface().(Record))
 	if p, ok := is.(interface{ pointless() bool }); ok && p.pointless() && !r.(interface{ pointless() bool }).pointless() {

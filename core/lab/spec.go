@@ -249,6 +249,9 @@ func (s SpecSheet) check(f *faults) {
 // checkIn finds the parts that a sheet which was made smaller leaves without
 // a seat.
 func (s SpecSheet) checkIn(l *Lab, f *faults) {
+	if s.Kind.Traits().Guest {
+		f.add("device_kind", "a %s has no spec sheet; make a template for it", s.Kind.Words())
+	}
 	for by := range l.UsersOf(s.Key()) {
 		if d, ok := by.(Device); ok {
 			d.checkSeats(l, f)

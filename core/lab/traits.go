@@ -31,6 +31,8 @@ type Traits struct {
 	Sends     bool `json:"sends,omitempty"`      // it may send a wireless network
 	Routes    bool `json:"routes,omitempty"`     // it passes packets from network to network
 
+	Guest bool `json:"guest,omitempty"` // it runs on another device, and is nothing that one could touch
+
 	Passive bool `json:"passive,omitempty"` // nothing works inside: no parts, no noise, nothing to see from the other side
 	Thin    bool `json:"thin,omitempty"`    // no deeper than its plate
 }
@@ -78,6 +80,8 @@ var deviceTraits = []Traits{
 	{Kind: Tuner, Words: "tuner", Inlet: true, Warm: true},
 	{Kind: Amplifier, Words: "amplifier", Inlet: true, Warm: true},
 	{Kind: Antenna, Words: "antenna", Stands: true},
+	{Kind: VM, Words: "VM", Guest: true, Portless: true},
+	{Kind: Container, Words: "container", Guest: true, Portless: true},
 	{Kind: Other, Words: "other"},
 }
 
@@ -99,6 +103,11 @@ var deviceKinds = func() []DeviceKind {
 
 // DeviceKinds lists every kind, as they are listed to a person.
 func DeviceKinds() []DeviceKind { return slices.Clone(deviceKinds) }
+
+// ThingKinds are those of what one could touch: all but VMs and containers.
+func ThingKinds() []DeviceKind {
+	return slices.DeleteFunc(DeviceKinds(), func(k DeviceKind) bool { return k.Traits().Guest })
+}
 
 // Traits are what is true of every device of the kind; nothing is of one that
 // is unknown.

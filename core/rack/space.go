@@ -60,7 +60,7 @@ func Report(l *lab.Lab) SpaceReport {
 		report.FreeU += s.FreeU
 		report.LargestU = max(report.LargestU, s.LargestU)
 	}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		if d.At == nil {
 			report.Unplaced = append(report.Unplaced, d.ID)
 		}

@@ -44,10 +44,12 @@ func (r *Routing) behind(w lab.Line) []int {
 		return list
 	}
 	var list []int
+	d, _ := lab.Find[lab.Device](r.lab, w.Device)
+	host, _ := r.lab.HostOf(d)
 	for _, i := range r.linksOf(w.Device) {
 		l := r.net.Links()[i]
 		a, b := r.net.Wiring().DeviceAt(l.A.Device), r.net.Wiring().DeviceAt(l.B.Device)
-		if a.ID == w.Device {
+		if a.ID == host.ID {
 			a = b
 		}
 		list = append(list, r.on[a.ID]...)

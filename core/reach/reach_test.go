@@ -57,6 +57,12 @@ func TestWhoReachesWhom(t *testing.T) {
 	for _, c := range []struct{ name, more, cell, want string }{
 		{"two legs", "", "house to servers", "not_said true: over gate"},
 		{"outside", "from guests to internet: some, down 30M", "guests to internet", "some true: over gate"},
+		{"a guest routes", "on anvil: vm \"edge\": firewall, vlan 20 10.20.0.9, vlan 50 10.50.0.1\nsubnet 10.50.0.0/24 vlan 50, gateway .1\nsubnet 10.20.0.0/24 gateway .9",
+			"dome to servers",
+			"not_said true: over edge"},
+		{"a guest whose host has no such VLAN",
+			"on finch: vm \"edge\": firewall, vlan 20 10.20.0.9, vlan 50 10.50.0.1\nsubnet 10.50.0.0/24 vlan 50, gateway .1",
+			"dome to servers", "not_said false: no cable carries dome (50) to edge"},
 		{"no leg", "from dome to internet: all", "dome to internet", "all false: gate has no leg in dome (50)"},
 		{"no gateway", "", "eyes to house", "not_said false: gate has no leg in eyes (40)"},
 		{"a leg and no gateway", "gate 10.40.0.1", "eyes to house", "not_said false: 10.40.0.0/24 names no gateway"},

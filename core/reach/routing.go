@@ -221,9 +221,11 @@ func (is *Router) leg(segment int) *Leg {
 	return &is.Legs[i]
 }
 
-// linksOf are the links of a device.
+// linksOf are the links of a device, of a guest those of its host.
 func (r *Routing) linksOf(id lab.ID) []int32 {
-	if n, ok := r.net.Wiring().Number(id); ok {
+	d, _ := lab.Find[lab.Device](r.lab, id)
+	host, _ := r.lab.HostOf(d)
+	if n, ok := r.net.Wiring().Number(host.ID); ok {
 		return r.links[n]
 	}
 	return nil

@@ -153,6 +153,9 @@ func (r *Routing) placeOfDevice(d lab.Device) place {
 	if len(p.segments) > 0 {
 		return p
 	}
+	if of, ok := lab.Find[lab.Device](r.lab, d.NetworkOf); ok {
+		return r.placeOfDevice(of)
+	}
 	for _, link := range r.linksOf(d.ID) {
 		for v := range r.net.Over(link) {
 			if at := r.byVLAN[vlanOf(v)]; !d.Passes() && !slices.Contains(p.segments, at) {

@@ -312,7 +312,7 @@ func baysOf(l *lab.Lab, s *storage.Storage, pools []PoolRow) []BaysRow {
 		}
 	}
 	list := []BaysRow{}
-	for d := range lab.Each[lab.Device](l) {
+	for d := range lab.Things(l) {
 		spec := l.SpecOf(d)
 		row := BaysRow{Device: d.Title(), DeviceID: d.ID, Behind: []string{}, Bays: []BayRow{}, Count: spec.Seats(lab.Drive)}
 		seated := map[int]*lab.Part{}

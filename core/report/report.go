@@ -92,6 +92,14 @@ func all() []Report {
 		report("shares", "Who mounts each share, over which VLAN, and how wide the way is", sharesOf, sharesText),
 		report("data_lost", "Which datasets are lost with something, and how old what is left of them is", dataLostOf, dataLostText,
 			Param{"with", "The house, or part:ID, pool:ID, device:ID or place:ID; the house if left out"}),
+		report("hosts", "What runs guests, and what of its memory and cores it has given them", hostsOf, hostsText),
+		report("without", "Where the guests of a host go when it is gone, and which stay dark", withoutOf, withoutText,
+			Param{"host", "The host, by name or ID"}, Param{"planned",
+				"true where it is taken out on purpose: what is on its drives is moved before"}),
+		report("room_for", "Where a guest would fit, and how many like it", roomForOf, roomForText,
+			Param{"memory_bytes", "What it takes; the mean of the guests there are if both are left out"}, Param{"vcpus", "How many it has"},
+			Param{"without", "A host that is gone, whose guests are on the others"}),
+		report("fits", "What each host has for a guest, and what it lacks", fitsOf, fitsText, Param{"guest", "The guest, by name or ID"}),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }

@@ -45,15 +45,20 @@ line fibre: 100M down
 pool "hold" on anvil: raid 5 of bay 1-4
 dataset "scores" on hold: 6TB
 share "music" of "scores" by nfs to core
+on anvil: vm "choir": 2 vcpu, 8GB, uses 3GB
 `)
 	says := map[string]string{
-		"bin": "spares bin", "findings": "needs 0.42 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40", "openings": "core/3", "ports": "the lab",
+		"bin": "spares bin", "findings": "needs 0.42 m", "gear": "16", "leads": "core/1 - PP1/1", "money": "2024  £0   £40",
+		"openings": "core/3", "ports": "the lab",
 		"runs": "stairs", "space": "R", "to_buy": "too short", "ways_in": "leads anywhere", "vlans": "1 of 1",
 		"ways": "core to anvil: at most 1 Gb/s.\nHeld down by core/2.", "threads": "core/2 - anvil/1  1         anvil",
 		"subnets": "10.20.0.0/24  20    254   1     0         0           253   10.20.0.2",
 		"reach":   "servers   internet  not said  no", "lines": "Without fibre nothing gets outside.",
 		"feeds": "core   device", "losses": "no power leads", "battery": "no UPS", "shutdown": "no UPS", "cost": "anvil   ?", "heat": "R      ?",
-		"pools": "RAID 5 of 4 x 8 TB  32 TB  24 TB = 21.8 TiB", "copies": "no copy  all of it", "shares": "anvil, core", "layouts": "Name a device", "data_lost": "all of it",
+		"pools": "RAID 5 of 4 x 8 TB  32 TB  24 TB = 21.8 TiB", "copies": "no copy  all of it", "shares": "anvil, core",
+		"layouts": "Name a device", "data_lost": "all of it",
+		"hosts": "anvil  ?       ?     8 GB   3 GB  ?     16     2      1", "without": "Name a host",
+		"room_for": "the memory of anvil is not known", "fits": "Name a guest",
 		"poe":  "gives power",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}

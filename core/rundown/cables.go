@@ -294,7 +294,7 @@ func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
 	return func(yield func(lab.Device) bool) {
 		var held func(lab.Key) bool
 		held = func(k lab.Key) bool {
-			for _, d := range l.HeldBy(k) {
+			for _, d := range onIt(l, k) {
 				if !yield(d) || !held(d.Key()) {
 					return false
 				}
@@ -317,6 +317,15 @@ func inPrintOrder(l *lab.Lab) func(func(lab.Device) bool) {
 			}
 		}
 	}
+}
+
+// onIt is what a text names below a rack, a place or a device: the guests that run on it,
+// then what stands on it.
+func onIt(l *lab.Lab, k lab.Key) []lab.Device {
+	if k.Kind != lab.KindDevice {
+		return l.HeldBy(k)
+	}
+	return slices.Concat(l.GuestsOn(k.ID), l.HeldBy(k))
 }
 
 var bareName = regexp.MustCompile(`^\pL[\pL\pN._-]*( [\pL\pN][\pL\pN._-]*)*$`)

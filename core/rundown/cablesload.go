@@ -71,7 +71,7 @@ func (ld *loader) spokenOf() *lab.Lab {
 		return now
 	}
 	var gone []lab.Change
-	for d := range lab.Each[lab.Device](now) {
+	for d := range lab.Things(now) {
 		if !ld.used[d.ID] {
 			gone = append(gone, lab.Change{Before: d})
 		}

@@ -126,7 +126,7 @@ func kindFact[R any](of scope, at func(*R) *lab.DeviceKind) fact {
 			}
 			return at(b.(*R)).Words()
 		}}
-	for _, k := range lab.DeviceKinds() {
+	for _, k := range lab.ThingKinds() {
 		f.choices = append(f.choices, k.Words())
 	}
 	return f

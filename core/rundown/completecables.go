@@ -50,7 +50,7 @@ func (c *completer) devices(words []text.Token) {
 		return
 	}
 	typed := lab.FoldName(text.Joined(words))
-	for d := range lab.Each[lab.Device](c.lab) {
+	for d := range lab.Things(c.lab) {
 		if len(c.list) == mostCompletions {
 			return
 		}

@@ -99,6 +99,9 @@ func scopeOf(r lab.Record) scope {
 	if p, ok := r.(lab.Part); ok {
 		return partScope(p.Kind)
 	}
+	if d, ok := r.(lab.Device); ok && d.IsGuest() {
+		return ofGuest
+	}
 	return scope(r.Key().Kind)
 }
 
@@ -128,7 +131,7 @@ func (f *fact) say(l *lab.Lab, b box) string {
 	return strings.Replace(f.pattern, "%s", v, 1)
 }
 
-var facts = slices.Concat([]fact{
+var facts = withGuests(slices.Concat([]fact{
 	written(scope(lab.KindLab), "currency", "currency", []string{"currency", "money"}, "currency GBP", func(s *lab.Settings) *string {
 		return &s.Currency
 	}, bareWord),
@@ -233,11 +236,12 @@ var facts = slices.Concat([]fact{
 	outsideFacts(),
 	ruleFacts(),
 	storageFacts(),
-)
+	serviceFacts(),
+))
 
 var stateOptions = []option[lab.State]{
 	{lab.Running, "", []string{"running", "in use", "on"}},
-	{lab.Resting, "resting", []string{"off", "switched off"}},
+	{lab.Resting, "resting", []string{"off", "switched off", "stopped", "shut down"}},
 	{lab.Waiting, "waiting", []string{"not set up", "not set up yet"}},
 	{lab.Spare, "spare", nil},
 	{lab.Faulty, "faulty", []string{"broken", "dead"}},

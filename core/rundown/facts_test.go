@@ -36,6 +36,7 @@ func TestEveryFactReadsItsExample(t *testing.T) {
 	for _, k := range lab.PartKinds() {
 		empty[partScope(k)] = lab.Part{ID: "p", Kind: k, State: lab.Running}
 	}
+	empty[ofGuest] = lab.Device{ID: "g", Kind: lab.VM, State: lab.Running}
 	empty[partScope("")] = lab.Part{ID: "p", State: lab.Running}
 	for i := range facts {
 		f := &facts[i]
@@ -51,6 +52,9 @@ func TestEveryFactReadsItsExample(t *testing.T) {
 		if f.names != "" {
 			continue // Load looks it up
 		}
+		if _, is := s.value.(spun); is {
+			continue // it makes a record of its own
+		}
 		with := open(empty[f.of])
 		value, err := settingOf(l, closed(with), "").out(s.value)
 		require.NoError(t, err)
@@ -63,7 +67,7 @@ func TestEveryFactReadsItsExample(t *testing.T) {
 		require.NotEmpty(t, written, "%s writes nothing", f.name)
 		line, _ = text.Lex(1, written)
 		again, err := readFact(f.of, line.Tokens)
-		if f.field == "remarks" {
+		if f.field == "remarks" && !strings.HasPrefix(written, "remark ") {
 			again, err = kept(f.of, line.Tokens), nil
 		}
 		require.NoError(t, err, written)

@@ -239,7 +239,7 @@ func reference[R any](of scope, to lab.RecordKind, name, jsonField string, words
 	return fact{of: of, name: name, field: jsonField, words: words,
 		example: words[0] + map[lab.RecordKind]string{lab.KindPlace: ` "Loft"`, lab.KindSheet: ` "R2"`, lab.KindRun: ` "stairs run"`,
 			lab.KindWireless: ` "Quarry"`, lab.KindCircuit: ` "kitchen 4"`, lab.KindTunnel: ` "parents"`,
-			lab.KindDataset: ` "choir scores"`}[to],
+			lab.KindDataset: ` "choir scores"`, lab.KindTemplate: ` "small"`}[to],
 		show: show, typedWhole: true, names: to,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if text.IsUnknown(tokens) {

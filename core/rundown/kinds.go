@@ -89,6 +89,10 @@ func lineKinds() []lineKind {
 		{kind: lab.KindDataset, word: "dataset", also: []string{"data set"}, of: "on", load: (*loader).owned},
 		{kind: lab.KindShare, word: "share", of: "dataset_id", load: (*loader).owned},
 		{kind: lab.KindCopy, word: "copy of", also: []string{"backup of"}, before: []string{"dataset_id", "from", "to"}, load: (*loader).pairs},
+		{kind: lab.KindTemplate, word: "template"},
+		{kind: lab.KindService, word: "service"},
+		{kind: lab.KindCluster, word: "cluster"},
+		{kind: lab.KindStack, word: "stack"},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
 		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}

@@ -75,7 +75,7 @@ func readKnown(tokens []text.Token) (*known, int) {
 	if w, used, err := readWhere(tokens[:n]); err == nil && used == n && w.kind == lab.InUnits && w.rack == "" {
 		return &known{in: w}, n + 1
 	}
-	if _, _, used := deviceIn(tokens); used > 0 || isPlaced(tokens[:n]) {
+	if _, _, used := deviceIn(tokens); used > 0 || isPlaced(tokens[:n]) || n > 1 && (tokens[0].Is("on") || tokens[0].Is("in")) {
 		return nil, 0
 	}
 	if q, used := text.ReadQuantity(tokens[n+1:]); used > 0 && q.Unit == "u" {

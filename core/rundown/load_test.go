@@ -216,7 +216,7 @@ func random(t *testing.T, rnd *rand.Rand) *lab.Lab {
 }
 
 func anyKind(rnd *rand.Rand) lab.DeviceKind {
-	return lab.DeviceKinds()[rnd.IntN(len(lab.DeviceKinds()))]
+	return lab.ThingKinds()[rnd.IntN(len(lab.ThingKinds()))]
 }
 
 // randomRemarks are phrases as they might be kept, some that read as something

@@ -246,6 +246,8 @@ func (u *unclaimed) take(t *thing, spot *lab.Spot, opt Options) (lab.Device, boo
 		return d, true
 	}
 	switch {
+	case t.counts() && len(sameNaming) > 0:
+		return pick(sameNaming[0])
 	case units && len(here) > 0 && (opt.All || t.name == "" || here[0].Name == ""):
 		return pick(here[0])
 	case opt.All && t.name == "" && len(sameNaming) > 0:
@@ -258,6 +260,12 @@ func (u *unclaimed) take(t *thing, spot *lab.Spot, opt Options) (lab.Device, boo
 		}
 	}
 	return lab.Device{}, false
+}
+
+// counts reports whether a line is about guests nobody lists: there are one such lot on a
+// host.
+func (t *thing) counts() bool {
+	return slices.ContainsFunc(t.said, func(s said) bool { return s.fact.field == "guest_count" })
 }
 
 // spotOf works out where a thing of the text is; ok is false where it cannot
@@ -353,8 +361,8 @@ func (ld *loader) turn(was, spot *lab.Spot) int {
 // lastOrder is the highest order among the things at the spot.
 func lastOrder(l *lab.Lab, spot *lab.Spot) int {
 	last := 0
-	for _, d := range l.Held(holderKey(spot)) {
-		if d.At.SameHold(spot) {
+	for by := range l.UsersOf(holderKey(spot)) {
+		if d, ok := by.(lab.Device); ok && d.At.SameHold(spot) {
 			last = max(last, d.At.Order)
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"levelstaff/core/lab"
@@ -74,6 +75,9 @@ func isOwnKind(words string) bool {
 // headKind is what a line calls a device: its owner's words for it where they
 // read back before its name.
 func headKind(d lab.Device) string {
+	if d.Count != nil {
+		return strconv.Itoa(*d.Count) + " " + KindText(d.Kind) + "s"
+	}
 	if d.Kind != lab.Other || d.Own == "" || d.Name == "" {
 		return KindText(d.Kind)
 	}

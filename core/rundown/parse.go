@@ -217,6 +217,9 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 			t.name = nameIn(tokens)
 			return nil, m
 		}
+		if n > 0 && t.isGuest() && t.where == nil {
+			return t.readName(t.hostBehind(tokens[n:]))
+		}
 		if n > 0 {
 			return t.readName(tokens[n:])
 		}
@@ -277,8 +280,13 @@ func (t *thing) scope() scope {
 	if t.kind == lab.KindPart {
 		return partScope(t.part)
 	}
+	if t.isGuest() {
+		return ofGuest
+	}
 	return scope(t.kind)
 }
+
+func (t *thing) isGuest() bool { return t.kind == lab.KindDevice && t.device.Traits().Guest }
 
 // at makes a mistake that covers the tokens.
 func (t *thing) at(tokens []text.Token, err error) *text.Mistake {
@@ -320,10 +328,29 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	return tokens, nil
 }
 
+// hostBehind takes the host that is named behind a guest's name, vm "choir" on anvil, and
+// returns the words without it.
+func (t *thing) hostBehind(tokens []text.Token) []text.Token {
+	on := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("on") || t.Is("in") })
+	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	if end < 0 {
+		end = len(tokens)
+	}
+	if on < 0 || on+1 >= end || on > 1 && tokens[0].Kind == text.Quoted {
+		return tokens
+	}
+	if _, err := readFact(ofGuest, tokens[on:end]); err == nil { // in the network of "out"
+		return tokens
+	}
+	t.where = &where{kind: lab.InPlace, holder: calledIn(tokens[on+1 : end]), on: tokens[on].Is("on")}
+	return slices.Concat(tokens[:on], tokens[end:])
+}
+
 // bareNamed are the kinds whose names may stand without quotes before what is said
 // of them.
 var bareNamed = []lab.RecordKind{lab.KindVLAN, lab.KindWireless, lab.KindVirtualRouter, lab.KindLine, lab.KindTunnel, lab.KindRemoteAccess,
-	lab.KindName, lab.KindCircuit, lab.KindPool, lab.KindDataset, lab.KindShare}
+	lab.KindName, lab.KindCircuit, lab.KindPool, lab.KindDataset, lab.KindShare, lab.KindTemplate, lab.KindService, lab.KindCluster,
+	lab.KindStack}
 
 // bareName tells how many of n words are a name without quotes: those before the
 // first fact.

@@ -262,7 +262,7 @@ type inLine struct {
 
 // read is what a phrase says of the line's thing.
 func (t *thing) read(phrase []text.Token) (inLine, error) {
-	if t.kind == lab.KindDevice {
+	if t.kind == lab.KindDevice && !t.isGuest() {
 		if t.device.Traits().Feeds && begins(phrase) {
 			phrase = outletsSaid(phrase)
 		}
@@ -276,6 +276,9 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 			}
 		}
 		phrase = t.withConnector(phrase)
+	}
+	if list := t.systemSaid(phrase); list != nil {
+		return inLine{said: list}, nil
 	}
 	if to := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("to") }); t.kind == lab.KindRun && to > 1 && phrase[0].Is("from") {
 		from, err := readFact(ofRun, phrase[:to])
@@ -321,7 +324,25 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		s.value = besides.value
 		return inLine{said: []said{s, kept(t.scope(), besides.rest)}}, nil
 	}
-	if err != nil && t.kind == lab.KindDevice {
+	if err == nil && t.isGuest() {
+		if more, off, err := t.spinOff(s); off {
+			return more, err
+		}
+	}
+	if and := slices.IndexFunc(phrase, func(t text.Token) bool { return t.Is("and") }); err != nil && t.isGuest() && and > 0 &&
+		and+1 < len(phrase) {
+		first, err := t.read(phrase[:and]) // 8 cores and 24GB
+		rest, err2 := t.read(phrase[and+1:])
+		if cmp.Or(err, err2) == nil {
+			return inLine{parts: append(first.parts, rest.parts...), said: append(first.said, rest.said...)}, nil
+		}
+	}
+	if err != nil && (t.kind == lab.KindCluster || t.kind == lab.KindStack) { // anvil, thrush
+		if s, err := t.members(phrase); err == nil {
+			return inLine{said: []said{s}}, nil
+		}
+	}
+	if err != nil && t.kind == lab.KindDevice && !t.isGuest() {
 		if more, ok := t.partsAndMore(phrase); ok {
 			return more, nil
 		}
@@ -330,6 +351,14 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		return inLine{}, err
 	}
 	return inLine{said: []said{s}}, nil
+}
+
+// members is what a phrase without a word names: the hosts of a cluster, or what belongs
+// to a stack.
+func (t *thing) members(phrase []text.Token) (said, error) {
+	f := indexes[t.scope()].byField[map[lab.RecordKind]string{lab.KindCluster: "host_ids", lab.KindStack: "guest_ids"}[t.kind]]
+	v, err := f.read(phrase, false)
+	return said{fact: f, value: v, col: phrase[0].Col, end: phrase[len(phrase)-1].End}, err
 }
 
 // startsWithFigure reports whether words begin with a number: of what, the phrase

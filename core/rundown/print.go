@@ -136,12 +136,12 @@ func (p *printer) device(d lab.Device, indent int) {
 		indent = 0
 	}
 	parts := p.lab.PartsOf(d.ID)
-	holds := len(p.lab.HeldBy(d.Key())) > 0
+	on := onIt(p.lab, d.Key())
 	under := max(indent, column) + 2 // what is in it; its own facts further in
-	p.line(indent, under+2, head, d.Notes, spoken(d, p.lab), holds || len(parts) > 0)
+	p.line(indent, under+2, head, d.Notes, spoken(d, p.lab), len(on)+len(parts) > 0)
 	p.parts(parts, under)
-	if holds {
-		p.held(d.Key(), under)
+	for _, o := range on {
+		p.device(o, under)
 	}
 }
 

@@ -51,7 +51,7 @@ func poolFacts() []fact {
 				*at(b.(*lab.Pool)) = is.drives
 			}}
 	}
-	used := measuredOn(ofPool, "used", "used_bytes", []string{"used", "uses", "in use", "holds"}, "17.3TB used 2026-11-20",
+	used := measuredOn(ofPool, "used", "used_bytes", text.Capacity, []string{"used", "uses", "in use", "holds"}, "17.3TB used 2026-11-20",
 		func(p *lab.Pool) (**int64, *lab.When) { return &p.UsedBytes, &p.UsedOn })
 	used.file = "used"
 	used.write = func(l *lab.Lab, b box) string {
@@ -194,13 +194,14 @@ func devicesNamed(of scope, name, field string, words []string, example string, 
 }
 
 // measuredOn is an amount of data, and the day on which it was so: 17.3TB used 2026-11-20.
-func measuredOn[R any](of scope, name, field string, words []string, example string, at func(*R) (**int64, *lab.When)) fact {
+func measuredOn[R any](of scope, name, field string, in text.Dimension, words []string, example string, at func(*R) (**int64,
+	*lab.When)) fact {
 	fitting := func(tokens []text.Token) (bytes *int64, when lab.When, used bool) {
 		q, n := text.ReadQuantity(tokens)
-		if n == 0 || !isIn(text.Capacity)(q) {
+		if n == 0 || !isIn(in)(q) {
 			return nil, "", false
 		}
-		v, err := q.In(text.Capacity, false)
+		v, err := q.In(in, false)
 		if err != nil && !strings.Contains(err.Error(), "zero") {
 			return nil, "", false
 		}
@@ -217,7 +218,7 @@ func measuredOn[R any](of scope, name, field string, words []string, example str
 		}
 		return &b, when, used
 	}
-	return fact{of: of, name: name, field: field, words: words, example: example, measured: text.Capacity, maybe: true,
+	return fact{of: of, name: name, field: field, words: words, example: example, measured: in, maybe: true,
 		matches: func(tokens []text.Token) bool {
 			bytes, when, used := fitting(tokens)
 			return bytes != nil && (used || when != "")
@@ -235,7 +236,7 @@ func measuredOn[R any](of scope, name, field string, words []string, example str
 			}
 			bytes, when, _ := fitting(tokens)
 			if bytes == nil {
-				v, err := text.ReadMeasure(tokens, text.Capacity, lax)
+				v, err := text.ReadMeasure(tokens, in, lax)
 				if err != nil {
 					return nil, err
 				}
@@ -254,7 +255,7 @@ func measuredOn[R any](of scope, name, field string, words []string, example str
 			if *bytes == nil {
 				return ""
 			}
-			return strings.TrimSpace(sizeText(**bytes) + " " + string(*when))
+			return strings.TrimSpace(amountText(in, **bytes) + " " + string(*when))
 		}}
 }
 
@@ -264,11 +265,13 @@ type sizeOn struct {
 }
 
 // sizeText is an amount of data that may be none.
-func sizeText(bytes int64) string {
+func sizeText(bytes int64) string { return amountText(text.Capacity, bytes) }
+
+func amountText(in text.Dimension, bytes int64) string {
 	if bytes == 0 {
-		return "0TB"
+		return "0" + in.Base
 	}
-	return text.CapacityText(bytes)
+	return in.Text(float64(bytes))
 }
 
 // months has how many there are in a stretch of time; a month is 30.44 days.
@@ -346,13 +349,15 @@ func keepsBack() fact {
 }
 
 func datasetFacts() []fact {
-	size := measuredOn(ofDataset, "size", "size_bytes", []string{"size", "is"}, "6TB",
+	size := measuredOn(ofDataset, "size", "size_bytes", text.Capacity, []string{"size", "is"}, "6TB",
 		func(d *lab.Dataset) (**int64, *lab.When) { return &d.Bytes, &d.SizeOn })
 	size.bare, size.file = isIn(text.Capacity), "size"
 	size.pattern = ""
 	return []fact{
 		liesOn(ofDataset, "location", "on", []string{"on", "in", "at"}, "on vault", func(d *lab.Dataset) **lab.Holder { return &d.On }),
 		size,
+		onDevice(ofDataset, "disk of", []string{"disk of", "disk for"},
+			func(d *lab.Dataset) *lab.ID { return &d.Guest }).in("guest_id").optional(),
 		worth(ofDataset, func(d *lab.Dataset) *lab.Worth { return &d.Worth }),
 		growth(ofDataset, func(d *lab.Dataset) **int64 { return &d.Grows }),
 		films(),

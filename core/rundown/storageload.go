@@ -16,6 +16,15 @@ import (
 func (ld *loader) owned(lines []*thing) {
 	new := map[string]lab.ID{}       // of this text, by what they are told by
 	called := map[string][]lab.Key{} // those there are, by name
+	of := lineKindOf(ld.kinds, kindOfLines(lines)).of
+	says := func(t *thing) int {
+		if slices.ContainsFunc(t.said, func(s said) bool { return s.fact.field == of }) {
+			return 0
+		}
+		return 1
+	}
+	// Those that say what they are on first, so that the order of lines does not matter.
+	slices.SortStableFunc(lines, func(a, b *thing) int { return says(a) - says(b) })
 	for _, t := range lines {
 		if !t.broken && len(called) == 0 {
 			for r := range ld.base.Records(t.kind) {
@@ -44,7 +53,6 @@ func (ld *loader) owned(lines []*thing) {
 			ld.stale = true // those that lines above took are in a pool
 		}
 		if ld.used[id] { // it is told by that
-			of := lineKindOf(ld.kinds, t.kind).of
 			t.said = slices.DeleteFunc(t.said, func(s said) bool { return s.fact.field == of })
 		}
 		ld.saidOf(t, id, "")
@@ -56,6 +64,13 @@ func (ld *loader) owned(lines []*thing) {
 			ld.after[named.Key()] = named
 		}
 	}
+}
+
+func kindOfLines(lines []*thing) lab.RecordKind {
+	if len(lines) == 0 {
+		return ""
+	}
+	return lines[0].kind
 }
 
 // ownerOf is what a line that gives no name says it is on, "" where it does not.
@@ -449,8 +464,11 @@ func (t *thing) goesOn(phrase []text.Token) (said, bool) {
 	}
 	v, err := f.read(phrase, false)
 	list, open := v.(yet)
-	if err != nil || !open {
+	if err != nil || !open && (len(phrase) > 1 || phrase[0].Kind != text.Quoted) {
 		return said{}, false
+	}
+	if !open { // used by "the choir", "Ada"
+		return said{fact: f, value: v, col: phrase[0].Col, end: phrase[0].End}, true
 	}
 	return said{fact: f, value: goingOn{list, slices.Clone(phrase)}, col: phrase[0].Col, end: phrase[len(phrase)-1].End}, true
 }

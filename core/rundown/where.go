@@ -58,7 +58,7 @@ func readWhere(tokens []text.Token) (*where, int, error) {
 		if tokens[1].Kind != text.Quoted {
 			return readHolder(tokens)
 		}
-		return &where{kind: lab.InPlace, holder: tokens[1].Text, on: first.Is("on")}, 2, nil
+		return &where{kind: lab.InPlace, holder: tokens[1].Text, on: first.Is("on")}, 2 + colonAt(tokens[2:]), nil
 	}
 	if side, ok := sides[tokens[0].Plain]; ok {
 		if len(tokens) > 1 && tokens[1].Is("rear") {
@@ -115,11 +115,36 @@ func readHolder(tokens []text.Token) (*where, int, error) {
 			return w, n + 1, nil
 		}
 	}
+	if end := hostEnd(tokens); end > n { // on anvil: vm "choir"
+		w.holder = calledIn(tokens[n:end])
+		return w, end + 1, nil
+	}
 	return nil, 0, fmt.Errorf(`write the name in quotes, such as %s "Loft"`, tokens[0].Text)
+}
+
+// hostEnd tells where the colon stands behind the name of what a guest runs on, 0 where
+// none does: on the pantry box: vm "choir".
+func hostEnd(tokens []text.Token) int {
+	n := 1
+	for n < len(tokens) && n <= mostNameWords+1 && (tokens[n].Kind == text.Word || tokens[n].Kind == text.Quoted) {
+		n++
+	}
+	return n * colonAt(tokens[min(n, len(tokens)):])
+}
+
+// colonAt is 1 where tokens begin with a colon that something follows.
+func colonAt(tokens []text.Token) int {
+	if len(tokens) > 1 && tokens[0].Kind == text.Separator && tokens[0].Text == ":" {
+		return 1
+	}
+	return 0
 }
 
 // deviceHead reads where a device is and what it is.
 func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
+	if n := t.counted(tokens); n > 0 { // 14 containers, which are not in unit 14
+		return n, nil
+	}
 	w, n, err := readWhere(tokens)
 	if err != nil {
 		return 0, t.at(tokens, err)
@@ -134,6 +159,9 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 	if n == len(tokens) {
 		return 0, &text.Mistake{Line: t.line, Column: t.end, EndColumn: t.end + 1, Say: "say what is there",
 			Expected: "a kind of device, such as server or switch"}
+	}
+	if used := t.counted(tokens[n:]); used > 0 {
+		return n + used, nil
 	}
 	k, own, used := deviceIn(tokens[n:])
 	if used == 0 && w != nil {
@@ -151,6 +179,16 @@ func deviceHead(t *thing, tokens []text.Token) (int, *text.Mistake) {
 	t.device, t.own = k, own
 	t.said = append(t.said, otherWords(tokens[n:])...)
 	return n + used, nil
+}
+
+// counted takes guests nobody lists one by one, and tells how many words they are.
+func (t *thing) counted(tokens []text.Token) int {
+	k, many, used := guestsCounted(tokens)
+	if used > 0 {
+		t.device = k
+		t.said = append(t.said, said{fact: indexes[ofGuest].byField["guest_count"], value: many, col: tokens[0].Col, end: tokens[used-1].End})
+	}
+	return used
 }
 
 func (t *thing) notAKind(tokens []text.Token, placed bool) *text.Mistake {

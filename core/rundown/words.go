@@ -49,6 +49,7 @@ var synonyms = map[lab.DeviceKind][]string{
 	lab.PoEInjector:   {"injector", "midspan"},
 	lab.WallOutlet:    {"wall socket", "wall sockets", "mains socket", "mains outlet", "wall receptacle", "double socket", "power point"},
 	lab.MeterPlug:     {"plug meter", "energy meter", "metering plug"},
+	lab.VM:            {"virtual machine"},
 	lab.Other:         {"thing", "device", "something"},
 }
 

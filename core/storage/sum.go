@@ -34,7 +34,7 @@ func (s *Storage) Sum(counts func(device lab.ID) bool) Sum {
 			sum.PriceMinor += *d.Part.PriceMinor
 		}
 	}
-	for d := range lab.Each[lab.Device](s.lab) {
+	for d := range lab.Things(s.lab) {
 		if n := s.lab.SpecOf(d).Seats(lab.Drive); n != nil && counts(d.ID) {
 			sum.Bays += *n
 		}

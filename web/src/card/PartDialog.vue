@@ -2,7 +2,7 @@
 // One part: its facts, and where it goes.
 import { computed, ref } from 'vue'
 import { attempt, useLab } from '../lab/useLab'
-import { title } from '../lab/words'
+import { isGuest, title } from '../lab/words'
 import { useStorage } from '../work/useStorage'
 import GoesWith from './GoesWith.vue'
 import RecordCard from './RecordCard.vue'
@@ -22,6 +22,7 @@ const places = computed(() => [
   { value: '', title: 'the spares bin' },
   { value: 'ordered', title: 'on order' },
   ...[...(lab.value?.devices.values() ?? [])]
+    .filter((d) => !isGuest(d))
     .map((d) => ({ value: d.id, title: title(d) }))
     .sort((a, b) => a.title.localeCompare(b.title, 'en')),
 ])

@@ -19,6 +19,7 @@ import {
   type Space,
 } from '../api/client'
 import { lists } from '../api/core.gen'
+import { isGuest } from './words'
 
 type List = (typeof lists)[keyof typeof lists]
 const everyList = Object.values(lists)
@@ -41,7 +42,7 @@ const spaces = shallowRef(new Map<string, Space>())
 /** Ids of the things that are nowhere yet, oldest first. */
 const unplacedIds = computed(() =>
   [...(lab.value?.devices.values() ?? [])]
-    .filter((d) => !d.at)
+    .filter((d) => !d.at && !isGuest(d))
     .map((d) => d.id)
     .sort(),
 )

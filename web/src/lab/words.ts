@@ -15,6 +15,7 @@ export interface Traits {
   joined?: boolean
   rear_ports?: boolean
   bridges?: boolean
+  guest?: boolean
 }
 
 const traits = new Map<Schemas['DeviceKind'], Traits>(deviceKinds.map((k) => [k.kind, k]))
@@ -30,6 +31,9 @@ export const kindShort = (kind: Schemas['DeviceKind']): string => traitsOf(kind)
 
 /** What a device is: its kind, or its owner's words where that is other. */
 export const whatIs = (d: Device): string => d.other_kind ?? kindWords(d.device_kind)
+
+/** A VM or a container, which nobody can touch. */
+export const isGuest = (d: Device): boolean => !!traitsOf(d.device_kind).guest
 
 /** The same where there is little room. */
 export const whatIsShort = (d: Device): string => d.other_kind ?? kindShort(d.device_kind)

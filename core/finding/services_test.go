@@ -1,0 +1,88 @@
+package finding_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"levelstaff/core/finding"
+	"levelstaff/core/labtest"
+)
+
+const twoHosts = `vlan 20 "servers"
+vlan 30 "cameras"
+subnet 10.20.0.0/24: vlan 20
+rack "R": 24U
+  1 server "anvil": 32GB, 4 cores, runs hypervisor, 2 ports rj45, 4 bays, 2x 1TB ssd
+  2 server "thrush": 16GB, 8 cores, runs hypervisor
+  3 nas "silo": 4 bays, 2x 4TB
+  4 switch "core": 8 ports rj45
+core/1 - anvil/1
+core/1 tagged 20
+anvil/1 tagged 20
+core/2 tagged 30
+pool "fast" on anvil: mirror of bay 1-2
+pool "hold" on silo: mirror of bay 1-2
+`
+
+// Each line or two makes one check speak.
+func TestWhatTheChecksOfServicesSay(t *testing.T) {
+	for _, c := range []struct{ check, lines, say string }{
+		{"memory-over", "on anvil: vm \"a\": 20GB\non anvil: vm \"b\": 16GB", "anvil has 32 GB and has given 36 GB: 4 GB more than fitted."},
+		{"memory-over", "anvil: keeps 6GB\non anvil: vm \"a\": 30GB", "anvil has 32 GB, keeps 6 GB and has given 30 GB: 4 GB more than fitted."},
+		{"vcpus-over", "on anvil: vm \"a\": 17 vcpu, 1GB", "anvil has given 17 vCPUs and has 4 cores: more than 4 to each."},
+		{"toy-beside", "on anvil: vm \"books\": 20GB, household\non anvil: vm \"game\": 10GB, toy",
+			"anvil has 2 GB left, and runs toys (game) beside what the household needs (books)."},
+		{"names-together", "on anvil: vm \"n1\": 1GB\non anvil: vm \"n2\": 1GB\nvlan 20: name servers n1 and n2",
+			"n1 and n2, the name servers of VLAN 20 servers, are all on anvil: while it is down nothing there has a name."},
+		{"guest-vlan", "on anvil: vm \"eyes\": 1GB, vlan 30", "eyes has a leg in VLAN 30, and no cable carries that to anvil."},
+		{"guest-disk", "on thrush: vm \"a\": 1GB, 80GB on fast",
+			"The disk of a is on fast in anvil, and nothing says that thrush reaches it: it mounts no share of it, and shares no such pool."},
+		{"guest-disk", "on anvil: vm \"a\": 1GB, 80GB on fast\npool \"fast\" on anvil: 900GB used", "The disk of a is on fast, which is 90 % full."},
+		{"guest-disk", "silo: resting\non anvil: vm \"a\": 1GB, 80GB on hold", "The disk of a is on hold in silo, which does not run."},
+		{"port-twice", "on anvil: vm \"a\": 1GB\nservice \"x\": in a, tcp 80\nservice \"y\": in a, tcp 80", "x and y are both on tcp 80 of a."},
+		{"port-twice", "on anvil: vm \"a\": 1GB\non a: container \"x\": tcp 80\non a: container \"y\": tcp 80", "x and y are both on tcp 80 of a."},
+		{"port-twice", "on anvil: container \"out\": vlan 20, tcp 80\non anvil: container \"in\": network of out, tcp 80",
+			"out and in are both on tcp 80 of out."},
+		{"handed-twice", "on anvil: vm \"a\": 1GB, has slot 3\non anvil: vm \"b\": 1GB, has slot 3", "slot 3 is handed to both a and b; only one can have it."},
+		{"not-shared", "on anvil: vm \"a\": 1GB, restarts elsewhere", "a is to restart elsewhere by itself, and anvil is in no cluster."},
+		{"not-shared", "cluster \"pair\": anvil, thrush\non anvil: vm \"a\": 1GB, 80GB on fast, restarts elsewhere",
+			"a is to restart elsewhere by itself, and its disk is on fast, which is in anvil alone."},
+		{"not-shared", "cluster \"pair\": anvil, thrush\non anvil: vm \"a\": 1GB, restarts elsewhere",
+			"a is to restart elsewhere by itself, and nothing says that the hosts of pair share storage."},
+		{"household-stuck", "on anvil: vm \"a\": 20GB, household",
+			"The household needs a, and it can go nowhere when anvil is gone: takes 20 GB; thrush has 16 GB left."},
+		{"runs-on-resting", "thrush: resting\non thrush: vm \"a\": 1GB", "a is said to run on thrush, which is resting."},
+		{"runs-on-resting", "on anvil: container \"out\": stopped\non anvil: container \"in\": network of out", "in shares the network of out, which is resting."},
+		{"no-host", "vm \"a\": 1GB", "Nobody said which host a runs on."},
+		{"past-support", "anvil: system \"Tarn\", version 9.1, supported until 2026-06", "anvil runs Tarn 9.1, which was supported until 2026-06."},
+		{"past-support", "on anvil: vm \"a\": supported until 2025", "a runs its system, which was supported until 2025."},
+		{"address-twice", "on anvil: vm \"a\": vlan 20 10.20.0.9\non thrush: vm \"b\": vlan 20 10.20.0.9", "10.20.0.9"},
+		{"address-outside", "subnet 10.30.0.0/24: vlan 30\non anvil: vm \"a\": vlan 20 10.30.0.9", "10.30.0.9 of a is on port vlan 20, which is in VLAN 20"},
+	} {
+		t.Run(c.check+" "+c.lines, func(t *testing.T) {
+			l := labtest.From(t, twoHosts+c.lines)
+			said := map[string][]string{}
+			for _, f := range finding.All(l, "2026-11-28") {
+				check, _, _ := strings.Cut(f.Key, " ")
+				said[check] = append(said[check], f.Say)
+			}
+			if assert.NotEmpty(t, said[c.check]) {
+				assert.Contains(t, said[c.check][0], c.say)
+			}
+		})
+	}
+}
+
+func TestSoundServicesHaveNoFindings(t *testing.T) {
+	l := labtest.From(t, twoHosts+`cluster "pair": anvil, thrush, shared hold
+anvil: keeps 4GB, system "Tarn", supported until 2030
+on anvil: vm "a": 4 vcpu, 8GB, 80GB on hold, household, vlan 20 10.20.0.5, restarts elsewhere
+on a: container "web": tcp 80
+service "site": in web, tcp 80
+on thrush: vm "game": 2GB, toy
+on thrush: 14 containers, use 2GB
+`)
+	assert.Empty(t, finding.OfServices(l, "2026-11-28"))
+}
