@@ -56,6 +56,7 @@ fuzz:
 	go test ./core/rundown -run '^$$' -fuzz FuzzEnd $(FUZZ)
 	go test ./core/rundown -run '^$$' -fuzz FuzzAddresses $(FUZZ)
 	go test ./core/rundown -run '^$$' -fuzz FuzzDrives $(FUZZ)
+	go test ./core/rundown -run '^$$' -fuzz FuzzGuests $(FUZZ)
 	go test ./core/table -run '^$$' -fuzz FuzzFilter $(FUZZ)
 	go test ./core/find -run '^$$' -fuzz FuzzSearch $(FUZZ)
 	go test ./exchange -run '^$$' -fuzz FuzzCSV $(FUZZ)

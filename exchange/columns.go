@@ -27,6 +27,8 @@ type column struct {
 // Listing is what a file lists, a line each.
 type Listing struct {
 	Kind    lab.Kind
+	List    string // what it lists, as addresses and file names have it
+	of      *table.Spec
 	sheet   string // the name of a workbook's sheet
 	example string // of a kind; "" where something new needs none
 	name    string // the column of its name
@@ -44,6 +46,7 @@ var (
 // Devices, Parts and Cables are what the command line can list.
 var (
 	Devices = listing(lab.KindDevice)
+	Guests  = guests()
 	Parts   = listing(lab.KindPart)
 	Cables  = listing(lab.KindCable)
 )
@@ -51,7 +54,7 @@ var (
 // Listings are what files can list: each kind of record that has a name and says
 // how the lab is built.
 func Listings() []*Listing {
-	list := []*Listing{Devices, Parts, Cables}
+	list := []*Listing{Devices, Guests, Parts, Cables}
 	for _, k := range lab.Kinds() {
 		if k.Built && !k.Alone && k.Name != "" && !slices.ContainsFunc(list, func(of *Listing) bool {
 			return of.Kind.RecordKind == k.RecordKind
@@ -62,13 +65,41 @@ func Listings() []*Listing {
 	return list
 }
 
+// Title is what the listing is called in the names of routes: Devices.
+func (of *Listing) Title() string {
+	if of.List != of.Kind.List {
+		return text.Capital(of.List)
+	}
+	return of.Kind.Title + "s"
+}
+
 func listing(kind lab.RecordKind) *Listing {
 	k, _ := lab.KindOf(kind)
-	of := &Listing{Kind: k, sheet: text.Capital(strings.ReplaceAll(k.List, "_", " ")), example: examples[kind], name: k.Name}
+	of := listingOf(k, table.Of(kind), k.List)
+	if kind == lab.KindDevice { // as spreadsheets have it; ours says both in where
+		at := slices.IndexFunc(of.columns, func(c column) bool { return c.name == "where" })
+		of.columns = slices.Insert(of.columns, at+1, column{name: "rack", title: "rack", field: "rack", later: true},
+			column{name: "unit", title: "unit of the rack", field: "unit", later: true})
+	}
+	return of
+}
+
+// guests lists VMs and containers, apart from the devices that one can touch.
+func guests() *Listing {
+	k, _ := lab.KindOf(lab.KindDevice)
+	of := listingOf(k, table.Guests(), "guests")
+	of.example = string(lab.VM)
+	return of
+}
+
+func listingOf(k lab.Kind, spec *table.Spec, list string) *Listing {
+	kind := k.RecordKind
+	of := &Listing{Kind: k, List: list, of: spec, sheet: text.Capital(strings.ReplaceAll(list, "_", " ")), example: examples[kind],
+		name: k.Name}
 	of.columns = []column{{name: "id", title: "id", field: "id", write: func(_ *lab.Lab, r lab.Record, _ rundown.Said) string {
 		return string(r.Key().ID)
 	}}}
-	for _, c := range table.Of(kind).Columns {
+	for _, c := range spec.Columns {
 		if c.Derived || slices.ContainsFunc(of.columns, func(o column) bool { return o.name == c.File }) {
 			continue
 		}
@@ -88,11 +119,6 @@ func listing(kind lab.RecordKind) *Listing {
 			of.columns = slices.Insert(of.columns, at+1,
 				column{name: end + "_port", title: "port of the " + of.columns[at].title, field: end + "_port", later: true})
 		}
-	}
-	if kind == lab.KindDevice { // as spreadsheets have it; ours says both in where
-		at := slices.IndexFunc(of.columns, func(c column) bool { return c.name == "where" })
-		of.columns = slices.Insert(of.columns, at+1, column{name: "rack", title: "rack", field: "rack", later: true},
-			column{name: "unit", title: "unit of the rack", field: "unit", later: true})
 	}
 	of.words = sync.OnceValue(func() map[string]string { return wordsOf(of.columns, sayings[kind]) })
 	return of

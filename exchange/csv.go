@@ -28,7 +28,7 @@ func (of *Listing) WriteCSV(w io.Writer, l *lab.Lab) error {
 		if !yield(row) {
 			return
 		}
-		for r := range l.Records(of.Kind.RecordKind) {
+		for r := range of.of.Records(l) {
 			said := rundown.Saying(l, r)
 			for i, c := range columns {
 				row[i] = c.write(l, r, said)

@@ -37,7 +37,7 @@ func newReader(of *Listing, l *lab.Lab, list []FileColumn, how Taking, newID fun
 			rd.at[of.index(c.Field)], rd.units[of.index(c.Field)] = i, c.Unit
 		}
 	}
-	for r := range l.Records(of.Kind.RecordKind) {
+	for r := range of.of.Records(l) {
 		if name := lab.OwnName(r); name != "" {
 			rd.named[lab.FoldName(name)] = append(rd.named[lab.FoldName(name)], r)
 		}

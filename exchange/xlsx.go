@@ -39,7 +39,7 @@ func (of *Listing) WriteXLSX(w io.Writer, l *lab.Lab) error {
 	}
 	return writeXLSX(w, of.sheet, names, func(yield func([]any) bool) {
 		row := make([]any, len(columns))
-		for r := range l.Records(of.Kind.RecordKind) {
+		for r := range of.of.Records(l) {
 			said := rundown.Saying(l, r)
 			for i, c := range columns {
 				row[i] = cellOf(c, c.write(l, r, said))

@@ -38,11 +38,11 @@ func (s *Server) listRoutes() []route {
 			{"csv", "File", "CSV file", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteCSV(out, l) }},
 			{"xlsx", "Workbook", "workbook", func(l *lab.Lab, out *bytes.Buffer) error { return of.WriteXLSX(out, l) }},
 		} {
-			path, id, file := "/api/v1/files/"+of.Kind.List+"."+as.ending, of.Kind.Title+"s"+as.title, listFile{s, of, as.ending, as.write}
+			path, id, file := "/api/v1/files/"+of.List+"."+as.ending, of.Title()+as.title, listFile{s, of, as.ending, as.write}
 			list = append(list,
-				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.Kind.List + " as a " + as.words, in: fileQuery{},
+				route{method: fiber.MethodGet, path: path, id: "get" + id, summary: "The " + of.List + " as a " + as.words, in: fileQuery{},
 					out: "", do: file.save, kind: plainType(as.ending), seen: true},
-				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.Kind.List + " from a " + as.words + ", all or none",
+				route{method: fiber.MethodPost, path: path, id: "post" + id, summary: "Take " + of.List + " from a " + as.words + ", all or none",
 					large: true, in: ListFile{}, out: Delta{}, do: file.load, seen: true},
 				route{method: fiber.MethodPost, path: path + "/check", id: "check" + id,
 					summary: "What each line of a " + as.words + " would do, without doing it", large: true, in: ListFile{},
@@ -69,7 +69,7 @@ func (f listFile) save(c fiber.Ctx) error {
 	if err := f.write(l, &out); err != nil {
 		return err
 	}
-	return file(c, fmt.Sprintf("%s-%s.%s", f.of.Kind.List, lab.DayOf(time.Now()), f.ending), listKinds[f.ending], out.Bytes())
+	return file(c, fmt.Sprintf("%s-%s.%s", f.of.List, lab.DayOf(time.Now()), f.ending), listKinds[f.ending], out.Bytes())
 }
 
 // ListFile is a file of devices or parts, and how it is taken.
@@ -133,7 +133,7 @@ func (s *Server) rows(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(exchange.Listings(), func(of *exchange.Listing) bool { return of.Kind.List == in.List })
+	at := slices.IndexFunc(exchange.Listings(), func(of *exchange.Listing) bool { return of.List == in.List })
 	if at < 0 {
 		return wrongField(fiber.StatusUnprocessableEntity, "list", "There is no table of %s that takes rows.", in.List)
 	}

@@ -120,6 +120,7 @@ func (s *Server) routes() []route {
 	list = append(list, s.powerRoutes()...)
 	list = append(list, s.storageRoutes()...)
 	list = append(list, s.cableFileRoutes()...)
+	list = append(list, s.serviceRoutes()...)
 	list = append(list, s.trialRoutes()...)
 	for _, k := range lab.Kinds() {
 		if !k.Alone {

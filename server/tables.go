@@ -26,17 +26,20 @@ func (s *Server) tableRoutes() []route {
 		{method: get, path: "/api/v1/files/endings.ics", id: "getEndings", summary: "What ends, as an iCalendar file", out: "", do: s.endings,
 			kind: "text/calendar", seen: true},
 	}
-	for _, k := range lab.Kinds() {
-		of := recordTable{s, table.Of(k.RecordKind)}
-		if k.Alone || len(of.of.Columns) == 0 {
-			continue
-		}
+	add := func(of *table.Spec, name, title string) {
+		h := recordTable{s, of}
 		list = append(list,
-			route{method: get, path: "/api/v1/tables/" + k.List, id: "table" + k.Title + "s",
-				summary: "The table of " + k.List + ", filtered, sorted and grouped", in: tableQuery{}, out: table.Table{}, do: of.show, seen: true},
-			route{method: get, path: "/api/v1/tables/" + k.List + "/columns", id: "columns" + k.Title + "s",
-				summary: "The columns that table can show", out: Columns{}, do: of.columns})
+			route{method: get, path: "/api/v1/tables/" + name, id: "table" + title,
+				summary: "The table of " + name + ", filtered, sorted and grouped", in: tableQuery{}, out: table.Table{}, do: h.show, seen: true},
+			route{method: get, path: "/api/v1/tables/" + name + "/columns", id: "columns" + title,
+				summary: "The columns that table can show", out: Columns{}, do: h.columns})
 	}
+	for _, k := range lab.Kinds() {
+		if of := table.Of(k.RecordKind); !k.Alone && len(of.Columns) > 0 {
+			add(of, k.List, k.Title+"s")
+		}
+	}
+	add(table.Guests(), "guests", "Guests")
 	return list
 }
 
@@ -87,19 +90,19 @@ func (h recordTable) show(c fiber.Ctx) error {
 type tables struct {
 	sync.Mutex
 	lab  *lab.Lab
-	made map[lab.RecordKind]*table.Index
+	made map[*table.Spec]*table.Index
 }
 
 func (t *tables) of(l *lab.Lab, s *table.Spec) *table.Index {
 	t.Lock()
 	defer t.Unlock()
 	if t.lab != l {
-		t.lab, t.made = l, map[lab.RecordKind]*table.Index{}
+		t.lab, t.made = l, map[*table.Spec]*table.Index{}
 	}
-	if t.made[s.Kind] == nil {
-		t.made[s.Kind] = s.New(l)
+	if t.made[s] == nil {
+		t.made[s] = s.New(l)
 	}
-	return t.made[s.Kind]
+	return t.made[s]
 }
 
 // Cells are facts of many records, each as typed.

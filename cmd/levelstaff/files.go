@@ -47,10 +47,12 @@ var (
 	}}
 	partsAlone  = map[string]writer{".csv": exchange.Parts.WriteCSV, ".xlsx": exchange.Parts.WriteXLSX}
 	cablesAlone = map[string]writer{".csv": exchange.Cables.WriteCSV, ".xlsx": exchange.Cables.WriteXLSX, ".dot": exchange.WriteDOT}
+	guestsAlone = map[string]writer{".csv": exchange.Guests.WriteCSV, ".xlsx": exchange.Guests.WriteXLSX, ".dot": exchange.WriteRunsDOT,
+		".mmd": exchange.WriteRunsMermaid}
 )
 
 func knownFormat(file string) error {
-	if ext := filepath.Ext(file); formats[ext] == nil && cablesAlone[ext] == nil {
+	if ext := filepath.Ext(file); formats[ext] == nil && guestsAlone[ext] == nil {
 		return usageError{fmt.Errorf("%s: the file extension gives the format, and %q is not one of %s", file, ext,
 			strings.Join(slices.Sorted(maps.Keys(formats)), ", "))}
 	}
@@ -60,9 +62,9 @@ func knownFormat(file string) error {
 func loadCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "load FILE...",
-		Short: "Make the lab what a file says: rundowns taken together, a JSON file, or the devices, parts or cables of a CSV file or workbook",
+		Short: "Make the lab what a file says: rundowns together, a JSON file, or devices, guests, parts or cables of a CSV file or workbook",
 		Long: "Make the lab what a file says: one or more rundowns taken together, a JSON file that\nlevelstaff save wrote, or the devices " +
-			"of a CSV file or of an XLSX workbook\n(with --parts the parts, with --cables the cables).\n\n" +
+			"of a CSV file or of an XLSX workbook\n(with --guests the VMs and containers, with --parts the parts,\nwith --cables the cables).\n\n" +
 			"What would be added, renamed, moved, changed and removed is shown first; on a\nterminal you are asked. Facts that a rundown leaves " +
 			"out stay as they are. What a file of\ndevices has no line for stays; it is taken whole or not at all.",
 		Args: usage(cobra.MinimumNArgs(1)),
@@ -72,12 +74,15 @@ func loadCommand() *cobra.Command {
 	yes := cmd.Flags().Bool("yes", false, "do not ask")
 	parts := cmd.Flags().Bool("parts", false, "a CSV file or workbook lists parts, not devices")
 	cables := cmd.Flags().Bool("cables", false, "a CSV file or workbook is a cable schedule")
+	guests := cmd.Flags().Bool("guests", false, "a CSV file or workbook lists VMs and containers")
 	skip := cmd.Flags().Bool("skip-mistakes", false, "load the lines of a rundown that can be read; nothing is removed then")
 	cmd.RunE = func(cmd *cobra.Command, files []string) error {
 		of := exchange.Devices
 		switch {
-		case *parts && *cables:
-			return usageError{errors.New("a file lists parts or cables; load one after the other")}
+		case several(*parts, *cables, *guests):
+			return usageError{errors.New("a file lists guests, parts or cables; load one after the other")}
+		case *guests:
+			of = exchange.Guests
 		case *parts:
 			of = exchange.Parts
 		case *cables:
@@ -111,8 +116,8 @@ func readFiles(cmd *cobra.Command, files []string, of *exchange.Listing, skip bo
 			return nil, usageError{errors.New("only rundowns can be loaded together; load files of other formats one at a time")}
 		}
 	}
-	if ext == ".dot" {
-		return nil, usageError{fmt.Errorf("%s: graphs can only be written; load cables from a .csv or .xlsx file", files[0])}
+	if ext == ".dot" || ext == ".mmd" {
+		return nil, usageError{fmt.Errorf("%s: graphs can only be written; load cables and guests from a .csv or .xlsx file", files[0])}
 	}
 	if ext == ".rundown" {
 		doc, err := readRundowns(cmd.Context(), files)
@@ -258,20 +263,23 @@ func saveCommand() *cobra.Command {
 	sheets := cmd.Flags().Bool("sheets", false, "write the spec sheets alone, as .json")
 	parts := cmd.Flags().Bool("parts", false, "write the parts instead of the devices, as .csv or .xlsx")
 	cables := cmd.Flags().Bool("cables", false, "write the cables instead of the devices, as .csv, .xlsx or .dot")
+	guests := cmd.Flags().Bool("guests", false, "write what runs where instead, as .csv, .xlsx, .dot or .mmd (Mermaid)")
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
 		}
 		of := formats
 		switch {
-		case *sheets && *parts, *sheets && *cables, *parts && *cables:
-			return usageError{errors.New("--sheets, --parts and --cables are files of their own; save one after the other")}
+		case several(*sheets, *parts, *cables, *guests):
+			return usageError{errors.New("--sheets, --parts, --cables and --guests are files of their own; save one after the other")}
 		case *sheets:
 			of = sheetsAlone
 		case *parts:
 			of = partsAlone
 		case *cables:
 			of = cablesAlone
+		case *guests:
+			of = guestsAlone
 		}
 		write := of[filepath.Ext(args[0])]
 		if write == nil {
@@ -290,6 +298,17 @@ func saveCommand() *cobra.Command {
 		})
 	}
 	return cmd
+}
+
+// several reports whether more than one of what excludes each other is asked for.
+func several(asked ...bool) bool {
+	n := 0
+	for _, is := range asked {
+		if is {
+			n++
+		}
+	}
+	return n > 1
 }
 
 // writeWhole writes a file beside the old one first, so that there is always

@@ -15,6 +15,7 @@ import (
 	"levelstaff/core/rack"
 	"levelstaff/core/reach"
 	"levelstaff/core/running"
+	"levelstaff/core/service"
 	"levelstaff/core/storage"
 )
 
@@ -57,6 +58,15 @@ type Figures struct {
 	PerTB     *float64 `json:"price_usable_tb,omitempty" description:"Of the drives in pools; absent while one has no price"`
 	Bays      int      `json:"bays" required:"true"`
 	BaysFull  int      `json:"bays_filled" required:"true"`
+	Hosts     int      `json:"hosts" required:"true" description:"Devices that run guests"`
+	Memory    *int64   `json:"memory_bytes,omitempty" description:"Fitted in those; absent while unknown"`
+	Given     *int64   `json:"given_bytes,omitempty" description:"Of it: kept, and taken by guests"`
+	Ungiven   int      `json:"given_unknown" required:"true" description:"Guests of which that is not known"`
+	Cores     *int64   `json:"host_cores,omitempty"`
+	VCPUs     *int64   `json:"vcpus,omitempty"`
+	Largest   string   `json:"largest_host,omitempty" description:"The running host with most memory that runs guests"`
+	Starts    int      `json:"without_largest_start" required:"true" description:"So many of its guests start elsewhere without it"`
+	StartsOf  int      `json:"without_largest_of" required:"true"`
 	Currency  string   `json:"currency,omitempty"`
 	Act       int      `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int      `json:"watch" required:"true"`
@@ -130,6 +140,9 @@ func (f Figures) Words() []Figure {
 			return strings.TrimSpace(fmt.Sprintf("%.2f %s", v, f.Currency))
 		}),
 		{"bays", "Drive bays filled", fmt.Sprintf("%d of %d", f.BaysFull, f.Bays), float64(f.BaysFull), 0},
+		f.given(),
+		f.coresGiven(),
+		f.withoutLargest(),
 		optional("db_a", "Loudest place", f.DB, 1, -1, func(v float64) string { return fmt.Sprintf("%.0f dB(A), %s", v, f.Loudest) }),
 	}
 }
@@ -190,6 +203,7 @@ func FiguresOf(l, built *lab.Lab, in lab.ID, today lab.Day) Figures {
 	f.draws(l, in)
 	f.runs(l, built, in, today)
 	f.stores(l, in)
+	f.hosts(l, in)
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue
@@ -272,6 +286,70 @@ func (f Figures) mayFail() string {
 		return "no pools"
 	}
 	return fmt.Sprintf("%d, %s", f.MayFail, f.Weakest)
+}
+
+// given is the memory that hosts keep and have given, of what is fitted.
+func (f Figures) given() Figure {
+	switch {
+	case f.Hosts == 0:
+		return Figure{"memory_given", "Memory given", "no hosts", 0, 0}
+	case f.Memory == nil || f.Given == nil:
+		return Figure{"memory_given", "Memory given", "?", 0, 0}
+	}
+	said := service.Memory(*f.Given) + " of " + service.Memory(*f.Memory)
+	if f.Ungiven > 0 {
+		said = "≥ " + said
+	}
+	return Figure{"memory_given", "Memory given", said, math.Round(float64(*f.Given) / (1 << 30)), 0}
+}
+
+func (f Figures) coresGiven() Figure {
+	switch {
+	case f.Hosts == 0:
+		return Figure{"cores_given", "vCPUs given", "no hosts", 0, 0}
+	case f.Cores == nil || f.VCPUs == nil:
+		return Figure{"cores_given", "vCPUs given", "?", 0, 0}
+	}
+	return Figure{"cores_given", "vCPUs given", fmt.Sprintf("%d on %d cores", *f.VCPUs, *f.Cores), float64(*f.VCPUs), 0}
+}
+
+// withoutLargest is how many of the guests of the largest host start elsewhere when it is
+// gone; labs are compared by how many stay dark.
+func (f Figures) withoutLargest() Figure {
+	if f.Largest == "" {
+		return Figure{"without_largest", "Without the largest host", "nothing runs", 0, -1}
+	}
+	return Figure{"without_largest", "Without the largest host", fmt.Sprintf("%d of %d start, without %s", f.Starts, f.StartsOf, f.Largest),
+		float64(f.StartsOf - f.Starts), -1}
+}
+
+// hosts adds what hosts have given of what is fitted: those of the lab, or of one rack.
+// What becomes of the guests of the largest is of the lab as a whole.
+func (f *Figures) hosts(l *lab.Lab, in lab.ID) {
+	s := service.Of(l)
+	sum := s.Sum(func(id lab.ID) bool {
+		d, _ := lab.Find[lab.Device](l, id)
+		r, at := l.RackOf(d)
+		return in == "" || at && r.ID == in
+	})
+	f.Hosts, f.Ungiven = sum.Hosts, sum.Takes.Unknown
+	if sum.Fitted.Known > 0 {
+		f.Memory = &sum.Fitted.Known
+	}
+	if sum.Hosts > 0 && (sum.Takes.Known > 0 || sum.Takes.Unknown == 0) {
+		given := sum.Takes.Known + sum.Kept
+		f.Given = &given
+	}
+	if sum.Cores.Known > 0 {
+		f.Cores = &sum.Cores.Known
+	}
+	if sum.Hosts > 0 && (sum.VCPUs.Known > 0 || sum.VCPUs.Unknown == 0) {
+		f.VCPUs = &sum.VCPUs.Known
+	}
+	if h := s.Largest(); h != nil {
+		f.Largest = h.Title()
+		f.Starts, f.StartsOf = s.Without(h, false, service.Steps).Starts()
+	}
 }
 
 // stores adds what pools have room for and what of that is used, what may fail, and the

@@ -141,3 +141,30 @@ dataset "sky" on hold: 9TB
 	assert.Equal(t, []string{"?", "?", "no pools", "?", "0 of 0"}, []string{none["usable"], none["used"], none["may_fail"], none["usable_tb"],
 		none["bays"]})
 }
+
+// A host of 32 GB keeps 4 and has given 24; the other has 8 of 16 left, so that of two
+// guests of 12 none starts there. With 32 more GB in it both do.
+func TestFiguresOfMoreMemory(t *testing.T) {
+	old := with(t, `rack "R": 9U
+9 server "anvil": 32GB, 16 cores, runs hypervisor, keeps 4GB
+8 server "thrush": 16GB, 4 cores, runs hypervisor
+on anvil: vm "a": 12GB, 4 vcpu
+on anvil: vm "b": 12GB, 4 vcpu
+on thrush: vm "c": 8GB, 2 vcpu
+`).lab
+	p := rundown.Load(old, rundown.ParseLine("thrush: 32GB"), rundown.Options{NewID: func() lab.ID { return "more" }})
+	require.Empty(t, p.Mistakes)
+	text := func(l *lab.Lab, in lab.ID) map[string]string {
+		said := map[string]string{}
+		for _, f := range draft.FiguresOf(l, old, in, "2026-11-26").Words() {
+			said[f.Name] = f.Text
+		}
+		return said
+	}
+	before, after := text(old, ""), text(p.Lab, "")
+	assert.Equal(t, []string{"36 GB of 48 GB", "10 on 20 cores", "0 of 2 start, without anvil"},
+		[]string{before["memory_given"], before["cores_given"], before["without_largest"]})
+	assert.Equal(t, []string{"36 GB of 80 GB", "0 of 1 start, without thrush"}, []string{after["memory_given"], after["without_largest"]},
+		"thrush is the largest then, and its 8 GB are more than the 4 left on anvil")
+	assert.Equal(t, "no hosts", text(lab.New(), "")["memory_given"])
+}

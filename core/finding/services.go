@@ -25,7 +25,8 @@ var serviceChecks = []check{
 	{"not-shared", "a guest that is to restart elsewhere without its disk", notShared},
 	{"household-stuck", "a guest of the household that can go nowhere else", householdStuck},
 	{"runs-on-resting", "a guest that runs on what does not", runsOnResting},
-	{"no-host", "a guest on no host", onNoHost},
+	{"wrong-engine", "a guest on what runs no such guests", wrongEngines},
+	{"no-host", "a guest or a service on no host", onNoHost},
 }
 
 // supportChecks are those about what is supported no longer.
@@ -67,7 +68,8 @@ func vcpusOver(l *lab.Lab, tell found) {
 		if h.Threads.Known == 0 {
 			what = "cores"
 		}
-		tell(Watch, fmt.Sprintf("%s has given %d vCPUs and has %d %s: more than %d to each.", h.Title(), h.VCPUs.Known, n, what, manyVCPUs), h.Device)
+		tell(Watch, fmt.Sprintf("%s has given %d vCPUs and has %d %s: more than %d to each.", h.Title(), h.VCPUs.Known, n, what, manyVCPUs),
+			h.Device)
 	}
 }
 
@@ -127,7 +129,8 @@ func together(l *lab.Lab, ids []lab.ID, what string, about lab.Record, told map[
 	}
 	told[key] = true
 	host, _ := lab.Find[lab.Device](l, hosts[0])
-	tell(Watch, fmt.Sprintf("%s, the name servers of %s, are all on %s: while it is down nothing there has a name.", lab.Listed(names, 3), what,
+	tell(Watch, fmt.Sprintf("%s, the name servers of %s, are all on %s: while it is down nothing there has a name.", lab.Listed(names, 3),
+		what,
 		host.Title()), host, about)
 }
 
@@ -168,12 +171,14 @@ func guestDisks(l *lab.Lab, tell found) {
 			on, _ := lab.Find[lab.Device](l, p.Device)
 			switch {
 			case p.Lost:
-				tell(Act, fmt.Sprintf("The disk of %s is on %s, of which more drives are gone than it can do without.", g.Title(), p.Name), g.Device, p.Pool)
+				tell(Act, fmt.Sprintf("The disk of %s is on %s, of which more drives are gone than it can do without.", g.Title(), p.Name), g.Device,
+					p.Pool)
 			case on.State != lab.Running:
 				tell(Act, fmt.Sprintf("The disk of %s is on %s in %s, which does not run.", g.Title(), p.Name, on.Title()), g.Device, p.Pool)
 			case !s.Reaches(g.Host, p.Pool, disk):
-				tell(Watch, fmt.Sprintf("The disk of %s is on %s in %s, and nothing says that %s reaches it: it mounts no share of it, and shares no such pool.",
-					g.Title(), p.Name, on.Title(), g.Host.Title()), g.Device, p.Pool)
+				tell(Watch,
+					fmt.Sprintf("The disk of %s is on %s in %s, and nothing says that %s reaches it: it mounts no share of it, and shares no such pool.",
+						g.Title(), p.Name, on.Title(), g.Host.Title()), g.Device, p.Pool)
 			}
 			used, _, known := p.Used()
 			if full, sized := p.Fillable(); known && sized && full > 0 && float64(used) > storage.Nearly*float64(full) {
@@ -276,7 +281,8 @@ func householdStuck(l *lab.Lab, tell found) {
 				continue
 			}
 			if why := s.Stuck(g); why != "" {
-				tell(Watch, fmt.Sprintf("The household needs %s, and it can go nowhere when %s is gone: %s.", g.Title(), h.Title(), why), g.Device, h.Device)
+				tell(Watch, fmt.Sprintf("The household needs %s, and it can go nowhere when %s is gone: %s.", g.Title(), h.Title(), why), g.Device,
+					h.Device)
 			}
 		}
 	}
@@ -306,9 +312,25 @@ func hostID(g *service.Guest) lab.ID {
 	return g.At.Device
 }
 
+// wrongEngines tells of guests straight on a host that is said to run none of their kind.
+func wrongEngines(l *lab.Lab, tell found) {
+	for _, h := range service.Of(l).Hosts() {
+		for _, g := range h.Guests {
+			if why := service.WrongEngine(g, h); why != "" {
+				tell(Watch, fmt.Sprintf("%s is a %s, and %s.", g.Title(), g.KindWords(), why), g.Device, h.Device)
+			}
+		}
+	}
+}
+
 func onNoHost(l *lab.Lab, tell found) {
 	for _, g := range service.Of(l).Loose() {
 		tell(Note, fmt.Sprintf("Nobody said which host %s runs on.", g.Title()), g.Device)
+	}
+	for v := range lab.Each[lab.Service](l) {
+		if v.In == "" {
+			tell(Note, fmt.Sprintf("Nobody said what %s runs in.", v.Title()), v)
+		}
 	}
 }
 

@@ -98,6 +98,10 @@ var questions = []question{
 			port := managementPort(d, s)
 			return d.Remote != "" || slices.ContainsFunc(d.Addresses, func(a lab.Address) bool { return port == "" || a.Port == port })
 		}},
+	{"runs", "What does it run its guests with: a hypervisor, or a container engine?", "", "hypervisor", "who can take them when it is gone",
+		func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Runs != "" }},
+	{"given_bytes", "How much memory is it given?", "", "4GB", "whether there is room for it elsewhere",
+		func(d lab.Device, _ lab.Spec, _ []lab.Part) bool { return d.Given != nil || d.Uses != nil }},
 }
 
 // managementPort is the key of the port by which a device is looked after, "" where it
@@ -125,6 +129,11 @@ func hasManagement(l *lab.Lab, d lab.Device) bool {
 
 // arises reports of some questions whether the lab is one where they are asked.
 var arises = map[string]func(*lab.Lab, lab.Device) bool{
+	"runs": func(l *lab.Lab, d lab.Device) bool { return !d.IsGuest() && len(l.GuestsOn(d.ID)) > 0 },
+	"given_bytes": func(l *lab.Lab, d lab.Device) bool { // in a guest it takes nothing of the host
+		on, _ := l.HostOf(d)
+		return d.State == lab.Running && d.At != nil && d.At.Device == on.ID && d.Template == ""
+	},
 	"addresses": func(l *lab.Lab, d lab.Device) bool {
 		for range lab.Each[lab.Subnet](l) {
 			return hasManagement(l, d)
@@ -170,7 +179,13 @@ var matters = map[lab.DeviceKind][]string{
 	lab.Camera:        {"name", "purpose", "ports", "most_w"},
 	lab.Sensor:        {"name", "purpose"},
 	lab.Display:       {"purpose", "ports", "most_w"},
+	lab.VM:            {"given_bytes"},
+	lab.Container:     {"given_bytes"},
 }
+
+// ofAnyKind are the questions that are asked of every kind that lacks something, where
+// they arise.
+var ofAnyKind = []string{"addresses", "runs"}
 
 // onlyMounted are facts that matter only for what is mounted in a rack's units.
 var onlyMounted = []string{"depth_mm", "width_mm", "mount"}
@@ -192,7 +207,7 @@ func asked(l *lab.Lab, d lab.Device) (gaps []Gap, known int) {
 	mounted := d.At != nil && d.At.Where == lab.InUnits
 	for _, q := range questions {
 		switch {
-		case !slices.Contains(fields, q.field) && q.field != "addresses", arises[q.field] != nil && !arises[q.field](l, d),
+		case !slices.Contains(fields, q.field) && !slices.Contains(ofAnyKind, q.field), arises[q.field] != nil && !arises[q.field](l, d),
 			slices.Contains(onlyMounted, q.field) && !mounted && d.At != nil:
 		case q.field == "width_mm" && s.Mount == lab.ByEars:
 			// ears reach the posts whatever is behind them
@@ -305,6 +320,11 @@ func WalkElsewhere(l *lab.Lab) Complete {
 func (c *Complete) add(l *lab.Lab, holder lab.Key) {
 	for _, d := range l.HeldBy(holder) {
 		c.device(l, d)
+	}
+	if holder.Kind == lab.KindDevice {
+		for _, g := range l.GuestsOn(holder.ID) {
+			c.device(l, g)
+		}
 	}
 }
 

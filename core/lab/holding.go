@@ -14,6 +14,18 @@ type Holding struct {
 	Devices []ID `json:"device_ids" required:"true" nullable:"false" description:"What is straight in, on or at it"`
 }
 
+// LastOrder is the highest order among the things and guests at a spot; 0 where there are
+// none.
+func (l *Lab) LastOrder(at *Spot) int {
+	last := 0
+	for by := range l.UsersOf(at.holder()) {
+		if d, ok := by.(Device); ok && d.At.SameHold(at) {
+			last = max(last, d.At.Order)
+		}
+	}
+	return last
+}
+
 // Holdings lists what holds something, by the id of the holder.
 func Holdings(l *Lab) []Holding {
 	holders := map[ID]Key{}

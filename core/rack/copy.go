@@ -14,13 +14,16 @@ import (
 func Copy(l *lab.Lab, d lab.Device, id lab.ID) lab.Change {
 	is := d
 	is.ID, is.Name = id, NextName(l, d.Name)
+	if d.IsGuest() { // what only one can have stays with the other
+		is.Addresses, is.Handed, is.MAC = nil, nil, ""
+	}
 	switch {
 	case d.At == nil:
 	case d.At.Where == lab.InUnits:
 		is.At = nextFree(l, d)
 	default:
 		at := *d.At
-		at.Order = lastOrder(l, d.At) + 1
+		at.Order = l.LastOrder(d.At) + 1
 		is.At = &at
 	}
 	return lab.Change{After: is}

@@ -202,7 +202,7 @@ func Move(l *lab.Lab, devices []lab.Device, to *lab.Spot, swap bool) ([]lab.Chan
 			moved = append(moved, d)
 		}
 	case to.Where != lab.InUnits:
-		next := lastOrder(l, to)
+		next := l.LastOrder(to)
 		for _, d := range devices {
 			next++
 			at := *to
@@ -287,21 +287,4 @@ func leftFor(o, d lab.Device) []*lab.Spot {
 		return []*lab.Spot{&head, &foot}
 	}
 	return []*lab.Spot{&foot, &head}
-}
-
-func lastOrder(l *lab.Lab, to *lab.Spot) int {
-	last := 0
-	kind := lab.KindRack
-	switch to.Where {
-	case lab.OnDevice:
-		kind = lab.KindDevice
-	case lab.InPlace:
-		kind = lab.KindPlace
-	}
-	for _, d := range l.Held(lab.Key{Kind: kind, ID: to.Holder()}) {
-		if d.At.Where == to.Where {
-			last = max(last, d.At.Order)
-		}
-	}
-	return last
 }

@@ -238,6 +238,20 @@ func TestTwoThingsChangePlaces(t *testing.T) {
 	assert.Equal(t, "core can change places with one thing; 2 are in its way", swap("core", lab.At(r.ID, 3, lab.Front)))
 }
 
+// A copy of a guest runs on the same host, last of all, without what only one can have.
+func TestACopyOfAGuestHasNoAddress(t *testing.T) {
+	l := labtest.From(t, `server "anvil": 32GB
+on anvil: vm "names 1": 1GB, vlan 20 10.20.0.5, has slot 3
+on anvil: vm "other": 1GB
+`)
+	copied := rack.Copy(l, labtest.Named[lab.Device](t, l, "names 1"), "copy").After.(lab.Device)
+	assert.Equal(t, "names 2", copied.Name)
+	assert.Empty(t, copied.Addresses)
+	assert.Empty(t, copied.Handed)
+	assert.Equal(t, []lab.Leg{{VLAN: 20}}, copied.Legs())
+	assert.Equal(t, 3, copied.At.Order)
+}
+
 func TestACopyCountsOn(t *testing.T) {
 	l := labtest.From(t, `rack "R": 9U
 9 patch panel "PP1"

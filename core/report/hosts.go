@@ -136,7 +136,7 @@ func hostsOf(a Ask) (Hosts, error) {
 	}
 	for _, c := range s.Clusters() {
 		row := ClusterRow{Name: c.Name, ID: c.ID, Hosts: []string{}, Fitted: knownBytes(c.Fitted.Known), Kept: c.Kept, Takes: amountIn(c.Takes),
-			Used: amountIn(c.Used), Cores: knownBytes(c.Cores.Known), VCPUs: amountIn(c.VCPUs), Guests: c.Guests}
+			Used: amountIn(c.Used), Cores: knownBytes(c.Cores.Known), VCPUs: amountIn(c.VCPUs), Guests: c.Sum.Guests}
 		for _, id := range c.Cluster.Hosts {
 			d, _ := lab.Find[lab.Device](a.Lab, id)
 			row.Hosts = append(row.Hosts, d.Title())

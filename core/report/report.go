@@ -99,6 +99,8 @@ func all() []Report {
 		report("room_for", "Where a guest would fit, and how many like it", roomForOf, roomForText,
 			Param{"memory_bytes", "What it takes; the mean of the guests there are if both are left out"}, Param{"vcpus", "How many it has"},
 			Param{"without", "A host that is gone, whose guests are on the others"}),
+		report("guest", "Where a VM or container lives, what it is given, how old its newest copy is", guestOf, guestText,
+			Param{"guest", "The guest, by name or ID"}),
 		report("fits", "What each host has for a guest, and what it lacks", fitsOf, fitsText, Param{"guest", "The guest, by name or ID"}),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}

@@ -58,7 +58,7 @@ on anvil: vm "choir": 2 vcpu, 8GB, uses 3GB
 		"pools": "RAID 5 of 4 x 8 TB  32 TB  24 TB = 21.8 TiB", "copies": "no copy  all of it", "shares": "anvil, core",
 		"layouts": "Name a device", "data_lost": "all of it",
 		"hosts": "anvil  ?       ?     8 GB   3 GB  ?     16     2      1", "without": "Name a host",
-		"room_for": "the memory of anvil is not known", "fits": "Name a guest",
+		"room_for": "the memory of anvil is not known", "fits": "Name a guest", "guest": "Name a guest",
 		"poe":  "gives power",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",
 	}

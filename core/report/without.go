@@ -112,7 +112,7 @@ type RoomRow struct {
 	Name    string `json:"name" required:"true"`
 	ID      lab.ID `json:"id" required:"true"`
 	Fits    bool   `json:"fits" required:"true"`
-	HowMany int    `json:"how_many" required:"true" description:"So many of that size"`
+	HowMany *int   `json:"how_many" required:"true" description:"So many of that size; null while that is not known"`
 	Why     string `json:"why" required:"true" description:"Why not, or why it is not certain; empty where it is"`
 }
 
@@ -149,7 +149,11 @@ func roomForOf(a Ask) (RoomFor, error) {
 		}
 	}
 	for _, r := range s.RoomFor(memory, int(vcpus), without, service.Steps) {
-		out.Hosts = append(out.Hosts, RoomRow{r.Host.Title(), r.Host.ID, r.HowMany > 0, r.HowMany, r.Why})
+		row := RoomRow{r.Host.Title(), r.Host.ID, r.HowMany > 0, &r.HowMany, r.Why}
+		if r.Unknown {
+			row.HowMany = nil
+		}
+		out.Hosts = append(out.Hosts, row)
 	}
 	return out, nil
 }
@@ -157,7 +161,11 @@ func roomForOf(a Ask) (RoomFor, error) {
 func roomForText(r RoomFor) lines {
 	t := lines{head: []string{"Host", "Fit", "Why"}, none: "Say how large, such as memory_bytes 4294967296: there are no guests to go by."}
 	for _, h := range r.Hosts {
-		t.rows = append(t.rows, []string{h.Name, strconv.Itoa(h.HowMany), h.Why})
+		n := "?"
+		if h.HowMany != nil {
+			n = strconv.Itoa(*h.HowMany)
+		}
+		t.rows = append(t.rows, []string{h.Name, n, h.Why})
 	}
 	return t
 }
@@ -181,14 +189,10 @@ func fitsOf(a Ask) (FitsOn, error) {
 	if a.With["guest"] == "" {
 		return out, nil
 	}
-	d, err := deviceAsked(a, "guest")
+	s := service.Of(a.Lab)
+	g, err := guestAsked(a, s)
 	if err != nil {
 		return out, err
-	}
-	s := service.Of(a.Lab)
-	g, ok := s.Guest(d.ID)
-	if !ok {
-		return out, &Wrong{"guest", fmt.Sprintf("%s is no VM or container.", d.Title())}
 	}
 	out.Guest = g.Title()
 	for _, h := range s.Hosts() {

@@ -53,6 +53,10 @@ func placeWords(l *lab.Lab, r lab.Record) string {
 func pageOf(r lab.Record) string {
 	key := r.Key()
 	switch r := r.(type) {
+	case lab.Device:
+		if r.IsGuest() {
+			return "/services?device=" + string(r.ID)
+		}
 	case lab.Part:
 		if r.Device != "" {
 			key = lab.Key{Kind: lab.KindDevice, ID: r.Device}

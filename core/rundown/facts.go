@@ -60,6 +60,8 @@ type fact struct {
 	usual string
 	// maybe: there need not be one, so that nothing is missing where there is none.
 	maybe bool
+	// apart: what it says makes a record of its own, so that it is no field of this one.
+	apart bool
 	// goesOn: it is a list that phrases behind it go on in, where they say nothing else.
 	goesOn bool
 	// head: it stands in what a line begins with, not among its phrases.

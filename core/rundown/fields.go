@@ -43,6 +43,9 @@ func FieldsOf(r lab.Record) []Field {
 	kind, _ := lab.KindOf(r.Key().Kind)
 	ix := indexes[scopeOf(r)]
 	for _, f := range slices.Concat(ix.heads, ix.list) {
+		if f.apart {
+			continue
+		}
 		list = append(list, Field{Field: f.field, Name: f.name, Group: f.group, Example: f.example, Choices: slices.Clone(f.choices),
 			Unit: f.measured.Base, Number: f.number != nil, List: f.many,
 			Private: kind.Private(f.field), Long: f.raw != nil, Usual: f.usual, Words: f.typedWhole && f.names == "", Maybe: f.maybe,

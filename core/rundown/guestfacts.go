@@ -32,6 +32,8 @@ func withGuests(all []fact) []fact {
 		switch f.field {
 		case "addresses":
 			f.write = freeAddresses
+		case "device_kind":
+			f.choices = []string{lab.VM.Words(), lab.Container.Words()}
 		case "also_kinds": // vm "edge": firewall
 			f.matches = func(tokens []text.Token) bool {
 				k, n := readKind(tokens)
@@ -50,8 +52,9 @@ func hostingFacts(of scope) []fact {
 	}
 	return []fact{
 		choice(of, "runs", "runs", func(d *lab.Device) *lab.Engine { return &d.Runs }, []option[lab.Engine]{
-			{lab.Hypervisor, "runs hypervisor", []string{"hypervisor", "runs a hypervisor", "runs vms", "also runs a hypervisor"}},
-			{lab.Containers, "runs containers", []string{"container engine", "runs a container engine", "runs container engine",
+			{lab.Hypervisor, "runs hypervisor", []string{"hypervisor", "a hypervisor", "runs a hypervisor", "runs vms", "also runs a hypervisor"}},
+			{lab.Containers, "runs containers", []string{"containers", "container engine", "a container engine", "runs a container engine",
+				"runs container engine",
 				"also runs containers", "also runs a container engine"}},
 			{lab.PlainMachine, "runs plain", []string{"plain system", "runs a plain system", "runs plain system", "runs nothing but its system"}},
 		}).optional().under(Within),
@@ -143,15 +146,19 @@ func guestFacts() []fact {
 	uses := measuredOn(ofGuest, "memory used", "uses_bytes", text.Memory, []string{"uses", "use", "using", "used"}, "uses 14GB",
 		func(d *lab.Device) (**int64, *lab.When) { return &d.Uses, &d.UsesOn }).under(Within)
 	uses.pattern, uses.file = "uses %s", "uses"
-	vcpus := tally(ofGuest, "vCPUs", "vcpus", []string{"vcpu", "vcpus", "cores", "core", "cpu", "cpus", "threads", "virtual cores"},
+	vcpus := tally(ofGuest, "virtual CPUs", "vcpus", []string{"vcpu", "vcpus", "cores", "core", "cpu", "cpus", "threads", "virtual cores"},
 		"8 vcpu", "%s vcpu",
 		func(d *lab.Device) **int { return &d.VCPUs }).under(Within)
+	given.file = "memory"
+	legs := legFact()
+	legs.file = "legs"
 	return []fact{
 		vcpus, given, uses, countFact(),
-		legFact(),
+		legs,
 		reference(ofGuest, lab.KindTemplate, "template", "template_id", []string{"from", "made from", "from template", "template"},
 			func(d *lab.Device) *lab.ID { return &d.Template }).optional().under(Within),
-		onDevice(ofGuest, "shares the network of", []string{"network of", "in the network of", "shares the network of", "through the network of"},
+		onDevice(ofGuest, "shares the network of", []string{"network of", "in the network of", "shares the network of",
+			"through the network of", "only through", "through"},
 			func(d *lab.Device) *lab.ID { return &d.NetworkOf }).in("network_of_id").optional().under(Ports),
 		handedFact(),
 		stays(),
@@ -606,8 +613,8 @@ type spun struct {
 
 // diskFact is a disk of a guest: 80GB on vault. It is a dataset, which says so itself.
 func diskFact() fact {
-	return fact{of: ofGuest, name: "disks", field: "disks", words: []string{"disk", "disks"}, example: "80GB on vault", many: true,
-		maybe:   true,
+	return fact{of: ofGuest, name: "disks", field: "disks", words: []string{"disk", "disks"}, example: "80GB on vault",
+		many: true, maybe: true, apart: true,
 		matches: func(tokens []text.Token) bool { return diskSize(tokens) > 0 },
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			n := diskSize(tokens)
@@ -648,8 +655,8 @@ func (mounting) amends() {}
 
 // mountFact is a share that a guest mounts: mounts "bulk".
 func mountFact() fact {
-	return fact{of: ofGuest, name: "mounts", field: "mounts", words: []string{"mounts", "mounting"}, example: `mounts "bulk"`, many: true,
-		maybe: true,
+	return fact{of: ofGuest, name: "mounts", field: "mounts", words: []string{"mounts", "mounting"}, example: `mounts "bulk"`,
+		many: true, maybe: true, apart: true,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			if len(tokens) == 0 || text.IsUnknown(tokens) {
 				return nil, errors.New(`name the share, such as mounts "bulk"`)

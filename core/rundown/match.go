@@ -348,7 +348,7 @@ func (ld *loader) turn(was, spot *lab.Spot) int {
 	row := hold(spot)
 	last, seen := ld.inHold[row]
 	if !seen && !ld.opt.All {
-		last = lastOrder(ld.base, spot)
+		last = ld.base.LastOrder(spot)
 	}
 	order := last + 1
 	if was.SameHold(spot) && (was.Order > last || !ld.opt.All) {
@@ -356,25 +356,4 @@ func (ld *loader) turn(was, spot *lab.Spot) int {
 	}
 	ld.inHold[row] = max(last, order)
 	return order
-}
-
-// lastOrder is the highest order among the things at the spot.
-func lastOrder(l *lab.Lab, spot *lab.Spot) int {
-	last := 0
-	for by := range l.UsersOf(holderKey(spot)) {
-		if d, ok := by.(lab.Device); ok && d.At.SameHold(spot) {
-			last = max(last, d.At.Order)
-		}
-	}
-	return last
-}
-
-func holderKey(s *lab.Spot) lab.Key {
-	switch s.Where {
-	case lab.OnDevice:
-		return lab.Key{Kind: lab.KindDevice, ID: s.Device}
-	case lab.InPlace:
-		return lab.Key{Kind: lab.KindPlace, ID: s.Place}
-	}
-	return lab.Key{Kind: lab.KindRack, ID: s.Rack}
 }

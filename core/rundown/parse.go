@@ -217,6 +217,20 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 			t.name = nameIn(tokens)
 			return nil, m
 		}
+		if n > 0 && t.counts() { // 14 containers in one engine
+			rest := tokens[n:]
+			end := slices.IndexFunc(rest, func(t text.Token) bool { return t.Kind == text.Separator })
+			if end < 0 {
+				end = len(rest)
+			}
+			if t.where == nil {
+				rest, end = t.hostBehind(rest), 0
+			}
+			if end > 0 {
+				t.said = append(t.said, kept(ofGuest, rest[:end]))
+			}
+			return rest[end:], nil
+		}
 		if n > 0 && t.isGuest() && t.where == nil {
 			return t.readName(t.hostBehind(tokens[n:]))
 		}
@@ -311,7 +325,7 @@ func (t *thing) readName(tokens []text.Token) ([]text.Token, *text.Mistake) {
 	for n < len(tokens) && tokens[n].Kind == text.Word {
 		n++
 	}
-	if slices.Contains(bareNamed, t.kind) {
+	if slices.Contains(bareNamed, t.kind) || t.isGuest() && n > 0 {
 		n = t.bareName(tokens, n)
 		t.name = text.Joined(tokens[:n])
 		return tokens[n:], nil

@@ -262,6 +262,7 @@ type inLine struct {
 
 // read is what a phrase says of the line's thing.
 func (t *thing) read(phrase []text.Token) (inLine, error) {
+	phrase = t.asSaid(phrase)
 	if t.kind == lab.KindDevice && !t.isGuest() {
 		if t.device.Traits().Feeds && begins(phrase) {
 			phrase = outletsSaid(phrase)

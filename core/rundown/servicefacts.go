@@ -38,7 +38,7 @@ func templateFacts() []fact {
 		return read(tokens, lax)
 	}
 	return []fact{
-		tally(ofTemplate, "vCPUs", "vcpus", []string{"vcpu", "vcpus", "cores", "core", "cpu", "cpus", "threads"}, "2 vcpu", "%s vcpu",
+		tally(ofTemplate, "virtual CPUs", "vcpus", []string{"vcpu", "vcpus", "cores", "core", "cpu", "cpus", "threads"}, "2 vcpu", "%s vcpu",
 			func(t *lab.Template) **int { return &t.VCPUs }),
 		wholeMeasure(ofTemplate, "memory", "given_bytes", text.Memory, []string{"memory", "ram"}, "2GB", "",
 			func(t *lab.Template) **int64 { return &t.Given }).barely(isIn(text.Memory)),

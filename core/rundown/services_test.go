@@ -59,6 +59,15 @@ func TestServicesAsTheyAreSpoken(t *testing.T) {
 		{choir + `on anvil: vm "late": starts after choir`, `vm "late": starts after choir`},
 		{`on crust: 14 containers, use 5.5GB`, `14 containers: uses 5.5GB`},
 		{`on crust: about 14 containers`, `14 containers`},
+		{`on crust: 14 containers in one engine, 5.5 of 16 gigs`, `14 containers: uses 5.5GB, in one engine`},
+		{`14 containers on crust`, `14 containers`},
+		{`crust: containers`, `single-board computer "crust": runs containers`},
+		{`crust: a hypervisor, keeps 2 for itself`, `single-board computer "crust": runs hypervisor, keeps 2GB`},
+		{`on anvil: vm books 32 gigs`, `vm "books": 32GB`},
+		{`on anvil: vm choir books, 32 gigs, 1.5 used`, `vm "choir books": 32GB, uses 1.5GB`},
+		{choir + `on choir: container vpn` + "\n" + `on choir: container fetch, only through vpn`, `container "fetch": network of vpn`},
+		{`cluster "pair": anvil and thrush, about 20 guests, 200GB together`, `cluster "pair": hosts anvil, thrush, 20 guests, 200GB given`},
+		{`cluster "pair": anvil, thrush, anvil's shared pool`, `cluster "pair": hosts anvil, thrush, shared vault`},
 		{choir + `service "songs": in choir, port 443, https, household, used by "the choir", "Ada"`,
 			`service "songs": in choir, tcp 443, https, household, used by "the choir", used by "Ada"`},
 		{choir + `service songs on choir, tcp 443`, `service "songs": in choir, tcp 443`},
@@ -170,4 +179,31 @@ func TestMistakesAboutServices(t *testing.T) {
 			assert.Contains(t, p.Mistakes[0].Say, c.say)
 		})
 	}
+}
+
+// FuzzGuests: whatever is said of a guest is either refused with a sentence, or is written
+// so that it reads back to the same.
+func FuzzGuests(f *testing.F) {
+	for _, said := range []string{"8 vcpu, 24GB, uses 14GB", "80GB on vault, vlan 20 10.20.0.31", "starts 3, 60s after the one before", "has slot 3, pinned",
+		"network of out", "tcp 8080, udp 53, port 22", "from small, restarts elsewhere", "firewall, vlan 10, vlan 20 10.20.0.1", "mounts bulk, toy, stopped",
+		"1.5 used, 5.5 of 16 gigs", "runs containers, system \"Moss\" 12 until 2028", "8 cores and 24 gigs of ram", "has the usb \"radio stick\""} {
+		f.Add(said)
+	}
+	f.Fuzz(func(t *testing.T, said string) {
+		if strings.ContainsAny(said, "\n\r#") {
+			return
+		}
+		const out = "on anvil: container \"out\"\n"
+		p := load(t, lab.New(), runsOn+out+"on anvil: container \"g\": "+said+"\n", rundown.Options{All: true})
+		for _, m := range p.Mistakes {
+			require.NotEmpty(t, m.Say)
+		}
+		if len(p.Mistakes) > 0 {
+			return
+		}
+		written := rundown.Print(p.Lab)
+		again := load(t, lab.New(), written, rundown.Options{All: true})
+		require.Empty(t, again.Mistakes, written)
+		require.Equal(t, written, rundown.Print(again.Lab))
+	})
 }

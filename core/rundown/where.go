@@ -370,7 +370,7 @@ func (w *where) in(s setting) (any, error) {
 	if spot == nil || spot.Where == lab.InUnits {
 		return placed{spot, takes}, nil
 	}
-	spot.Order = lastOrder(s.lab, spot) + 1
+	spot.Order = s.lab.LastOrder(spot) + 1
 	if d.At.SameHold(spot) {
 		spot.Order = d.At.Order
 	}
@@ -382,6 +382,10 @@ func spotFact() fact {
 	return fact{of: scope(lab.KindDevice), name: "where", field: "at", file: "where", head: true,
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			w, n, err := readWhere(tokens)
+			if bare := len(tokens) > 1 && tokens[1].Kind == text.Word && (tokens[0].Is("on") || tokens[0].Is("in")); bare &&
+				(err != nil || n < len(tokens)) { // all of it is where: on anvil
+				return &where{kind: lab.InPlace, holder: calledIn(tokens[1:]), on: tokens[0].Is("on")}, nil
+			}
 			if err != nil {
 				return nil, err
 			}

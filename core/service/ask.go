@@ -76,12 +76,12 @@ func (s *Services) Reaches(h *Host, p lab.Pool, d lab.Dataset) bool {
 // Stuck says why a guest can go to no other host even if it went alone, "" where it can.
 func (s *Services) Stuck(g *Guest) string {
 	hosts := s.takers(g.Host)
-	i := slices.IndexFunc(s.lots(g.Host), func(l lot) bool { return slices.Contains(l.guests, g) })
-	l := s.lots(g.Host)[i]
+	l := g.Host.lots[slices.IndexFunc(g.Host.lots, func(l lot) bool { return slices.Contains(l.guests, g) })]
 	free := make([]int64, len(hosts))
+	l.allowed = make([]bool, len(hosts))
 	for i, to := range hosts {
 		free[i], _ = to.Left()
-		l.allowed = append(l.allowed, l.unknown == nil && s.takes(l, to, false))
+		l.allowed[i] = l.unknown == nil && s.takes(l, to, false)
 		if l.allowed[i] && free[i] >= l.need {
 			return ""
 		}

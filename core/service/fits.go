@@ -153,7 +153,7 @@ func (s *Services) poolGone(disk lab.Dataset, gone *Host) *lab.Pool {
 // goesIn are the checks of what a host has to have whatever room it has.
 func (s *Services) goesIn(g *Guest, to *Host) []MoveCheck {
 	var list []MoveCheck
-	if say := s.wrongEngine(g, to); say != "" {
+	if say := WrongEngine(g, to); say != "" {
 		list = append(list, MoveCheck{What: "engine", Say: say})
 	}
 	g.each(func(in *Guest) {
@@ -173,9 +173,9 @@ func (s *Services) goesIn(g *Guest, to *Host) []MoveCheck {
 	return list
 }
 
-// wrongEngine says why a host does not run such guests, "" where it does or where what it
+// WrongEngine says why a host does not run such guests, "" where it does or where what it
 // runs is not known.
-func (s *Services) wrongEngine(g *Guest, to *Host) string {
+func WrongEngine(g *Guest, to *Host) string {
 	switch {
 	case to.Engine == lab.PlainMachine:
 		return to.Title() + " runs no guests"

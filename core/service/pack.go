@@ -142,9 +142,10 @@ func fill(loads []load, free int64, count []int, fits func(load) bool) {
 			if !fits(l) {
 				continue
 			}
-			if free -= l.need; free < 0 {
-				return
+			if l.need > free {
+				break // the others of its rank are no smaller
 			}
+			free -= l.need
 			if l.rank != mustGo {
 				count[l.rank]++
 			}

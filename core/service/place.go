@@ -65,7 +65,8 @@ func (s *Services) Without(gone *Host, planned bool, steps int) Placement {
 	hosts := s.takers(gone)
 	p := Placement{Gone: gone, Exact: true}
 	var lots []lot
-	for _, l := range s.lots(gone) {
+	for _, l := range gone.lots {
+		l.allowed = nil
 		for _, to := range hosts {
 			l.allowed = append(l.allowed, s.takes(l, to, planned))
 		}
@@ -159,8 +160,8 @@ func (s *Services) takers(gone *Host) []*Host {
 	return list
 }
 
-// lots are the running guests straight on a host, those together that only go together.
-func (s *Services) lots(h *Host) []lot {
+// lotsOf are the running guests straight on a host, those together that only go together.
+func lotsOf(h *Host) []lot {
 	var list []lot
 	of := map[lab.ID]int{}
 	var running []*Guest
@@ -243,8 +244,12 @@ func (s *Services) tied(l lot, hosts []*Host, planned bool) string {
 func (s *Services) full(l lot, hosts []*Host, free []int64) string {
 	var said []string
 	for i, to := range hosts {
-		if l.allowed[i] {
+		switch {
+		case l.allowed[i]:
 			said = append(said, to.Title()+" has "+Memory(max(free[i], 0))+" left")
+			continue
+		case to.Fitted.Known == 0:
+			said = append(said, "the memory of "+to.Title()+" is not known")
 			continue
 		}
 		for _, g := range l.guests {
@@ -282,7 +287,7 @@ type stayer struct {
 func (s *Services) stayers(hosts []*Host) []stayer {
 	var list []stayer
 	for i, h := range hosts {
-		for _, l := range s.lots(h) {
+		for _, l := range h.lots {
 			if l.unknown != nil || l.need == 0 || len(l.guests) > 1 {
 				continue
 			}

@@ -12,6 +12,7 @@ import (
 type Room struct {
 	Host    *Host
 	HowMany int
+	Unknown bool   // whether any fits
 	Why     string // where none fits, or where it is not certain
 }
 
@@ -46,9 +47,9 @@ func roomOn(h *Host, left, memory int64, vcpus int) Room {
 	case h.Engine == lab.PlainMachine:
 		r.Why = h.Title() + " runs no guests"
 	case h.Fitted.Known == 0:
-		r.Why = "the memory of " + h.Title() + " is not known"
+		r.Unknown, r.Why = true, "the memory of "+h.Title()+" is not known"
 	case vcpus > 0 && n == 0:
-		r.Why = "the cores of " + h.Title() + " are not known"
+		r.Unknown, r.Why = true, "the cores of "+h.Title()+" are not known"
 	case vcpus > n && n > 0:
 		r.Why = fmt.Sprintf("%d vCPUs are more than its %d threads", vcpus, n)
 	case memory > left:
@@ -120,16 +121,46 @@ func (s *Services) ClawBack() []Claw {
 	return list
 }
 
-// Shared is what the hosts of a cluster come to.
-type Shared struct {
-	lab.Cluster
+// Sum is what hosts come to together.
+type Sum struct {
+	Hosts  int
 	Fitted gear.Amount
 	Kept   int64
 	Takes  gear.Amount
 	Used   gear.Amount
 	Cores  gear.Amount
 	VCPUs  gear.Amount
-	Guests int // listed ones and those nobody lists
+	Guests int
+}
+
+func (sum *Sum) add(h *Host) {
+	sum.Hosts++
+	sum.Fitted.Join(h.Fitted)
+	sum.Kept += h.Kept()
+	sum.Takes.Join(h.Takes)
+	sum.Used.Join(h.Used)
+	sum.Cores.Join(h.Cores)
+	sum.VCPUs.Join(h.VCPUs)
+	for _, g := range h.Guests {
+		sum.Guests += g.Many()
+	}
+}
+
+// Sum adds up the hosts that count.
+func (s *Services) Sum(counts func(device lab.ID) bool) Sum {
+	var sum Sum
+	for _, h := range s.hosts {
+		if counts(h.ID) {
+			sum.add(h)
+		}
+	}
+	return sum
+}
+
+// Shared is what the hosts of a cluster come to, with the guests that nobody lists.
+type Shared struct {
+	lab.Cluster
+	Sum
 }
 
 // Clusters are those of a lab with what their hosts come to together.
@@ -138,19 +169,10 @@ func (s *Services) Clusters() []Shared {
 	for c := range lab.Each[lab.Cluster](s.lab) {
 		sum := Shared{Cluster: c}
 		for _, id := range c.Hosts {
-			h := s.of[id]
-			sum.Fitted.Join(h.Fitted)
-			sum.Kept += h.Kept()
-			sum.Takes.Join(h.Takes)
-			sum.Used.Join(h.Used)
-			sum.Cores.Join(h.Cores)
-			sum.VCPUs.Join(h.VCPUs)
-			for _, g := range h.Guests {
-				sum.Guests += g.Many()
-			}
+			sum.add(s.of[id])
 		}
 		if c.Guests != nil {
-			sum.Guests += *c.Guests
+			sum.Sum.Guests += *c.Guests
 			if c.Given == nil {
 				sum.Takes.Unknown += *c.Guests
 			}

@@ -43,6 +43,8 @@ type Host struct {
 	Takes   gear.Amount // by those: what they are given, or else what they use
 	VCPUs   gear.Amount // of those
 	Guests  []*Guest    // straight on it, in their order, running or not
+
+	lots []lot // of its running guests
 }
 
 // Guest is a VM or a container with what runs in it.
@@ -54,7 +56,13 @@ type Guest struct {
 	Inside       []*Guest
 	Disks        []lab.Dataset
 	Services     []lab.Service
+
+	legs    []lab.Leg
+	matters lab.Worth
 }
+
+// Legs are a guest's ends in the network.
+func (g *Guest) Legs() []lab.Leg { return g.legs }
 
 // Runs reports whether a guest runs: it does, and so does what it is in.
 func (g *Guest) Runs() bool {
@@ -107,25 +115,37 @@ func newServices(l *lab.Lab) *Services {
 	for v := range lab.Each[lab.Service](l) {
 		in[v.In] = append(in[v.In], v)
 	}
+	under, things := map[lab.ID][]lab.Device{}, []lab.Device{} // in one go: there are many
+	for d := range lab.Each[lab.Device](l) {
+		switch {
+		case !d.IsGuest():
+			things = append(things, d)
+		case d.At == nil:
+			under[""] = append(under[""], d)
+		default:
+			under[d.At.Device] = append(under[d.At.Device], d)
+		}
+	}
 	var on func(id lab.ID, h *Host, up *Guest) []*Guest
 	guest := func(d lab.Device, h *Host, up *Guest) *Guest {
 		g := &Guest{Device: d, Guesting: l.MadeOf(d), Host: h, Up: up, Disks: disks[d.ID], Services: in[d.ID]}
-		g.Inside = on(d.ID, h, g)
+		g.Inside, g.legs = on(d.ID, h, g), d.Legs()
+		g.matters = g.most()
 		return g
 	}
 	on = func(id lab.ID, h *Host, up *Guest) []*Guest {
 		var list []*Guest
-		for _, d := range l.GuestsOn(id) {
+		guests := under[id]
+		if id != "" {
+			slices.SortStableFunc(guests, func(a, b lab.Device) int { return a.At.Order - b.At.Order })
+		}
+		for _, d := range guests {
 			list = append(list, guest(d, h, up))
 		}
 		return list
 	}
-	for d := range lab.Each[lab.Device](l) {
-		if d.IsGuest() && d.At == nil {
-			s.loose = append(s.loose, guest(d, nil, nil))
-		}
-	}
-	for d := range lab.Things(l) {
+	s.loose = on("", nil, nil)
+	for _, d := range things {
 		h := &Host{Device: d}
 		if c, ok := l.ClusterOf(d.ID); ok {
 			h.Cluster = &c
@@ -135,6 +155,9 @@ func newServices(l *lab.Lab) *Services {
 		}
 		h.sum(l)
 		s.hosts, s.of[d.ID] = append(s.hosts, h), h
+	}
+	for _, h := range s.hosts {
+		h.lots = lotsOf(h)
 	}
 	s.linked()
 	return s
@@ -226,7 +249,9 @@ func (s *Services) Largest() *Host {
 
 // Matters is how much a guest matters: as much as is said of it, or as the most important
 // of the services in it and of what runs in it; "" where nobody said.
-func (g *Guest) Matters() lab.Worth {
+func (g *Guest) Matters() lab.Worth { return g.matters }
+
+func (g *Guest) most() lab.Worth {
 	most := g.Guesting.Worth
 	raise := func(w lab.Worth) {
 		if w != "" && (most == "" || w.Rank() < most.Rank()) {

@@ -266,7 +266,7 @@ on anvil: vm "a": 8GB
 	assert.Equal(t, int64(48*gb), c.Fitted.Known)
 	assert.Equal(t, int64(4*gb), c.Kept)
 	assert.Equal(t, int64(18*gb), c.Takes.Known)
-	assert.Equal(t, 21, c.Guests)
+	assert.Equal(t, 21, c.Sum.Guests)
 	assert.Equal(t, "anvil", s.Largest().Name)
 }
 

@@ -89,7 +89,8 @@ var aliases = map[string][]string{
 var days = []string{"bought_on", "warranty_until", "return_until", "put_in"}
 
 // summed are the facts that it makes sense to add up.
-var summed = []string{"weight_kg", "price_minor", "idle_w", "typical_w", "most_w", "standby_w", "takes_u", "size_bytes", "cores", "threads"}
+var summed = []string{"weight_kg", "price_minor", "idle_w", "typical_w", "most_w", "standby_w", "takes_u", "size_bytes", "cores",
+	"threads", "vcpus", "given_bytes", "uses_bytes"}
 
 // factColumns are what can be said of such records: the facts of each sample,
 // the first ones of a field.

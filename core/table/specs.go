@@ -2,6 +2,7 @@ package table
 
 import (
 	"fmt"
+	"iter"
 	"slices"
 	"strconv"
 	"strings"
@@ -21,6 +22,19 @@ type Spec struct {
 	// known is a record with what is known of it from elsewhere, and what its
 	// own columns are made from.
 	known func(*lab.Lab, lab.Record) (lab.Record, any)
+	// counts tells which records of the kind are in it; nil for all of them.
+	counts func(lab.Record) bool
+}
+
+// Records goes through the records of a lab that are in the table.
+func (s *Spec) Records(l *lab.Lab) iter.Seq[lab.Record] {
+	return func(yield func(lab.Record) bool) {
+		for r := range l.Records(s.Kind) {
+			if (s.counts == nil || s.counts(r)) && !yield(r) {
+				return
+			}
+		}
+	}
 }
 
 // Of finds the table of a kind of record.
@@ -41,6 +55,35 @@ var specs = sync.OnceValue(func() map[lab.RecordKind]*Spec {
 		}
 	}
 	return all
+})
+
+// Guests is the table of VMs and containers, which the one of devices leaves out.
+var Guests = sync.OnceValue(func() *Spec {
+	columns := after(factColumns(lab.Device{Kind: lab.VM}), "at",
+		worded("host", "host", func(r *row) string {
+			host, ok := r.lab.HostOf(r.record.(lab.Device))
+			if !ok {
+				return ""
+			}
+			return host.Title()
+		}),
+		worded("services", "services", func(r *row) string {
+			var names []string
+			for by := range r.lab.UsersOf(r.record.Key()) {
+				if v, ok := by.(lab.Service); ok && v.In == r.record.Key().ID {
+					names = append(names, v.Name)
+				}
+			}
+			return strings.Join(names, ", ")
+		}))
+	return &Spec{Kind: lab.KindDevice, Columns: columns, counts: func(r lab.Record) bool { return r.(lab.Device).IsGuest() },
+		known: func(l *lab.Lab, is lab.Record) (lab.Record, any) { // with what its template says
+			d := is.(lab.Device)
+			d.Guesting = l.MadeOf(d)
+			return d, nil
+		},
+		Usual: []string{"name", "device_kind", "state", "host", "vcpus", "given_bytes", "uses_bytes", "port_marks", "worth", "services",
+			"purpose"}}
 })
 
 // after puts columns that are worked out behind the one of a field.
@@ -104,7 +147,8 @@ func devices() *Spec {
 			return Value{Text: strconv.Itoa(of(r).gaps), Number: &n}
 		}})
 	return &Spec{Kind: lab.KindDevice, Columns: columns,
-		Usual: []string{"name", "device_kind", "state", "at", "depth_mm", "weight_kg", "ram", "bays_free", "price_minor", "purpose"},
+		counts: func(r lab.Record) bool { return !r.(lab.Device).IsGuest() },
+		Usual:  []string{"name", "device_kind", "state", "at", "depth_mm", "weight_kg", "ram", "bays_free", "price_minor", "purpose"},
 		known: func(l *lab.Lab, is lab.Record) (lab.Record, any) {
 			d := is.(lab.Device)
 			in, _ := l.RackOf(d)

@@ -29,7 +29,7 @@ type Index struct {
 // New makes the index of a lab's records.
 func (s *Spec) New(l *lab.Lab) *Index {
 	ix := &Index{lab: l, columns: s.Columns, values: map[string][]Value{}}
-	for is := range l.Records(s.Kind) {
+	for is := range s.Records(l) {
 		r := &row{n: len(ix.rows), lab: l, record: is}
 		known := is
 		if s.known != nil {

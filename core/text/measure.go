@@ -100,8 +100,13 @@ var dimensions = []Dimension{Length, Metres, Mass, Units, Volts, Watts, VoltAmps
 // Text writes a quantity that is in the base unit so that it reads back.
 func (d Dimension) Text(v float64) string {
 	for _, s := range d.steps {
-		if n := v / s.of; n >= 1 && Number(n*1000) == Number(math.Round(n*1000)) {
+		n := v / s.of
+		if n >= 1 && Number(n*1000) == Number(math.Round(n*1000)) {
 			return Number(n) + s.unit
+		}
+		// What is no whole number of bytes was rounded when it was read: 1.1GB.
+		if few := math.Round(n*100) / 100; n >= 1 && math.Round(few*s.of) == v {
+			return Number(few) + s.unit
 		}
 	}
 	if len(d.steps) > 0 {

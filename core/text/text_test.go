@@ -165,3 +165,19 @@ func TestHowDeepJSONIs(t *testing.T) {
 	assert.False(t, Deeper([]byte(`["`+strings.Repeat("[", 100)+`\\", "\"[[["]`), 3), "brackets in strings are none")
 	assert.False(t, Deeper([]byte(strings.Repeat("[]", 1000)), 2), "beside each other they are not deep")
 }
+
+// An amount that is no whole number of bytes is written as it was said.
+func TestMemoryIsWrittenAsItWasSaid(t *testing.T) {
+	for _, said := range []string{"1.1GB", "0.3GB", "1.25GB", "24GB", "512MB", "3.4GB", "333B"} {
+		line, slip := Lex(1, said)
+		require.Nil(t, slip)
+		v, err := ReadMeasure(line.Tokens, Memory, false)
+		require.NoError(t, err)
+		written := Memory.Text(*v)
+		line, _ = Lex(1, written)
+		again, err := ReadMeasure(line.Tokens, Memory, false)
+		require.NoError(t, err)
+		assert.Equal(t, *v, *again, "%s is written as %s", said, written)
+		assert.Less(t, len(written), 8, written)
+	}
+}

@@ -15,14 +15,18 @@ async function shoot(page: Page, name: string) {
   })
 }
 
-for (const colorScheme of ['light', 'dark'] as const) {
-  test(`Rack sheet, ${colorScheme}`, async ({ page }) => {
-    await page.emulateMedia({ colorScheme })
-    await onStaff(page, 'anvil').click()
-    await expect(page.getByRole('button', { name: 'Depth: 710 mm, edit' })).toBeVisible()
-    await shoot(page, `rack-${colorScheme}`)
-  })
-}
+test('Rack sheet', async ({ page }) => {
+  await onStaff(page, 'anvil').click()
+  await expect(page.getByRole('button', { name: 'Depth: 710 mm, edit' })).toBeVisible()
+  await shoot(page, 'rack-light')
+})
+
+test('services', async ({ page }) => {
+  await page.getByRole('link', { name: 'Services' }).click()
+  await page.getByRole('button', { name: /^choir, VM/ }).click()
+  await expect(cardOf(page)).toContainText('W, by its memory')
+  await shoot(page, 'services-towers')
+})
 
 test('storage', async ({ page }) => {
   await page.getByRole('link', { name: 'Storage' }).click()

@@ -160,7 +160,7 @@ test.describe('on a phone in front of the rack', () => {
     await expect(page.getByRole('alert')).toContainText('there is no device called “the attic”')
     await page.getByRole('button', { name: 'Skip' }).tap()
     await expect(page.getByRole('heading', { name: 'gate' })).toBeVisible()
-    await expect(page.getByText('120 of 136')).toBeVisible()
+    await expect(page.getByText('136 of 156')).toBeVisible()
     await expect(page.getByText('Which model is it?')).toBeVisible()
     await answer.fill('an old office PC')
     await page.getByRole('button', { name: 'Save, next ›' }).tap()

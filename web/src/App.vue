@@ -23,6 +23,7 @@ const TrialBand = defineAsyncComponent(() => import('./frame/TrialBand.vue'))
 const PortCard = defineAsyncComponent(() => import('./sheets/cabling/PortCard.vue'))
 const NetworkCard = defineAsyncComponent(() => import('./sheets/networks/NetworkCard.vue'))
 const PowerCard = defineAsyncComponent(() => import('./sheets/power/PowerCard.vue'))
+const ServiceCard = defineAsyncComponent(() => import('./sheets/services/ServiceCard.vue'))
 const StorageCard = defineAsyncComponent(() => import('./sheets/storage/StorageCard.vue'))
 const RemoveDialog = defineAsyncComponent(() => import('./card/RemoveDialog.vue'))
 const boxes = {
@@ -84,9 +85,10 @@ const carded = computed(() => sheet.value?.side.includes('card'))
 const ported = computed(() => sheet.value?.side.includes('port') && !!work.port && !(phone.value && (work.leading || onRack.value)))
 /** Where the network is drawn, its own card is there while no device is picked. */
 const netted = computed(() => sheet.value?.side.includes('network') && !work.device)
-/** And so are those of power and of storage. */
+/** And so are those of power, of storage and of services. */
 const powered = computed(() => sheet.value?.side.includes('power') && !work.device)
 const stored = computed(() => sheet.value?.side.includes('storage') && !work.device)
+const served = computed(() => sheet.value?.side.includes('service') && !work.device)
 /** On a phone the staff is the sheet, or the drawing is. */
 const staffed = computed(() => !sheet.value?.wide && (!phone.value || !!tab.value?.phone))
 const drawn = computed(() => !phone.value || !tab.value?.phone || !lab.value?.racks.size)
@@ -117,6 +119,7 @@ onMounted(followEvents)
       <NetworkCard v-else-if="netted" class="side" />
       <PowerCard v-else-if="powered" class="side" />
       <StorageCard v-else-if="stored" class="side" />
+      <ServiceCard v-else-if="served" class="side" />
       <CardPanel v-else-if="carded" class="side" />
       <LevelBar v-if="!phone" class="foot" />
       <div v-else-if="sheet" class="thumb" :inert="covered"><NoticeLine /><QuickLine /></div>

@@ -5,7 +5,7 @@ import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Device } from '../api/client'
 import type { LabState } from '../lab/useLab'
-import { traitsOf } from '../lab/words'
+import { isGuest, traitsOf } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
 import FactList from './FactList.vue'
@@ -21,6 +21,7 @@ const PartDialog = defineAsyncComponent(() => import('./PartDialog.vue'))
 const CablesOn = defineAsyncComponent(() => import('./CablesOn.vue'))
 const NetworkOn = defineAsyncComponent(() => import('./NetworkOn.vue'))
 const PoolsOn = defineAsyncComponent(() => import('./PoolsOn.vue'))
+const RunsOn = defineAsyncComponent(() => import('./RunsOn.vue'))
 const PowerOn = defineAsyncComponent(() => import('./PowerOn.vue'))
 const AddressesOn = defineAsyncComponent(() => import('./AddressesOn.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
@@ -35,16 +36,19 @@ const inside = computed(() => card.value?.inside)
 const purpose = computed(() => groupOf(card.value, '').filter((f) => f.field === 'purpose'))
 const sheet = computed(() => props.lab.spec_sheets.get(props.device.sheet_id ?? ''))
 
-/** Where power is looked at, what it draws comes first; where storage is, its pools. */
+/** Where power is looked at, what it draws comes first; where storage is, its pools; where services are, what runs on it. */
 const route = useRoute()
 const atPower = computed(() => route.path.startsWith('/power'))
 const atStorage = computed(() => route.path.startsWith('/storage'))
+const atServices = computed(() => route.path.startsWith('/services'))
+/** Nobody can touch a VM or a container: it has no parts, leads and photos. */
+const guest = computed(() => isGuest(props.device))
 
 const part = ref('')
 const picking = ref(false)
 const put = ref<{ start: (text: string) => void }>()
 const asked = ['takes_u', 'height_mm', 'width_mm', 'depth_mm', 'weight_kg']
-const holdsParts = computed(() => !traitsOf(props.device.device_kind).passive)
+const holdsParts = computed(() => !traitsOf(props.device.device_kind).passive && !isGuest(props.device))
 /** What the maps of bays and slots show need not be said again. */
 const mapped: Record<string, string[]> = {
   drive: ['bays'],
@@ -83,7 +87,8 @@ function walk() {
     <template #first>
       <PowerOn v-if="atPower" :device="device.id" />
       <PoolsOn v-if="atStorage" :device="device.id" />
-      <div class="row sheet-row">
+      <RunsOn v-if="atServices || guest" :device="device" />
+      <div v-if="!guest" class="row sheet-row">
         <span class="term">Spec sheet</span>
         <button @click="picking = true">{{ sheet ? sheet.name : 'pick one' }}</button>
       </div>
@@ -93,12 +98,13 @@ function walk() {
       <PartsField v-if="holdsParts && lab.view.kind !== 'past'" ref="put" :device="device.id" />
     </template>
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
-    <CablesOn :device="device" />
-    <PoolsOn v-if="!atStorage" :device="device.id" />
-    <PowerOn v-if="!atPower" :device="device.id" />
-    <NetworkOn v-if="networked" :device="device.id" />
+    <CablesOn v-if="!guest" :device="device" />
+    <PoolsOn v-if="!atStorage && !guest" :device="device.id" />
+    <RunsOn v-if="!atServices && !guest" :device="device" />
+    <PowerOn v-if="!atPower && !guest" :device="device.id" />
+    <NetworkOn v-if="networked && !guest" :device="device.id" />
     <AddressesOn v-if="networked" :device="device.id" />
-    <template #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>
+    <template v-if="!guest" #end><PhotoStrip :device="device.id" :fixed="lab.view.kind === 'past'" /></template>
     <template #buttons
       ><v-btn v-if="gaps" @click="walk">{{ gaps }} gap{{ gaps === 1 ? '' : 's' }} ›</v-btn></template
     >

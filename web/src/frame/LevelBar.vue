@@ -11,6 +11,7 @@ import { useAddresses } from '../work/useAddresses'
 import { useNetwork } from '../work/useNetwork'
 import { useBattery, type UPSHold } from '../work/useBattery'
 import { usePower } from '../work/usePower'
+import { inGB, memoryWords, useServices, type HostRow } from '../work/useServices'
 import { useStorage, type PoolRow } from '../work/useStorage'
 import { useWork } from '../work/work'
 import LevelVial from './LevelVial.vue'
@@ -116,6 +117,24 @@ const fullest = computed(() =>
 )
 const poolNote = (p: PoolRow) =>
   `${p.name} on ${p.device}, its line at 80 %; ${p.used_on ? `used as of ${p.used_on}` : 'used by what its datasets and copies come to'}`
+/** The fullest hosts by memory and the fullest by cores, and what becomes of the guests of the largest. */
+const { running } = useServices(() => shows('service'))
+const takes = (h: HostRow) => (h.takes_bytes ?? 0) + (h.kept_bytes ?? 0)
+const ofMemory = computed(() =>
+  (running.value?.hosts ?? [])
+    .filter((h) => h.fitted_bytes && h.guests)
+    .sort((a, b) => takes(b) / (b.fitted_bytes ?? 1) - takes(a) / (a.fitted_bytes ?? 1))
+    .slice(0, 3),
+)
+const lanes = (h: HostRow) => h.threads ?? h.cores ?? 0
+const ofCores = computed(
+  () =>
+    [...(running.value?.hosts ?? [])]
+      .filter((h) => lanes(h) && h.vcpus)
+      .sort((a, b) => (b.vcpus ?? 0) / lanes(b) - (a.vcpus ?? 0) / lanes(a))[0],
+)
+const hostNote = (h: HostRow) =>
+  `given and kept, of what is fitted in ${h.name}; ${h.used_bytes === undefined ? 'use not said' : `${memoryWords(h.used_bytes)} used`}`
 const inTB = (bytes: number) => Number((bytes / 1e12).toPrecision(3))
 /** As built, while a draft is looked at. */
 const builtFigures = computed(() => compared.value?.from.figures)
@@ -132,7 +151,9 @@ function spaceWords(s: Space): string {
 
 <template>
   <section class="levels" aria-label="Levels">
-    <p v-if="!here && !others.length && !network && !draws && !stored" class="note">Space and weight appear here once there is a rack.</p>
+    <p v-if="!here && !others.length && !network && !draws && !stored && !running" class="note">
+      Space and weight appear here once there is a rack.
+    </p>
     <template v-if="addressed">
       <LevelVial
         v-for="s in subnets"
@@ -268,6 +289,34 @@ function spaceWords(s: Space): string {
         <span>{{ stored.sum.none_outside }} of {{ stored.sum.datasets }} have no copy out of the house</span>
         <span>{{ stored.sum.restored }} restored from a copy before</span>
       </p>
+    </template>
+    <template v-if="shows('service') && running">
+      <LevelVial
+        v-for="h in ofMemory"
+        :key="h.id"
+        :name="`${h.name} memory`"
+        :used="inGB(takes(h))"
+        :of="inGB(h.fitted_bytes ?? 0)"
+        unit="GB"
+        :unknown="h.unsaid"
+        :at-least="h.unsaid > 0"
+        limit
+        :note="hostNote(h)" />
+      <LevelVial
+        v-if="ofCores"
+        :name="`${ofCores.name} vCPUs`"
+        :used="ofCores.vcpus ?? 0"
+        :of="lanes(ofCores)"
+        unit=""
+        :note="`vCPUs given, on the ${ofCores.threads === undefined ? 'cores' : 'threads'} of ${ofCores.name}`" />
+      <LevelVial
+        v-if="running.largest"
+        :name="`Without ${running.largest.name}`"
+        :before="builtFigures?.largest_host === running.largest.name ? builtFigures.without_largest_start : undefined"
+        :used="running.largest.starts"
+        :of="running.largest.of"
+        unit="start"
+        :note="`of the running guests of the largest host, elsewhere`" />
     </template>
     <template v-if="here">
       <LevelVial

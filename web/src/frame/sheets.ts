@@ -16,7 +16,7 @@ export interface Tab {
 }
 
 /** A capacity of which the foot can show how full it is. */
-export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks' | 'network' | 'power' | 'storage'
+export type Level = 'space' | 'weight' | 'ports' | 'bays' | 'racks' | 'network' | 'power' | 'storage' | 'service'
 
 export interface Sheet {
   path: string
@@ -24,8 +24,8 @@ export interface Sheet {
   key: string
   view: RouteComponent | (() => Promise<RouteComponent>)
   tabs: Tab[]
-  /** What may stand at the right: the card of what is picked, that of a port, of the network, of power, of storage. */
-  side: ('card' | 'port' | 'network' | 'power' | 'storage')[]
+  /** What may stand at the right: the card of what is picked, that of a port, of the network, of power, of storage, of services. */
+  side: ('card' | 'port' | 'network' | 'power' | 'storage' | 'service')[]
   levels: Level[]
   /** It begins another group in the bar. */
   apart?: boolean
@@ -35,10 +35,11 @@ export interface Sheet {
 
 const viewOf = (sheet: string) => (name: string) =>
   defineAsyncComponent(modules[`../sheets/${sheet}/${name}.vue`] as () => Promise<Component>)
-const modules = import.meta.glob('../sheets/{cabling,networks,power,storage}/*View.vue')
+const modules = import.meta.glob('../sheets/{cabling,networks,power,services,storage}/*View.vue')
 const cabling = viewOf('cabling')
 const networks = viewOf('networks')
 const power = viewOf('power')
+const services = viewOf('services')
 const storage = viewOf('storage')
 
 export const sheets: Sheet[] = [
@@ -109,6 +110,19 @@ export const sheets: Sheet[] = [
     ],
     side: ['card', 'network'],
     levels: ['network'],
+  },
+  {
+    path: '/services',
+    name: 'Services',
+    key: '5',
+    view: () => import('./TabbedSheet.vue'),
+    tabs: [
+      { path: '', text: 'Towers', is: services('TowersView') },
+      { path: 'room', text: 'Room', is: services('RoomView') },
+      { path: 'all', text: 'Everything', is: services('AllView') },
+    ],
+    side: ['card', 'service'],
+    levels: ['service'],
   },
   {
     path: '/storage',

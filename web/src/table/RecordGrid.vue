@@ -2,6 +2,7 @@
 // The table of a kind of record: just the rows that can be seen are made.
 // Arrows go from cell to cell, Enter edits, Space picks rows; a block from a
 // spreadsheet is pasted where one is, or into the row for something new.
+import { lists } from '../api/core.gen'
 import { useVirtualList } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import JacketMark from '../draw/JacketMark.vue'
@@ -185,7 +186,8 @@ function enterToEdit(event: Event) {
 const keyOf = (l: Line) => ('row' in l ? l.row.id : `group ${l.group.title}`)
 const orderOf = (field: string) =>
   props.table.sort.value === field ? 'ascending' : props.table.sort.value === `-${field}` ? 'descending' : 'none'
-const stateOf = (id: string) => (lab.value?.[props.table.list].get(id) as { state?: string } | undefined)?.state
+const stateOf = (id: string) =>
+  (lab.value?.[lists[props.table.kind as keyof typeof lists]].get(id) as { state?: string } | undefined)?.state
 /** The row that is picked elsewhere, or whose trail is lit. */
 const isPicked = (id: string) => id === props.picked || id === work.lit
 </script>

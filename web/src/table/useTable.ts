@@ -13,7 +13,9 @@ export type List = PathOf<'get'> extends infer P ? (P extends `/api/v1/tables/${
 /** A line of the table: a group's heading or a row. */
 export type Line = { group: Schemas['GroupSum'] } | { row: Schemas['TableRow']; at: number }
 
-const kindOf = (list: List) => (Object.keys(lists) as (keyof typeof lists)[]).find((k) => lists[k] === list) as Schemas['RecordKind']
+/** Guests are devices that have a table of their own. */
+const kindOf = (list: List) =>
+  list === 'guests' ? 'device' : ((Object.keys(lists) as (keyof typeof lists)[]).find((k) => lists[k] === list) as Schemas['RecordKind'])
 
 export function useTable(list: List) {
   const filter = ref('')

@@ -10,10 +10,25 @@ import { useDrafts } from './useDrafts'
 import { useShow } from './useShow'
 import { useWork } from './work'
 import { usePhone } from './usePhone'
+import { servicePick } from './useServices'
 import { storedPick } from './useStorage'
 
 /** What an address can name for the card; the first that is there. */
-const kinds = ['device', 'rack', 'place', 'cable', 'subnet', 'pool', 'dataset', 'share', 'copy'] as const
+const kinds = [
+  'device',
+  'rack',
+  'place',
+  'cable',
+  'subnet',
+  'pool',
+  'dataset',
+  'share',
+  'copy',
+  'service',
+  'stack',
+  'cluster',
+  'template',
+] as const
 
 export function useAddress() {
   const { lab } = useLab()
@@ -30,6 +45,7 @@ export function useAddress() {
     if (view.value) query['view'] = view.value
     if (work.deviceId) query['device'] = work.deviceId
     else if (storedPick.value && route.path.startsWith('/storage')) query[storedPick.value.kind] = storedPick.value.id
+    else if (servicePick.value && route.path.startsWith('/services')) query[servicePick.value.kind] = servicePick.value.id
     else if (work.placeId) query['place'] = work.placeId
     else if (work.rackId) query['rack'] = work.rackId
     if (phone.value && work.cardOpen) query['card'] = '1'
@@ -57,6 +73,7 @@ export function useAddress() {
       if (then !== view.value) await attempt(async () => void (await look(then)))
       Object.assign(work, { deviceId: '', placeId: '', rackId: '', also: [] })
       storedPick.value = undefined
+      servicePick.value = undefined
     }
     for (const kind of kinds) if (query[kind]) pick({ kind, id: String(query[kind]) })
     if (query['draft']) await choose(String(query['draft']))

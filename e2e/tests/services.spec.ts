@@ -1,0 +1,144 @@
+// Services: a guest is dropped on a host without room and one reads why, a host is taken
+// away, and what runs is the same for keyboard, phone and screen reader.
+import { cardOf, expect, quick, serious, test, type } from '../fixtures'
+
+test.describe('in Quarry House', () => {
+  test.use({ demo: true })
+
+  test('a guest is dropped on a host without room, and one reads why', async ({ page, lab }) => {
+    await page.goto(new URL('/services', lab.url).href)
+    const thrush = page.getByRole('region', { name: /^thrush/ })
+    const games = page.getByRole('button', { name: /^games, VM/ })
+    await expect(page.getByRole('region', { name: /^anvil/ }).getByRole('button', { name: /^games, VM/ })).toBeVisible()
+    await games.dragTo(thrush)
+    const ask = page.getByRole('alertdialog', { name: 'games to thrush' })
+    await expect(ask).toContainText('takes 12 GB, and thrush has 512 MB left')
+    await ask.getByRole('button', { name: 'Leave it' }).click()
+    await expect(ask).toBeHidden()
+    await expect(thrush.getByRole('button', { name: /^games/ })).toBeHidden()
+
+    await games.dragTo(thrush)
+    await ask.getByRole('button', { name: 'Move it anyway' }).click()
+    await expect(thrush.getByRole('button', { name: /^games, VM/ })).toBeVisible()
+    await expect(thrush).toContainText('11.5 GB more than fitted')
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(thrush.getByRole('button', { name: /^games/ })).toBeHidden()
+  })
+
+  test('a host is taken away, and what stays dark says why', async ({ page, lab }) => {
+    await page.goto(new URL('/services/room', lab.url).href)
+    await page.getByLabel('The host that is gone').selectOption('anvil')
+    await expect(page.getByRole('row', { name: /^names 1/ })).toContainText('thrush')
+    await expect(page.getByRole('row', { name: /^names 1/ })).toContainText('by itself')
+    await expect(page.getByRole('row', { name: /^choir/ })).toContainText('the disk of choir is on vault, which is in anvil')
+    await expect(page.getByRole('row', { name: /^trial router/ })).toContainText('trial router has slot 2 of anvil')
+    await expect(page.getByText('1 of 8 start elsewhere', { exact: true })).toBeVisible()
+    await page.getByLabel('on purpose').check()
+    await expect(page.getByRole('row', { name: /^choir/ })).toContainText('has 8 vCPUs, and thrush 4 cores')
+    const fits = page.getByRole('list', { name: 'Where it would fit' }).getByRole('listitem')
+    await page.getByLabel('Memory, GB').fill('4')
+    await expect(fits.filter({ hasText: /^anvil/ })).toContainText('3 fit')
+    await expect(fits.filter({ hasText: /^finch/ })).toContainText('?')
+    await page.getByLabel('While a host is gone').selectOption({ label: 'anvil is gone' })
+    await expect(fits.filter({ hasText: /^thrush/ })).toContainText('none fits')
+  })
+
+  test('a guest is moved by its card, and found by what it is for', async ({ page, lab }) => {
+    await page.goto(new URL('/services', lab.url).href)
+    await page.getByRole('button', { name: /^weather, VM/ }).click()
+    const card = cardOf(page)
+    await expect(card).toContainText('thrush')
+    await expect(card).toContainText('2 vCPUs, 1 GB')
+    await card.getByRole('button', { name: 'Move to another host' }).click()
+    await expect(card.getByRole('listitem').filter({ hasText: 'silo' })).toContainText('runs containers and no VMs')
+    await card.getByRole('button', { name: 'anvil', exact: true }).click()
+    await expect(page.getByRole('region', { name: /^anvil/ }).getByRole('button', { name: /^weather, VM/ })).toBeVisible()
+    await page.getByRole('button', { name: /^choir, VM/ }).click()
+    await expect(card).toContainText('choir disk has no copy')
+    await expect(card).toContainText(/\d+ W, by its memory/)
+  })
+
+  test('all that runs is listed, filtered and edited as the gear is', async ({ page, lab }) => {
+    await page.goto(new URL('/services/all', lab.url).href)
+    const grid = page.getByRole('grid', { name: 'VMs and containers' })
+    await expect(grid.getByRole('row', { name: /choir/ }).first()).toContainText('24 GB')
+    await page.getByLabel('Filter').fill('host:thrush')
+    await expect(page.getByText(/^4 of \d+ guests$/)).toBeVisible()
+    await page.getByRole('group', { name: 'What is listed' }).getByRole('button', { name: 'Services' }).click()
+    await expect(page.getByRole('grid', { name: 'Services' })).toContainText('choir library')
+    await page.goto(new URL('/gear', lab.url).href)
+    await page.getByLabel('Filter').fill('choir')
+    await expect(page.getByRole('grid', { name: 'Gear' })).not.toContainText('VM')
+  })
+
+  test('the sheet is sound for a screen reader, light and dark', async ({ page, lab }) => {
+    for (const path of ['', '/room', '/all']) {
+      await page.goto(new URL(`/services${path}`, lab.url).href)
+      await expect(page.locator('.paper-view section, [role=grid]').first()).toBeVisible()
+      for (const colorScheme of ['light', 'dark'] as const) {
+        await page.emulateMedia({ colorScheme })
+        expect(await serious(page)).toEqual([])
+      }
+    }
+  })
+})
+
+test('what runs is typed line by line, and stands on its host', async ({ page, lab }) => {
+  await page.goto(new URL('/services', lab.url).href)
+  await expect(page.getByText('Nothing is said to run anywhere yet.')).toBeVisible()
+  for (const line of [
+    'server "anvil": 32GB, 16 cores, runs hypervisor "Cairn" 9.1 until 2027-06, keeps 6GB',
+    'on anvil: vm "choir": 8 vcpu, 24GB, uses 14GB, household, for "34 singers"',
+    'on choir: container "library": 2GB, port 8080',
+    'on anvil: vm "trial": 8GB, toy, stopped',
+  ])
+    await type(page, line)
+  const anvil = page.getByRole('region', { name: /^anvil/ })
+  await expect(anvil).toContainText('30 of 32 GB')
+  await expect(anvil).toContainText('2 GB left')
+  await expect(anvil.getByRole('button', { name: /^trial/ })).toContainText('resting')
+  await quick(page).fill('on choir: vm "choir"')
+  await quick(page).press('Enter')
+  await expect(page.getByText(/choir/).first()).toBeVisible()
+  await expect(anvil.getByRole('button', { name: /^choir, VM/ })).toBeVisible()
+})
+
+test('a guest is dragged where there is room, and moved back by a key', async ({ page, lab }) => {
+  for (const line of [
+    'server "anvil": 32GB, runs hypervisor',
+    'server "thrush": 64GB, runs hypervisor',
+    'on anvil: vm "choir": 24GB',
+    'service "songs": in choir, tcp 443, https',
+  ])
+    await type(page, line)
+  await page.goto(new URL('/services', lab.url).href)
+  const thrush = page.getByRole('region', { name: /^thrush/ })
+  await page.getByRole('button', { name: /^choir, VM/ }).dragTo(thrush)
+  await expect(thrush.getByRole('button', { name: /^choir, VM/ })).toBeVisible()
+  await expect(page.getByRole('alertdialog')).toBeHidden()
+  await expect(thrush).toContainText('40 GB left')
+  await page.keyboard.press('Control+z')
+  await expect(thrush.getByRole('button', { name: /^choir, VM/ })).toBeHidden()
+
+  await page
+    .getByRole('region', { name: /^anvil/ })
+    .getByRole('button', { name: /^anvil/ })
+    .click()
+  const card = cardOf(page)
+  await expect(card).toContainText('What runs on it')
+  await expect(card).toContainText('24 GB given of 32 GB')
+})
+
+test.describe('on a phone', () => {
+  test.use({ demo: true, viewport: { width: 390, height: 844 } })
+
+  test('what runs on a host is a list that a thumb can use', async ({ page, lab }) => {
+    await page.goto(new URL('/services', lab.url).href)
+    const choir = page.getByRole('button', { name: /^choir, VM/ })
+    await expect(choir).toBeVisible()
+    expect((await choir.boundingBox())!.height).toBeGreaterThanOrEqual(44)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+    await choir.click()
+    await expect(cardOf(page)).toContainText('34 singers')
+  })
+})

@@ -1,0 +1,109 @@
+package server_test
+
+import (
+	"encoding/json"
+	"strconv"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// served is a lab with two hosts and what runs on them.
+func served(t *testing.T) site {
+	t.Helper()
+	s := newSite(t)
+	s.lines(t, `rack "Pantry": 24U`, `20 server "anvil": 32GB, 16 cores, runs hypervisor, keeps 4GB`,
+		`19 server "thrush": 16GB, 8 cores, runs hypervisor`,
+		`18 switch "core": 8 ports rj45`, `on anvil: vm "choir": 4 vcpu, 12GB, household`, `on anvil: vm "game": 8GB, toy`,
+		`on choir: container "library": 2GB, tcp 8080`, `on thrush: vm "stays": 2GB`, `service "songs": in library, tcp 8080, https`)
+	return s
+}
+
+// report is the answer of a report.
+func (s site) report(t *testing.T, path string) map[string]any {
+	t.Helper()
+	a := s.ask("GET", "/api/v1/reports/"+path, "")
+	require.Equal(t, 200, a.status, a.body)
+	var is map[string]any
+	require.NoError(t, json.Unmarshal([]byte(a.body), &is))
+	return is
+}
+
+func TestHostsAndWhatBecomesOfTheirGuests(t *testing.T) {
+	s := served(t)
+	hosts := s.report(t, "hosts")["hosts"].([]any)
+	require.Len(t, hosts, 2)
+	anvil := hosts[0].(map[string]any)
+	const gb = float64(1 << 30)
+	for field, want := range map[string]any{"name": "anvil", "fitted_bytes": 32 * gb, "kept_bytes": 4 * gb, "given_bytes": 20 * gb,
+		"used_bytes": nil,
+		"cores":      16.0, "vcpus": 4.0, "guests": 2.0} {
+		assert.Equal(t, want, anvil[field], field)
+	}
+	for _, asked := range []string{"without?host=anvil", "without?host=" + anvil["id"].(string)} {
+		is := s.report(t, asked)
+		moves, dark := is["moves"].([]any), is["dark"].([]any)
+		require.Len(t, moves, 1)
+		require.Len(t, dark, 1)
+		assert.Equal(t, []any{"choir", "thrush", "hand"}, []any{moves[0].(map[string]any)["guest"], moves[0].(map[string]any)["to"],
+			moves[0].(map[string]any)["by"]})
+		assert.Equal(t, []any{"game", "takes 8 GB; thrush has 2 GB left"}, []any{dark[0].(map[string]any)["guest"],
+			dark[0].(map[string]any)["why"]})
+	}
+	room := s.report(t, "room_for?memory_bytes=4294967296&vcpus=2")["hosts"].([]any)
+	assert.Equal(t, []any{"anvil", true, 2.0}, []any{room[0].(map[string]any)["name"], room[0].(map[string]any)["fits"],
+		room[0].(map[string]any)["how_many"]})
+	less := s.report(t, "room_for?memory_bytes=4294967296&without=anvil")["hosts"].([]any)
+	require.Len(t, less, 1)
+	assert.Equal(t, []any{false, 0.0, "2 GB is left, and it takes 4 GB"}, []any{less[0].(map[string]any)["fits"],
+		less[0].(map[string]any)["how_many"], less[0].(map[string]any)["why"]})
+	guest := s.report(t, "guest?guest=library")
+	assert.Equal(t, []any{"choir, anvil", "household", []any{"songs"}}, []any{guest["lives"], s.report(t, "guest?guest=choir")["matters"],
+		guest["services"]})
+	fits := s.report(t, "fits?guest=game")["hosts"].([]any)
+	assert.Equal(t, true, fits[1].(map[string]any)["fits"], "8 of 14 GB")
+}
+
+func TestWhatIsAskedWronglyOfHosts(t *testing.T) {
+	s := served(t)
+	for path, say := range map[string]string{
+		"without?host=nowhere":               `There is no device`,
+		"without?host=core":                  "Nothing runs on core",
+		"without?host=anvil&planned=perhaps": "neither true nor false",
+		"room_for?memory_bytes=-1":           "is not a number from 1",
+		"room_for?memory_bytes=many":         "is not a number from 1",
+		"room_for?vcpus=99999":               "is not a number from 1 to 1024",
+		"fits?guest=anvil":                   "is no VM or container",
+		"guest?guest=anvil":                  "is no VM or container",
+	} {
+		a := s.ask("GET", "/api/v1/reports/"+path, "")
+		assert.Equal(t, 400, a.status, path)
+		assert.Contains(t, a.body, say, path)
+	}
+}
+
+// A guest moves, is copied, found and undone as a device is; it is no device in the
+// tables and files of those.
+func TestGuestsGoThroughTheSameHandsAsDevices(t *testing.T) {
+	s := served(t)
+	assert.Equal(t, 200, s.ask("GET", "/api/v1/tables/guests", "").status)
+	assert.Contains(t, s.ask("GET", "/api/v1/tables/guests?filter=host:anvil", "").body, "library")
+	assert.NotContains(t, s.ask("GET", "/api/v1/tables/devices", "").body, "choir")
+	assert.Contains(t, s.ask("GET", "/api/v1/files/guests.csv", "").body, "library,,container,")
+	assert.NotContains(t, s.ask("GET", "/api/v1/files/devices.csv", "").body, "library")
+	assert.Contains(t, s.ask("GET", "/api/v1/files/services.csv", "").body, "songs,")
+	assert.Contains(t, s.ask("GET", "/api/v1/files/runs.dot", "").body, `label="choir, 12 GB"`)
+	assert.Contains(t, s.ask("GET", "/api/v1/files/runs.mmd", "").body, `(["songs"])`)
+	assert.Contains(t, s.ask("GET", "/api/v1/find?q=songs", "").body, "/services/all?service=")
+	assert.Contains(t, s.ask("GET", "/api/v1/find?q=library", "").body, "/services?device=")
+	id := s.report(t, "hosts")["hosts"].([]any)[0].(map[string]any)["tower"].([]any)[1].(map[string]any)["id"].(string)
+	refused(t, s.ask("PATCH", "/api/v1/devices/"+id, `{"at":{"where":"device","device_id":"`+id+`"}}`), 422, "at.device_id",
+		"itself")
+	a := s.ask("POST", "/api/v1/lines", `{"base_revision":`+strconv.Itoa(s.revision())+`,"line":"on thrush: vm \"game\""}`)
+	require.Equal(t, 200, a.status, a.body)
+	assert.Contains(t, a.body, "game moved from on anvil to on thrush")
+	a = s.ask("POST", "/api/v1/undo", `{"base_revision":`+strconv.Itoa(s.revision())+`}`)
+	require.Equal(t, 200, a.status, a.body)
+	assert.Contains(t, s.ask("GET", "/api/v1/tables/guests?filter=host:anvil", "").body, "game")
+}
