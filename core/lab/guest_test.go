@@ -86,7 +86,8 @@ func TestWhatAGuestCannotBe(t *testing.T) {
 // A start order that leads back is refused through any number of others.
 func TestAStartOrderInACircleIsRefused(t *testing.T) {
 	after := func(id, of lab.ID) lab.Device {
-		return lab.Device{ID: id, Name: string(id), Kind: lab.VM, State: lab.Running, At: onHost("anvil", 5), Guesting: lab.Guesting{After: []lab.ID{of}}}
+		return lab.Device{ID: id, Name: string(id), Kind: lab.VM, State: lab.Running, At: onHost("anvil", 5),
+			Guesting: lab.Guesting{After: []lab.ID{of}}}
 	}
 	l := running(t, after("a", "choir"), after("b", "a"))
 	choir, _ := lab.Find[lab.Device](l, "choir")
@@ -128,9 +129,11 @@ func TestGuestsAndTheirHosts(t *testing.T) {
 func TestLegsOfAGuest(t *testing.T) {
 	first, second, loose := netip.MustParseAddr("10.10.0.5"), netip.MustParseAddr("10.10.0.6"), netip.MustParseAddr("10.9.0.1")
 	d := lab.Device{Kind: lab.VM,
-		Marks:     []lab.PortMark{{Port: "vlan 20", Untagged: "20"}, {Port: "vlan 10", Untagged: "10"}},
-		Addressed: lab.Addressed{Addresses: []lab.Address{{Address: first, Port: "vlan 10"}, {Address: loose}, {Address: second, Port: "vlan 10"}}}}
-	assert.Equal(t, []lab.Leg{{VLAN: 20}, {VLAN: 10, Addresses: []lab.Address{d.Addresses[0], d.Addresses[2]}}, {Addresses: []lab.Address{d.Addresses[1]}}},
+		Marks: []lab.PortMark{{Port: "vlan 20", Untagged: "20"}, {Port: "vlan 10", Untagged: "10"}},
+		Addressed: lab.Addressed{Addresses: []lab.Address{{Address: first, Port: "vlan 10"}, {Address: loose}, {Address: second,
+			Port: "vlan 10"}}}}
+	assert.Equal(t, []lab.Leg{{VLAN: 20}, {VLAN: 10, Addresses: []lab.Address{d.Addresses[0], d.Addresses[2]}},
+		{Addresses: []lab.Address{d.Addresses[1]}}},
 		d.Legs())
 	assert.Empty(t, lab.Device{Kind: lab.VM}.Legs())
 }

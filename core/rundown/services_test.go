@@ -184,9 +184,12 @@ func TestMistakesAboutServices(t *testing.T) {
 // FuzzGuests: whatever is said of a guest is either refused with a sentence, or is written
 // so that it reads back to the same.
 func FuzzGuests(f *testing.F) {
-	for _, said := range []string{"8 vcpu, 24GB, uses 14GB", "80GB on vault, vlan 20 10.20.0.31", "starts 3, 60s after the one before", "has slot 3, pinned",
-		"network of out", "tcp 8080, udp 53, port 22", "from small, restarts elsewhere", "firewall, vlan 10, vlan 20 10.20.0.1", "mounts bulk, toy, stopped",
-		"1.5 used, 5.5 of 16 gigs", "runs containers, system \"Moss\" 12 until 2028", "8 cores and 24 gigs of ram", "has the usb \"radio stick\""} {
+	for _, said := range []string{"8 vcpu, 24GB, uses 14GB", "80GB on vault, vlan 20 10.20.0.31", "starts 3, 60s after the one before",
+		"has slot 3, pinned",
+		"network of out", "tcp 8080, udp 53, port 22", "from small, restarts elsewhere", "firewall, vlan 10, vlan 20 10.20.0.1",
+		"mounts bulk, toy, stopped",
+		"1.5 used, 5.5 of 16 gigs", "runs containers, system \"Moss\" 12 until 2028", "8 cores and 24 gigs of ram",
+		"has the usb \"radio stick\""} {
 		f.Add(said)
 	}
 	f.Fuzz(func(t *testing.T, said string) {
