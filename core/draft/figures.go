@@ -296,7 +296,7 @@ func (f Figures) given() Figure {
 	case f.Memory == nil || f.Given == nil:
 		return Figure{"memory_given", "Memory given", "?", 0, 0}
 	}
-	said := service.Memory(*f.Given) + " of " + service.Memory(*f.Memory)
+	said := strings.TrimSuffix(service.Memory(*f.Given), " GB") + " of " + service.Memory(*f.Memory)
 	if f.Ungiven > 0 {
 		said = "≥ " + said
 	}
@@ -313,13 +313,13 @@ func (f Figures) coresGiven() Figure {
 	return Figure{"cores_given", "vCPUs given", fmt.Sprintf("%d on %d cores", *f.VCPUs, *f.Cores), float64(*f.VCPUs), 0}
 }
 
-// withoutLargest is how many of the guests of the largest host start elsewhere when it is
+// withoutLargest is how many of the guests of the largest host start elsewhere when that is
 // gone; labs are compared by how many stay dark.
 func (f Figures) withoutLargest() Figure {
 	if f.Largest == "" {
-		return Figure{"without_largest", "Without the largest host", "nothing runs", 0, -1}
+		return Figure{"without_largest", "Start without the largest host", "nothing runs", 0, -1}
 	}
-	return Figure{"without_largest", "Without the largest host", fmt.Sprintf("%d of %d start, without %s", f.Starts, f.StartsOf, f.Largest),
+	return Figure{"without_largest", "Start without the largest host", fmt.Sprintf("%d of %d, %s", f.Starts, f.StartsOf, f.Largest),
 		float64(f.StartsOf - f.Starts), -1}
 }
 

@@ -162,9 +162,9 @@ on thrush: vm "c": 8GB, 2 vcpu
 		return said
 	}
 	before, after := text(old, ""), text(p.Lab, "")
-	assert.Equal(t, []string{"36 GB of 48 GB", "10 on 20 cores", "0 of 2 start, without anvil"},
+	assert.Equal(t, []string{"36 of 48 GB", "10 on 20 cores", "0 of 2, anvil"},
 		[]string{before["memory_given"], before["cores_given"], before["without_largest"]})
-	assert.Equal(t, []string{"36 GB of 80 GB", "0 of 1 start, without thrush"}, []string{after["memory_given"], after["without_largest"]},
+	assert.Equal(t, []string{"36 of 80 GB", "0 of 1, thrush"}, []string{after["memory_given"], after["without_largest"]},
 		"thrush is the largest then, and its 8 GB are more than the 4 left on anvil")
 	assert.Equal(t, "no hosts", text(lab.New(), "")["memory_given"])
 }

@@ -53,6 +53,17 @@ func memoryOver(l *lab.Lab, tell found) {
 		}
 		tell(Act, say, h.Device)
 	}
+	for g := range service.Of(l).Each() {
+		has, inside := g.Guesting.Given, int64(0)
+		for _, in := range g.Inside {
+			if takes := in.Takes(); takes != nil && in.Runs() {
+				inside += *takes
+			}
+		}
+		if has != nil && inside > *has {
+			tell(Watch, fmt.Sprintf("%s is given %s, and what runs in it %s.", g.Title(), service.Memory(*has), service.Memory(inside)), g.Device)
+		}
+	}
 }
 
 // manyVCPUs is how many vCPUs a thread has at most before it is by far too many.

@@ -31,6 +31,8 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 	for _, c := range []struct{ check, lines, say string }{
 		{"memory-over", "on anvil: vm \"a\": 20GB\non anvil: vm \"b\": 16GB", "anvil has 32 GB and has given 36 GB: 4 GB more than fitted."},
 		{"memory-over", "anvil: keeps 6GB\non anvil: vm \"a\": 30GB", "anvil has 32 GB, keeps 6 GB and has given 30 GB: 4 GB more than fitted."},
+		{"memory-over", "on anvil: vm \"a\": 4GB\non a: container \"b\": 3GB\non a: container \"c\": 2GB\non a: container \"d\": 9GB, stopped",
+			"a is given 4 GB, and what runs in it 5 GB."},
 		{"vcpus-over", "on anvil: vm \"a\": 17 vcpu, 1GB", "anvil has given 17 vCPUs and has 4 cores: more than 4 to each."},
 		{"toy-beside", "on anvil: vm \"books\": 20GB, household\non anvil: vm \"game\": 10GB, toy",
 			"anvil has 2 GB left, and runs toys (game) beside what the household needs (books)."},
