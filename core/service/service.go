@@ -218,6 +218,9 @@ func eachIn(list []*Guest, yield func(*Guest) bool) bool {
 
 // Guest finds a guest; ok is false where there is none.
 func (s *Services) Guest(id lab.ID) (g *Guest, ok bool) {
+	if id == "" {
+		return nil, false // which is asked of most, whose network is their own
+	}
 	d, _ := lab.Find[lab.Device](s.lab, id)
 	if !d.IsGuest() {
 		return nil, false
