@@ -185,7 +185,7 @@ export function makeEditor(parent: HTMLElement, text: string, doing: Doing): Edi
         hanging,
         hangLook,
         search({ top: true }),
-        autocompletion({ override: [completing(doing)], icons: false, interactionDelay: 0 }),
+        autocompletion({ override: [completing(doing)], icons: false, interactionDelay: 0, activateOnTypingDelay: 0, closeOnBlur: false }),
         keymap.of([
           { key: 'Ctrl-.', run: correctHere },
           { key: 'Mod-Enter', run: () => (doing.apply(), true) },
