@@ -151,9 +151,13 @@ const completing =
     while (first.number > 1 && doc.line(first.number - 1).text.endsWith(',')) first = doc.line(first.number - 1)
     const start = first.from + first.text.search(/\S|$/)
     const typed = doc.sliceString(start, context.pos)
+    // Behind a comma or colon nothing is begun: what was offered would be taken by the Enter that ends the line.
+    if (/[,:]\s*$/.test(typed) && !context.explicit) return null
     const list = await doing.complete(typed)
     const from = list[0]?.from
-    if (from === undefined) return null
+    // Nothing, said while one typed on, would be waited for without being asked again.
+    const typedOn = context.view && !context.view.state.doc.eq(doc)
+    if (from === undefined) return typedOn ? { from: context.pos, options: [] } : null
     return {
       from: start + offset(typed, from),
       options: list.filter((c) => c.from === from).map((c) => ({ label: c.text.trim(), apply: c.text, detail: c.hint })),
