@@ -154,9 +154,6 @@ func TestWhatBecomesOfGuestsWithoutTheirHost(t *testing.T) {
 	l := running(t, lab.Cluster{ID: "pair", Name: "pair", Hosts: []lab.ID{"anvil", "thrush"}},
 		lab.Service{ID: "songs", Name: "songs", In: "library", State: lab.Running},
 		lab.Stack{ID: "music", Name: "music", Guests: []lab.ID{"choir", "library"}, Services: []lab.ID{"songs"}})
-	c, ok := l.ClusterOf("anvil")
-	assert.True(t, ok)
-	assert.Equal(t, "pair", c.Name)
 	now, err := l.Apply(l.Removal(lab.Key{Kind: lab.KindDevice, ID: "library"}))
 	require.NoError(t, err)
 	songs, _ := lab.Find[lab.Service](now, "songs")
@@ -167,9 +164,7 @@ func TestWhatBecomesOfGuestsWithoutTheirHost(t *testing.T) {
 
 	now, err = l.Apply(l.Removal(lab.Key{Kind: lab.KindDevice, ID: "thrush"}))
 	require.NoError(t, err)
-	_, ok = now.ClusterOf("anvil")
-	assert.False(t, ok)
-	_, ok = lab.Find[lab.Cluster](now, "pair")
+	_, ok := lab.Find[lab.Cluster](now, "pair")
 	assert.False(t, ok, "one host is no cluster")
 }
 

@@ -195,16 +195,6 @@ func (c Cluster) checkIn(l *Lab, f *faults) {
 	}
 }
 
-// ClusterOf is the cluster that a host is in; ok is false where it is in none.
-func (l *Lab) ClusterOf(host ID) (c Cluster, ok bool) {
-	for by := range l.UsersOf(Key{KindDevice, host}) {
-		if c, ok := by.(Cluster); ok {
-			return c, true
-		}
-	}
-	return c, false
-}
-
 // Stack is guests and services that only make sense together.
 type Stack struct {
 	ID       ID     `json:"id" required:"true"`

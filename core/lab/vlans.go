@@ -157,13 +157,18 @@ func (v VLANs) set() (s vlanSet) {
 // all are meant.
 func (v VLANs) Numbers() iter.Seq[int] {
 	return func(yield func(int) bool) {
-		set := v.set()
-		set.each(yield)
+		if v != "" {
+			set := v.set()
+			set.each(yield)
+		}
 	}
 }
 
 // One is the number where just one is listed, 0 where it is not.
 func (v VLANs) One() int {
+	if v == "" {
+		return 0
+	}
 	n, err := readVLAN(string(v))
 	if err != nil {
 		return 0

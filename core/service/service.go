@@ -89,7 +89,12 @@ func (h *Host) Left() (bytes int64, ok bool) {
 	if h.Fitted.Known == 0 {
 		return 0, false
 	}
-	return h.Fitted.Known - h.Kept() - h.Takes.Known, true
+	return h.Fitted.Known - h.Taken().Known, true
+}
+
+// Taken is the memory of a host that it keeps, and that its guests take.
+func (h *Host) Taken() gear.Amount {
+	return gear.Amount{Known: h.Kept() + h.Takes.Known, Unknown: h.Takes.Unknown}
 }
 
 // Kept is what a host keeps for itself, as far as that is said.
@@ -115,44 +120,42 @@ func newServices(l *lab.Lab) *Services {
 	for v := range lab.Each[lab.Service](l) {
 		in[v.In] = append(in[v.In], v)
 	}
-	under, things := map[lab.ID][]lab.Device{}, []lab.Device{} // in one go: there are many
-	for d := range lab.Each[lab.Device](l) {
-		switch {
-		case !d.IsGuest():
-			things = append(things, d)
-		case d.At == nil:
-			under[""] = append(under[""], d)
-		default:
-			under[d.At.Device] = append(under[d.At.Device], d)
+	cluster := map[lab.ID]*lab.Cluster{}
+	for c := range lab.Each[lab.Cluster](l) {
+		for _, id := range c.Hosts {
+			cluster[id] = &c
 		}
 	}
-	var on func(id lab.ID, h *Host, up *Guest) []*Guest
-	guest := func(d lab.Device, h *Host, up *Guest) *Guest {
-		g := &Guest{Device: d, Guesting: l.MadeOf(d), Host: h, Up: up, Disks: disks[d.ID], Services: in[d.ID]}
-		g.Inside, g.legs = on(d.ID, h, g), d.Legs()
-		g.matters = g.most()
-		return g
-	}
-	on = func(id lab.ID, h *Host, up *Guest) []*Guest {
-		var list []*Guest
-		guests := under[id]
-		if id != "" {
-			slices.SortStableFunc(guests, func(a, b lab.Device) int { return a.At.Order - b.At.Order })
+	on := map[lab.ID][]*Guest{} // straight on a device or in a guest; "" for nowhere
+	for d := range lab.Guests(l) {
+		at := lab.ID("")
+		if d.At != nil {
+			at = d.At.Device
 		}
-		for _, d := range guests {
-			list = append(list, guest(d, h, up))
+		on[at] = append(on[at], &Guest{Device: d, Guesting: l.MadeOf(d), Disks: disks[d.ID], Services: in[d.ID], legs: d.Legs()})
+	}
+	for at, list := range on {
+		if at != "" {
+			slices.SortStableFunc(list, func(a, b *Guest) int { return a.At.Order - b.At.Order })
+		}
+	}
+	var placed func(list []*Guest, h *Host, up *Guest) []*Guest
+	placed = func(list []*Guest, h *Host, up *Guest) []*Guest {
+		for _, g := range list {
+			g.Host, g.Up = h, up
+			g.Inside = placed(on[g.Device.ID], h, g)
+			g.matters = g.most()
 		}
 		return list
 	}
-	s.loose = on("", nil, nil)
-	for _, d := range things {
-		h := &Host{Device: d}
-		if c, ok := l.ClusterOf(d.ID); ok {
-			h.Cluster = &c
-		}
-		if h.Guests = on(d.ID, h, nil); h.Guests == nil && d.Runs == "" && h.Cluster == nil {
+	s.loose = placed(on[""], nil, nil)
+	for d := range lab.Things(l) {
+		guests, c := on[d.ID], cluster[d.ID]
+		if guests == nil && d.Runs == "" && c == nil {
 			continue
 		}
+		h := &Host{Device: d, Cluster: c}
+		h.Guests = placed(guests, h, nil)
 		h.sum(l)
 		s.hosts, s.of[d.ID] = append(s.hosts, h), h
 	}
