@@ -11,7 +11,7 @@ import QuickLine from './frame/QuickLine.vue'
 import StaffColumn from './frame/StaffColumn.vue'
 import TopBar from './frame/TopBar.vue'
 import ViewBand from './frame/ViewBand.vue'
-import { useSheet } from './frame/sheets'
+import { prefetch, useSheet } from './frame/sheets'
 import { followEvents, read, useLab } from './lab/useLab'
 import { title } from './lab/words'
 import { useKeys } from './work/useKeys'
@@ -98,8 +98,8 @@ useEventListener(window, 'focus', () => void read())
 useKeys()
 useAddress()
 // Not needed to draw, but to be there when the first fact is edited, or
-// something is looked for.
-onMounted(() => setTimeout(() => void Promise.all([import('./card/FactField.vue'), import('./frame/FindDialog.vue')]), 300))
+// something is looked for, or another sheet is opened.
+onMounted(() => setTimeout(() => void Promise.all([import('./card/FactField.vue'), import('./frame/FindDialog.vue')]).then(prefetch), 300))
 onMounted(followEvents)
 </script>
 

@@ -196,6 +196,12 @@ export const sheets: Sheet[] = [
   },
 ]
 
+/** Fetches the code of the sheets and tabs, one after another, so that no first look at one waits for it. */
+export async function prefetch() {
+  for (const { view } of sheets) if (typeof view === 'function') await (view as () => Promise<unknown>)()
+  for (const load of Object.values(modules)) await load()
+}
+
 /** Where a tab of a sheet is. */
 export const tabPath = (sheet: Sheet, tab: Tab) => (tab.path ? `${sheet.path}/${tab.path}` : sheet.path)
 
