@@ -8,6 +8,7 @@ import (
 	"github.com/emicklei/dot"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/text"
 )
 
 // What runs where as a graph: a box for each host with its guests in it, those that have
@@ -59,7 +60,7 @@ func runsWords(r lab.Record) string {
 	}
 	said := d.Title()
 	if d.IsGuest() && d.Given != nil {
-		said += fmt.Sprintf(", %.4g GB", float64(*d.Given)/(1<<30))
+		said += ", " + text.MemoryText(*d.Given)
 	}
 	if d.State != lab.Running {
 		said += ", " + string(d.State)

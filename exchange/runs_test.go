@@ -33,15 +33,15 @@ func TestWhatRunsWhereAsAFlowchart(t *testing.T) {
 	require.NoError(t, exchange.WriteRunsMermaid(&out, labtest.From(t, running)))
 	assert.Equal(t, `flowchart TB
   subgraph n1["anvil"]
-    subgraph n2["choir, 8 GB"]
-      subgraph n3["library, 2 GB"]
+    subgraph n2["choir, 8GB"]
+      subgraph n3["library, 2GB"]
         n4(["songs"])
       end
       n5["a #quot;quoted#quot; #lt;one#gt;"]
     end
     n6["out"]
     n7["fetch"]
-    n8["old, 4 GB, resting"]
+    n8["old, 4GB, resting"]
     n9(["printing"])
   end
   n10(["nowhere"])

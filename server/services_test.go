@@ -69,7 +69,7 @@ func TestWhatIsAskedWronglyOfHosts(t *testing.T) {
 	s := served(t)
 	for path, say := range map[string]string{
 		"without?host=nowhere":               `There is no device`,
-		"without?host=core":                  "Nothing runs on core",
+		"without?host=core":                  "core is not a host: nothing runs on it.",
 		"without?host=anvil&planned=perhaps": "neither true nor false",
 		"room_for?memory_bytes=-1":           "is not a number from 1",
 		"room_for?memory_bytes=many":         "is not a number from 1",
@@ -93,7 +93,7 @@ func TestGuestsGoThroughTheSameHandsAsDevices(t *testing.T) {
 	assert.Contains(t, s.ask("GET", "/api/v1/files/guests.csv", "").body, "library,,container,")
 	assert.NotContains(t, s.ask("GET", "/api/v1/files/devices.csv", "").body, "library")
 	assert.Contains(t, s.ask("GET", "/api/v1/files/services.csv", "").body, "songs,")
-	assert.Contains(t, s.ask("GET", "/api/v1/files/runs.dot", "").body, `label="choir, 12 GB"`)
+	assert.Contains(t, s.ask("GET", "/api/v1/files/runs.dot", "").body, `label="choir, 12GB"`)
 	assert.Contains(t, s.ask("GET", "/api/v1/files/runs.mmd", "").body, `(["songs"])`)
 	assert.Contains(t, s.ask("GET", "/api/v1/find?q=songs", "").body, "/services/all?service=")
 	assert.Contains(t, s.ask("GET", "/api/v1/find?q=library", "").body, "/services?device=")

@@ -332,13 +332,13 @@ func (f *Figures) hosts(l *lab.Lab, in lab.ID) {
 		r, at := l.RackOf(d)
 		return in == "" || at && r.ID == in
 	})
-	f.Hosts, f.Ungiven = sum.Hosts, sum.Takes.Unknown
+	taken := sum.Taken()
+	f.Hosts, f.Ungiven = sum.Hosts, taken.Unknown
 	if sum.Fitted.Known > 0 {
 		f.Memory = &sum.Fitted.Known
 	}
-	if sum.Hosts > 0 && (sum.Takes.Known > 0 || sum.Takes.Unknown == 0) {
-		given := sum.Takes.Known + sum.Kept
-		f.Given = &given
+	if sum.Hosts > 0 && (sum.Takes.Known > 0 || taken.Unknown == 0) {
+		f.Given = &taken.Known
 	}
 	if sum.Cores.Known > 0 {
 		f.Cores = &sum.Cores.Known

@@ -62,7 +62,7 @@ func gib(n int64) string { return itoa(int(n>>30)) + " GB" }
 // Elsewhere is how a guest gets to another host once its own is gone.
 type Elsewhere string
 
-// Somebody moves it, or its cluster starts it again on another host.
+// A person moves it, or its cluster restarts it on another host.
 const (
 	ByHand   Elsewhere = "by_hand"
 	ByItself Elsewhere = "by_itself"

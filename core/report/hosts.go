@@ -36,7 +36,8 @@ type HostRow struct {
 	Given   *int64 `json:"given_bytes,omitempty" description:"To the running guests straight on it"`
 	Used    *int64 `json:"used_bytes,omitempty" description:"By those, as far as it is said"`
 	Takes   *int64 `json:"takes_bytes,omitempty" description:"What those are given, or use where nobody said what they are given"`
-	Left    *int64 `json:"left_bytes,omitempty" description:"Fitted, less what is kept and taken; below nothing where more is"`
+	Taken   *int64 `json:"taken_bytes,omitempty" description:"What is kept, and what those take"`
+	Left    *int64 `json:"left_bytes,omitempty" description:"Fitted, less what is taken; below nothing where more is"`
 	Cores   *int64 `json:"cores,omitempty"`
 	Threads *int64 `json:"threads,omitempty"`
 	VCPUs   *int64 `json:"vcpus,omitempty" description:"Of the running guests straight on it"`
@@ -77,6 +78,7 @@ type ClusterRow struct {
 	Fitted *int64   `json:"fitted_bytes,omitempty"`
 	Kept   int64    `json:"kept_bytes" required:"true"`
 	Takes  *int64   `json:"takes_bytes,omitempty"`
+	Left   *int64   `json:"left_bytes,omitempty"`
 	Used   *int64   `json:"used_bytes,omitempty"`
 	Cores  *int64   `json:"cores,omitempty"`
 	VCPUs  *int64   `json:"vcpus,omitempty"`
@@ -119,15 +121,17 @@ func amountIn(a gear.Amount) *int64 {
 func hostsOf(a Ask) (Hosts, error) {
 	s := service.Of(a.Lab)
 	out := Hosts{[]HostRow{}, []GuestRow{}, []ClusterRow{}, []ClawRow{}, nil, nil}
-	memory, vcpus, sized := s.Mean()
-	if sized {
+	more := map[*service.Host]service.Room{}
+	if memory, vcpus, sized := s.Mean(); sized {
 		out.Mean = &MeanGuest{memory, vcpus}
+		for _, r := range s.RoomFor(memory, 0, nil, service.Steps) {
+			more[r.Host] = r
+		}
 	}
 	for _, h := range s.Hosts() {
 		row := hostRow(s, h)
-		if sized && h.State == lab.Running && row.Left != nil && h.Engine != lab.PlainMachine {
-			n := int(max(*row.Left, 0) / max(memory, 1))
-			row.More = &n
+		if r, asked := more[h]; asked && !r.Unknown {
+			row.More = &r.HowMany
 		}
 		out.Hosts = append(out.Hosts, row)
 	}
@@ -137,6 +141,10 @@ func hostsOf(a Ask) (Hosts, error) {
 	for _, c := range s.Clusters() {
 		row := ClusterRow{Name: c.Name, ID: c.ID, Hosts: []string{}, Fitted: knownBytes(c.Fitted.Known), Kept: c.Kept, Takes: amountIn(c.Takes),
 			Used: amountIn(c.Used), Cores: knownBytes(c.Cores.Known), VCPUs: amountIn(c.VCPUs), Guests: c.Sum.Guests}
+		if row.Fitted != nil && row.Takes != nil {
+			left := c.Fitted.Known - c.Taken().Known
+			row.Left = &left
+		}
 		for _, id := range c.Cluster.Hosts {
 			d, _ := lab.Find[lab.Device](a.Lab, id)
 			row.Hosts = append(row.Hosts, d.Title())
@@ -158,7 +166,7 @@ func hostsOf(a Ask) (Hosts, error) {
 func hostRow(s *service.Services, h *service.Host) HostRow {
 	row := HostRow{Name: h.Title(), ID: h.ID, State: h.State, Engine: h.Engine, System: strings.TrimSpace(h.System + " " + h.Version),
 		Supported: h.Supported, Fitted: knownBytes(h.Fitted.Known), AtLeast: h.Fitted.Known > 0 && h.Fitted.Unknown > 0, Kept: h.Keeps,
-		Given: amountIn(h.Given), Used: amountIn(h.Used), Takes: amountIn(h.Takes), Cores: knownBytes(h.Cores.Known),
+		Given: amountIn(h.Given), Used: amountIn(h.Used), Takes: amountIn(h.Takes), Taken: amountIn(h.Taken()), Cores: knownBytes(h.Cores.Known),
 		Threads: knownBytes(h.Threads.Known),
 		VCPUs:   amountIn(h.VCPUs), Unsaid: h.Takes.Unknown, Tower: []GuestRow{}}
 	if h.Cluster != nil {

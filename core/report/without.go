@@ -50,7 +50,7 @@ func hostAsked(a Ask, s *service.Services, param string) (*service.Host, error) 
 	if h, ok := s.Host(d.ID); ok {
 		return h, nil
 	}
-	return nil, &Wrong{param, fmt.Sprintf("Nothing runs on %s: it is no host.", d.Title())}
+	return nil, &Wrong{param, fmt.Sprintf("%s is not a host: nothing runs on it.", d.Title())}
 }
 
 func withoutOf(a Ask) (Without, error) {

@@ -33,7 +33,7 @@ func hostingFacts(of scope) []fact {
 
 var versionWord = regexp.MustCompile(`^v?[0-9][0-9A-Za-z.+_-]*$`)
 
-// upper is a word that may be what a system is called: what runs from 8 is no system.
+// upper matches a word that may be the name of a system, unlike the from of “runs from 8”.
 var upper = regexp.MustCompile(`^\p{Lu}\pL+$`)
 
 func versionText(v string) string {

@@ -72,8 +72,8 @@ func ownServiceFacts() []fact {
 	}
 }
 
-// serviceStates are the words for the states of a service; it is on a device, so that on
-// is no state.
+// serviceStates are the words for the states of a service without “on”, which says where it
+// runs.
 func serviceStates() []option[lab.State] {
 	list := slices.Clone(stateOptions)
 	for i, o := range list {

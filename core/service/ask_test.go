@@ -103,7 +103,7 @@ on anvil: vm "pinned": 1GB, pinned
 on anvil: vm "unsaid"
 `))
 	for name, want := range map[string]string{"small": "", "large": "takes 3 GB; thrush has 2 GB left", "pinned": "pinned is pinned to anvil",
-		"unsaid": "what memory unsaid takes is not known", "there": ""} {
+		"unsaid": "how much memory unsaid takes is not known", "there": ""} {
 		assert.Equal(t, want, s.Stuck(guest(t, s, name)), name)
 	}
 }

@@ -8,7 +8,7 @@ import (
 )
 
 // ranks is how many ranks of importance there are: see lab.Worth.
-var ranks = (lab.Worth("toy")).Rank() + 1
+var ranks = lab.Toy.Rank() + 1
 
 // load is something that has to go on one of several hosts, or stays dark.
 type load struct {
@@ -53,13 +53,11 @@ func pack(loads []load, free []int64, steps *int) (at, count []int) {
 	}
 	p.at = make([]int, len(loads))
 	for h := range free {
-		p.twin = append(p.twin, slices.IndexFunc(free, func(int64) bool { return true }))
-		for t := range h + 1 {
-			if !slices.ContainsFunc(p.loads, func(l load) bool { return l.allowed[t] != l.allowed[h] }) {
-				p.twin[h] = t
-				break
-			}
+		t := 0
+		for slices.ContainsFunc(p.loads, func(l load) bool { return l.allowed[t] != l.allowed[h] }) {
+			t++ // which ends at the host itself
 		}
+		p.twin = append(p.twin, t)
 	}
 	p.from(0)
 	if p.found == nil {

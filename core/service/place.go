@@ -86,8 +86,9 @@ func (s *Services) Without(gone *Host, planned bool, steps int) Placement {
 	}
 	at, count := pack(loads, free, &steps)
 	var moved []stayer
-	if most := s.most(loads, free, hosts); slices.Compare(count, most) < 0 {
-		at, moved, p.Exact = s.makeRoom(hosts, loads, free, at, count, most, &steps)
+	movable := s.stayers(hosts)
+	if most := mostOf(loads, free, movable); slices.Compare(count, most) < 0 {
+		at, moved, p.Exact = makeRoom(movable, loads, free, at, count, most, &steps)
 		if !p.Exact {
 			p.Bound = boundWords(most)
 		}
@@ -222,7 +223,7 @@ func (s *Services) tied(l lot, hosts []*Host, planned bool) string {
 		}
 	}
 	if l.unknown != nil {
-		return fmt.Sprintf("what memory %s takes is not known", l.unknown.Title())
+		return fmt.Sprintf("how much memory %s takes is not known", l.unknown.Title())
 	}
 	var said []string
 	for _, to := range hosts {
@@ -304,10 +305,10 @@ func (s *Services) stayers(hosts []*Host) []stayer {
 	return list
 }
 
-// most is what the counts cannot exceed however guests are moved.
-func (s *Services) most(loads []load, free []int64, hosts []*Host) []int {
+// mostOf is what the counts cannot exceed however guests are moved.
+func mostOf(loads []load, free []int64, movable []stayer) []int {
 	room, all := slices.Clone(free), int64(0) // with all moved away that can be
-	for _, l := range s.stayers(hosts) {
+	for _, l := range movable {
 		room[l.home] += l.need
 	}
 	for _, f := range free {
@@ -334,9 +335,7 @@ func (s *Services) most(loads []load, free []int64, hosts []*Host) []int {
 
 // makeRoom looks for guests of other hosts whose move makes room for more: first one,
 // then two and so on, until as many have gone as could at most or the steps are used up.
-func (s *Services) makeRoom(hosts []*Host, loads []load, free []int64, at, count, most []int, steps *int) (now []int, moved []stayer,
-	exact bool) {
-	movable := s.stayers(hosts)
+func makeRoom(movable []stayer, loads []load, free []int64, at, count, most []int, steps *int) (now []int, moved []stayer, exact bool) {
 	now = at
 	for k := 1; k <= len(movable) && slices.Compare(count, most) < 0; k++ {
 		choose(len(movable), k, func(chosen []int) bool {

@@ -57,7 +57,7 @@ func roomOn(h *Host, left, memory int64, vcpus int) Room {
 	default:
 		r.HowMany = int(left / max(memory, 1))
 		if h.Takes.Unknown > 0 {
-			r.Why = fmt.Sprintf("at most: what %d of its guests take is not known", h.Takes.Unknown)
+			r.Why = fmt.Sprintf("at most: how much %d of its guests take is not known", h.Takes.Unknown)
 		}
 	}
 	return r
@@ -131,6 +131,11 @@ type Sum struct {
 	Cores  gear.Amount
 	VCPUs  gear.Amount
 	Guests int
+}
+
+// Taken is what the hosts keep, and what their guests take.
+func (sum Sum) Taken() gear.Amount {
+	return gear.Amount{Known: sum.Kept + sum.Takes.Known, Unknown: sum.Takes.Unknown}
 }
 
 func (sum *Sum) add(h *Host) {

@@ -121,7 +121,7 @@ on anvil: vm "drives": 1GB, 80GB on own
 on anvil: vm "elsewhere": 1GB, 80GB on far
 on anvil: vm "unsaid"
 `, "anvil", []string{"elsewhere to thrush by_hand", "pinned dark: pinned is pinned to anvil", "card dark: card has slot 3 of anvil",
-			"drives dark: the disk of drives is on own, which is in anvil", "unsaid dark: what memory unsaid takes is not known"}},
+			"drives dark: the disk of drives is on own, which is in anvil", "unsaid dark: how much memory unsaid takes is not known"}},
 		{"what is in a guest goes with it, and what is pinned in it keeps it", `on anvil: vm "out": 2GB
 on anvil: vm "in": 2GB
 on in: container "deep": pinned
@@ -215,7 +215,7 @@ on anvil: vm "unsaid"
 	assert.Equal(t, []string{"cores true: has 2 vCPUs, and thrush 8 cores", "memory true: takes 10 GB of the 10 GB that thrush has left"},
 		say("fits", "thrush"))
 	assert.Equal(t, []string{"memory false: takes 12 GB, and thrush has 10 GB left"}, say("not", "thrush"))
-	assert.Equal(t, []string{"memory true: what memory unsaid takes is not known; thrush has 10 GB left"}, say("unsaid", "thrush"))
+	assert.Equal(t, []string{"memory true: how much memory unsaid takes is not known; thrush has 10 GB left"}, say("unsaid", "thrush"))
 	assert.Equal(t, []string{"memory true: the memory of new is not known"}, say("not", "new"))
 	assert.Equal(t, []string{"memory true: takes 6 GB of the 16 GB that thrush has left"}, say("stays", "thrush"), "where it is already")
 }

@@ -119,7 +119,7 @@ const poolNote = (p: PoolRow) =>
   `${p.name} on ${p.device}, its line at 80 %; ${p.used_on ? `used as of ${p.used_on}` : 'used by what its datasets and copies come to'}`
 /** The fullest hosts by memory and the fullest by cores, and what becomes of the guests of the largest. */
 const { running } = useServices(() => shows('service'))
-const takes = (h: HostRow) => (h.takes_bytes ?? 0) + (h.kept_bytes ?? 0)
+const takes = (h: HostRow) => h.taken_bytes ?? 0
 const ofMemory = computed(() =>
   (running.value?.hosts ?? [])
     .filter((h) => h.fitted_bytes && h.guests)

@@ -28,12 +28,10 @@ const stopped = computed(() => props.host.tower.filter((g) => !g.running))
 const left = computed(() => props.host.left_bytes)
 const more = computed(() => (left.value !== undefined && left.value < 0 ? -left.value : 0))
 const px = (bytes: number, least = 0) => `${high(bytes, props.perGB, least)}px`
-const taken = computed(() =>
-  props.host.takes_bytes === undefined && !props.host.kept_bytes ? undefined : (props.host.takes_bytes ?? 0) + (props.host.kept_bytes ?? 0),
-)
 const memory = computed(() => {
   if (props.host.runs === 'plain' && !props.host.guests) return memoryWords(props.host.fitted_bytes)
-  return `${props.host.unsaid ? '≥ ' : ''}${taken.value === undefined ? '?' : inGB(taken.value)} of ${memoryWords(props.host.fitted_bytes)}`
+  const taken = props.host.taken_bytes === undefined ? '?' : inGB(props.host.taken_bytes)
+  return `${props.host.unsaid ? '≥ ' : ''}${taken} of ${memoryWords(props.host.fitted_bytes)}`
 })
 const cores = computed(() => {
   const of = props.host.threads ?? props.host.cores

@@ -6,12 +6,14 @@ import { api } from '../../api/address'
 import type { Schemas } from '../../api/client'
 import { useReport } from '../../lab/useReport'
 import { inGB, memoryWords, useServices, type HostRow } from '../../work/useServices'
+import { useShow } from '../../work/useShow'
 import { useWork } from '../../work/work'
 import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
 const work = useWork()
-const { running, picked } = useServices()
+const { pick } = useShow()
+const { running } = useServices()
 const hosts = computed(() => (running.value?.hosts ?? []).filter((h) => h.runs !== 'plain'))
 
 /** The host that is taken to be gone: the picked one, else the largest. */
@@ -47,7 +49,6 @@ const fits = computed(() =>
   (room.value?.hosts ?? []).filter((h) => hosts.value.some((x) => x.id === h.id)).sort((a, b) => (b.how_many ?? -1) - (a.how_many ?? -1)),
 )
 const fitWords = (n: number | null) => (n === null ? '?' : n ? `${n} ${n === 1 ? 'fits' : 'fit'}` : 'none fits')
-const left = (h: HostRow) => (h.left_bytes === undefined ? '?' : memoryWords(h.left_bytes))
 const cells = (h: HostRow) => [
   memoryWords(h.fitted_bytes),
   h.kept_bytes === undefined ? 'not said' : memoryWords(h.kept_bytes),
@@ -148,7 +149,7 @@ watch(
         </ul>
       </section>
       <section class="leaf">
-        <h2>Given of what is fitted</h2>
+        <h2>Memory and cores, given of what is fitted</h2>
         <div class="scroll">
           <table class="figures">
             <thead>
@@ -169,13 +170,13 @@ watch(
                   <button @click="work.pick(h.id)">{{ h.name }}</button> <small>{{ h.cluster ? `in ${h.cluster}` : '' }}</small>
                 </td>
                 <td v-for="(c, i) in cells(h)" :key="i" class="r figure">{{ c }}</td>
-                <td class="r figure" :class="{ bad: (h.left_bytes ?? 0) < 0 }">{{ left(h) }}</td>
+                <td class="r figure" :class="{ bad: (h.left_bytes ?? 0) < 0 }">{{ memoryWords(h.left_bytes) }}</td>
                 <td class="r figure">{{ h.vcpus ?? '?' }} on {{ h.threads ?? h.cores ?? '?' }}</td>
                 <td class="r figure">{{ h.more_like_these ?? '?' }}</td>
               </tr>
               <tr v-for="c in running.clusters" :key="c.id" class="together">
                 <td>
-                  <button @click="((work.deviceId = ''), (picked = { kind: 'cluster', id: c.id }), (work.cardOpen = true))">
+                  <button @click="pick({ kind: 'cluster', id: c.id })">
                     {{ c.name }}
                   </button>
                   <small>{{ c.hosts.join(', ') }}</small>
@@ -184,13 +185,7 @@ watch(
                 <td class="r figure">{{ memoryWords(c.kept_bytes) }}</td>
                 <td class="r figure">{{ memoryWords(c.takes_bytes) }}</td>
                 <td class="r figure">{{ memoryWords(c.used_bytes) }}</td>
-                <td class="r figure">
-                  {{
-                    c.fitted_bytes === undefined || c.takes_bytes === undefined
-                      ? '?'
-                      : memoryWords(c.fitted_bytes - c.kept_bytes - c.takes_bytes)
-                  }}
-                </td>
+                <td class="r figure">{{ memoryWords(c.left_bytes) }}</td>
                 <td class="r figure">{{ c.vcpus ?? '?' }} on {{ c.cores ?? '?' }}</td>
                 <td />
               </tr>
