@@ -4,31 +4,16 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, watch } from 'vue'
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router'
-import { view } from '../api/client'
+import { view, type Key } from '../api/client'
 import { attempt, look, useLab } from '../lab/useLab'
 import { useDrafts } from './useDrafts'
 import { useShow } from './useShow'
 import { useWork } from './work'
 import { usePhone } from './usePhone'
-import { servicePick } from './useServices'
-import { storedPick } from './useStorage'
+import { picked, pickedKinds, pickedOn } from './usePicked'
 
 /** What an address can name for the card; the first that is there. */
-const kinds = [
-  'device',
-  'rack',
-  'place',
-  'cable',
-  'subnet',
-  'pool',
-  'dataset',
-  'share',
-  'copy',
-  'service',
-  'stack',
-  'cluster',
-  'template',
-] as const
+const kinds: Key['kind'][] = ['device', 'rack', 'place', 'cable', 'subnet', ...pickedKinds]
 
 export function useAddress() {
   const { lab } = useLab()
@@ -39,13 +24,13 @@ export function useAddress() {
   const { pick } = useShow()
   const { choose } = useDrafts()
 
+  const here = pickedOn(() => `/${route.path.split('/')[1]}`)
   /** The part of the address that what is looked at and picked make up. */
   const says = computed<LocationQueryRaw>(() => {
     const query: LocationQueryRaw = {}
     if (view.value) query['view'] = view.value
     if (work.deviceId) query['device'] = work.deviceId
-    else if (storedPick.value && route.path.startsWith('/storage')) query[storedPick.value.kind] = storedPick.value.id
-    else if (servicePick.value && route.path.startsWith('/services')) query[servicePick.value.kind] = servicePick.value.id
+    else if (here.value) query[here.value.kind] = here.value.id
     else if (work.placeId) query['place'] = work.placeId
     else if (work.rackId) query['rack'] = work.rackId
     if (phone.value && work.cardOpen) query['card'] = '1'
@@ -72,8 +57,7 @@ export function useAddress() {
       const then = String(query['view'] ?? '')
       if (then !== view.value) await attempt(async () => void (await look(then)))
       Object.assign(work, { deviceId: '', placeId: '', rackId: '', also: [] })
-      storedPick.value = undefined
-      servicePick.value = undefined
+      picked.value = undefined
     }
     for (const kind of kinds) if (query[kind]) pick({ kind, id: String(query[kind]) })
     if (query['draft']) await choose(String(query['draft']))

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { inGB, memoryWords, pickService, saidOf, servicePick, type GuestRow } from './useServices'
+import { inGB, memoryWords, saidOf, type GuestRow } from './useServices'
 
 const gb = 2 ** 30
 const guest = (more: Partial<GuestRow>): GuestRow => ({
@@ -44,10 +44,4 @@ test('a block says what the lens asks', () => {
     'not said',
     '?',
   ])
-})
-
-test('what is picked is of services, or not theirs', () => {
-  expect(pickService({ kind: 'device', id: 'x' })).toBe(false)
-  expect(pickService({ kind: 'stack', id: 's' })).toBe(true)
-  expect(servicePick.value).toEqual({ kind: 'stack', id: 's' })
 })

@@ -1,31 +1,15 @@
 // What runs where, asked for once for the towers, the levels and the cards, while one of
-// them is shown; and what of it is picked beside devices.
-import { shallowRef } from 'vue'
+// them is shown.
 import { api } from '../api/address'
-import type { Key, Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import { sharedReport } from '../lab/useReport'
 
 export type HostRow = Schemas['HostRow']
 export type GuestRow = Schemas['GuestRow']
 
 const hosts = sharedReport(() => api('/api/v1/reports/hosts'))
-/** The service, stack, cluster or template that is picked. */
-const picked = shallowRef<Key>()
-/** What of it is picked, for the address. */
-export const servicePick = picked
-
-const kinds: string[] = ['service', 'stack', 'cluster', 'template']
-/** Picks a service or what belongs to one, where it is that; false where it is something else. */
-export function pickService(key: Key): boolean {
-  if (!kinds.includes(key.kind)) return false
-  picked.value = key
-  return true
-}
-
 /** What shows hosts asks for them, while wanted. */
-export function useServices(wanted: () => boolean = () => true) {
-  return { running: hosts(wanted), picked }
-}
+export const useServices = (wanted: () => boolean = () => true) => ({ running: hosts(wanted) })
 
 const gb = 2 ** 30
 

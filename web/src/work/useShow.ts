@@ -5,8 +5,7 @@ import type { Key, Schemas } from '../api/client'
 import { useLab } from '../lab/useLab'
 import { useAddresses } from './useAddresses'
 import { useCabling } from './useCabling'
-import { pickService } from './useServices'
-import { pickStored } from './useStorage'
+import { pickRecord } from './usePicked'
 import { useWork } from './work'
 
 type About = Pick<Schemas['About'], 'to'>
@@ -25,7 +24,7 @@ export function useShow() {
     if (kind === 'spec_sheet') work.pick([...(lab.value?.devices.values() ?? [])].find((d) => d.sheet_id === id)?.id ?? '')
     if (kind === 'subnet') showSubnet(id)
     if (kind === 'cable') pickCable(lab.value?.cables.get(id))
-    if (pickStored({ kind, id }) || pickService({ kind, id })) work.deviceId = ''
+    if (pickRecord({ kind, id })) work.deviceId = ''
     if (kind === 'rack') work.pickRack(id)
     if (kind === 'place') work.pickPlace(id)
     work.cardOpen = true

@@ -1,28 +1,18 @@
 // The pools and copies of the lab that is looked at, asked for once for the drawings, the
 // levels and the cards, while one of them is shown; and what of it is picked.
-import { computed, shallowRef } from 'vue'
+import { computed } from 'vue'
 import { api } from '../api/address'
-import type { Key, Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import { sharedReport } from '../lab/useReport'
+import { pickedOn } from './usePicked'
 
 export type PoolRow = Schemas['PoolRow']
 export type LostPart = Schemas['LostPart']
 
 const pools = sharedReport(() => api('/api/v1/reports/pools'))
 const copies = sharedReport(() => api('/api/v1/reports/copies'))
-/** The pool, dataset, share or copy that is picked. */
-const picked = shallowRef<Key>()
+const picked = pickedOn('/storage')
 const pool = computed(() => (picked.value?.kind === 'pool' ? picked.value.id : ''))
-
-const kinds: string[] = ['pool', 'dataset', 'share', 'copy']
-/** Picks what is stored, where it is that; false where it is something else. */
-export function pickStored(key: Key): boolean {
-  if (!kinds.includes(key.kind)) return false
-  picked.value = key
-  return true
-}
-/** What of storage is picked, for the address. */
-export const storedPick = picked
 
 /** What shows storage asks for its pools, while wanted. */
 export function useStorage(wanted: () => boolean = () => true) {

@@ -72,14 +72,11 @@ async function go(host: string) {
   if (last.value) await moveAll([last.value], { where: 'device', device_id: host })
 }
 const against = computed(() => waiting.value?.checks.filter((c) => !c.held) ?? [])
-watch(
-  [running, lens],
-  ([now]) => {
-    const says = { memory: 'as high as the memory they are given; the dark edge is what they use', cores: 'vCPUs against threads' }
-    emit('says', now?.hosts.length && !phone.value ? (says[lens.value as 'memory'] ?? '') : '')
-  },
-  { immediate: true },
-)
+const says: Partial<Record<TowerLens, string>> = {
+  memory: 'as high as the memory they are given; the dark edge is what they use',
+  cores: 'vCPUs against threads',
+}
+watch([running, lens], ([now]) => emit('says', (now?.hosts.length && !phone.value && says[lens.value]) || ''), { immediate: true })
 </script>
 
 <template>
