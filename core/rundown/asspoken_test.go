@@ -168,10 +168,10 @@ ups "u": lead
 place "Loft"
   hub "h"
 core: 24 ports 1G, for "all of it"
-core: 2 sfp+
+core: 2 sfp+, for "all of it"
 anvil: 64GB
   bay 1 drive: 8TB
-rack "R": 600 deep
+rack "R": 600 deep, 60cm deep
 7 nas "silo"
 place "Loft": damp
   hub "h2"

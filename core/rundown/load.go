@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"reflect"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -85,7 +86,7 @@ func newLoader(ctx context.Context, base *lab.Lab, opt Options, n int) *loader {
 	return &loader{ctx: ctx, base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n),
 		ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{},
 		misread: map[place]bool{}, keeps: map[Kept]bool{}, seated: map[*thing][]lab.Key{}, lost: map[string]bool{},
-		byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]bool{}, layers: map[*thing]lab.Record{},
+		byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]any{}, layers: map[*thing]lab.Record{},
 		done: map[lab.RecordKind]bool{}}
 }
 
@@ -125,17 +126,17 @@ type loader struct {
 	after     map[lab.Key]lab.Record
 	lines     map[lab.Key]*thing
 	removed   []lab.Key
-	displaced []lab.Key                   // what has to go for what is put, mistakes or not
-	inHold    map[lab.Spot]int            // the last order given in each row of things
-	misread   map[place]bool              // lines that could not be read in part
-	lost      map[string]bool             // folded names of what could not be read
-	seated    map[*thing][]lab.Key        // the records of a line that speaks of several
-	matching  *matcher                    // of devices, while they are loaded
-	given     map[lab.Key]map[string]bool // the facts of a record that lines gave, where several may speak of it
-	layers    map[*thing]lab.Record       // of a further line about a record: the record without it
-	later     []later                     // facts that name what is loaded later
-	marks     []saidOfPorts               // what lines say of single ports
-	done      map[lab.RecordKind]bool     // kinds that are loaded
+	displaced []lab.Key                  // what has to go for what is put, mistakes or not
+	inHold    map[lab.Spot]int           // the last order given in each row of things
+	misread   map[place]bool             // lines that could not be read in part
+	lost      map[string]bool            // folded names of what could not be read
+	seated    map[*thing][]lab.Key       // the records of a line that speaks of several
+	matching  *matcher                   // of devices, while they are loaded
+	given     map[lab.Key]map[string]any // what lines gave for the facts of a record, where several may speak of it
+	layers    map[*thing]lab.Record      // of a further line about a record: the record without it
+	later     []later                    // facts that name what is loaded later
+	marks     []saidOfPorts              // what lines say of single ports
+	done      map[lab.RecordKind]bool    // kinds that are loaded
 }
 
 // place is a line of a file.
@@ -385,35 +386,38 @@ func (ld *loader) byName(k lab.Kind, lines []*thing) {
 	}
 }
 
-// givenOf are the facts of a record that the lines about it gave.
-func (ld *loader) givenOf(key lab.Key) map[string]bool {
+// givenOf is what the lines about a record gave for its facts.
+func (ld *loader) givenOf(key lab.Key) map[string]any {
 	if ld.given[key] == nil {
-		ld.given[key] = map[string]bool{}
+		ld.given[key] = map[string]any{}
 	}
 	return ld.given[key]
 }
 
 // apply puts the facts that a line says into a record.
 func (ld *loader) apply(t *thing, r lab.Record) lab.Record {
-	return ld.applyAfter(t, r, map[string]bool{}, ld.opt.Forget)
+	return ld.applyAfter(t, r, map[string]any{}, ld.opt.Forget)
 }
 
 // applyAfter is apply where other lines may have given facts of the record.
-func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forget bool) lab.Record {
+func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]any, forget bool) lab.Record {
 	if len(t.said) == 0 && !forget {
 		return r
 	}
 	b := open(r)
 	var say []said
 	for _, s := range t.said {
-		if given[s.fact.field] && !s.fact.many {
-			ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is given twice", s.fact.name))
+		before, again := given[s.fact.field]
+		if again && !s.fact.many {
+			if !reflect.DeepEqual(before, s.value) { // the same in other words is no mistake
+				ld.wrong(t, s.col, s.end, fmt.Errorf("the %s is given twice", s.fact.name))
+			}
 			continue
 		}
-		if s.fact.many && !given[s.fact.field] && (ld.opt.All || !s.adds()) {
+		if s.fact.many && !again && (ld.opt.All || !s.adds()) {
 			s.fact.set(b, nil)
 		}
-		given[s.fact.field] = true
+		given[s.fact.field] = s.value
 		_, late := s.value.(waits)
 		if late || s.value != nil && (s.fact.field == "port_marks" || s.fact.names == lab.KindDevice && !ld.loaded(lab.KindDevice)) {
 			ld.wait(t, r, s)
@@ -423,7 +427,7 @@ func (ld *loader) applyAfter(t *thing, r lab.Record, given map[string]bool, forg
 	}
 	if forget {
 		for _, f := range factsOf(t.scope()) {
-			if !given[f.field] && f.field != "takes_u" && f.field != "other_kind" { // these the head has
+			if _, was := given[f.field]; !was && f.field != "takes_u" && f.field != "other_kind" { // these the head has
 				f.set(b, nil)
 			}
 		}

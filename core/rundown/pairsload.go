@@ -49,7 +49,9 @@ func (ld *loader) saidOf(t *thing, id lab.ID, but string) {
 		return
 	}
 	for _, f := range indexes[t.scope()].heads {
-		ld.givenOf(key)[f.field] = f.field != but
+		if f.field != but {
+			ld.givenOf(key)[f.field] = nil
+		}
 	}
 	ld.put(t, ld.applyAfter(t, was, ld.givenOf(key), ld.opt.Forget))
 }
