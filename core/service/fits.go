@@ -94,7 +94,8 @@ func (s *Services) Checks(g *Guest, to *Host) []MoveCheck {
 	case !fitted:
 		memory.Unsure, memory.Say = true, fmt.Sprintf("the memory of %s is not known", to.Title())
 	case need == nil:
-		memory.Unsure, memory.Say = true, fmt.Sprintf("how much memory %s takes is not known; %s has %s left", g.Title(), to.Title(), Memory(left))
+		memory.Unsure = true
+		memory.Say = fmt.Sprintf("how much memory %s takes is not known; %s has %s left", g.Title(), to.Title(), Memory(left))
 	case *need > left:
 		memory.Held = false
 		memory.Say = fmt.Sprintf("takes %s, and %s has %s left", Memory(*need), to.Title(), Memory(max(left, 0)))
