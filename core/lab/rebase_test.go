@@ -110,6 +110,7 @@ func TestEveryKindHasItsListAmongTheRecords(t *testing.T) {
 		lab.NetworkShare{ID: "sh", Name: "scores", Dataset: "da"}, lab.Copy{ID: "co", Dataset: "da", To: &lab.Holder{Place: "p"}},
 		lab.Service{ID: "sv", Name: "S", State: lab.Running}, lab.Cluster{ID: "cl", Name: "C", Hosts: []lab.ID{"d", "e"}}, lab.Stack{ID: "st",
 			Name: "T"},
+		lab.Need{ID: "ne", Of: &lab.Key{Kind: "service", ID: "sv"}, Any: []lab.Key{{Kind: "pool", ID: "po"}}},
 		lab.Draft{ID: "q", Name: "Q"}, lab.Step{ID: "s", Draft: "q", Changes: []lab.Change{{After: lab.Place{ID: "x", Name: "X"}}}},
 		lab.Note{ID: "n", Day: "2026-11-23", Text: "dusted"}, lab.Acceptance{ID: "a", Finding: "f", Reason: "known"},
 		lab.Filter{ID: "v", Name: "V"},

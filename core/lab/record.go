@@ -58,6 +58,7 @@ const (
 	KindService  RecordKind = "service"
 	KindCluster  RecordKind = "cluster"
 	KindStack    RecordKind = "stack"
+	KindNeed     RecordKind = "need"
 
 	KindDraft      RecordKind = "draft"
 	KindStep       RecordKind = "step"

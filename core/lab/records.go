@@ -34,6 +34,7 @@ type Records struct {
 	Services    []Service         `json:"services,omitempty"`
 	Clusters    []Cluster         `json:"clusters,omitempty"`
 	Stacks      []Stack           `json:"stacks,omitempty"`
+	Needs       []Need            `json:"needs,omitempty"`
 	Drafts      []Draft           `json:"drafts,omitempty"`
 	Steps       []Step            `json:"steps,omitempty"`
 	Notes       []Note            `json:"notes,omitempty"`

@@ -100,6 +100,8 @@ func titleIn(l *lab.Lab, r lab.Record) string {
 		return l.CopyWords(r)
 	case lab.Opening:
 		return l.OpeningWords(r)
+	case lab.Need:
+		return l.NeedWords(r)
 	}
 	return r.Title()
 }

@@ -239,6 +239,7 @@ var facts = withGuests(slices.Concat([]fact{
 	ruleFacts(),
 	storageFacts(),
 	serviceFacts(),
+	needFacts(),
 ))
 
 var stateOptions = []option[lab.State]{

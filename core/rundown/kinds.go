@@ -24,6 +24,8 @@ type lineKind struct {
 	// before are the fields that stand between the word and the name, or that a
 	// line without a name begins with.
 	before []string
+	// told tells a line of the kind by more than what it begins with, whatever that is.
+	told func(tokens []text.Token) bool
 	// head reads what its lines begin with where that is no one word, and tells
 	// how many tokens that takes; 0 where the line is of another kind.
 	head func(t *thing, tokens []text.Token) (int, *text.Mistake)
@@ -93,6 +95,7 @@ func lineKinds() []lineKind {
 		{kind: lab.KindService, word: "service"},
 		{kind: lab.KindCluster, word: "cluster"},
 		{kind: lab.KindStack, word: "stack"},
+		{kind: lab.KindNeed, told: saysNeed, before: []string{"of", "any_of"}, load: (*loader).pairs},
 		{kind: lab.KindPart, head: partHead, load: (*loader).parts, print: (*printer).apart},
 		{kind: lab.KindCable, head: strandHead, load: (*loader).cables, print: (*printer).cables, complete: (*completer).cables},
 	}

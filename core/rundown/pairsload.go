@@ -28,7 +28,7 @@ func (ld *loader) pairs(lines []*thing) {
 			id = ld.opt.NewID()
 			made[sample] = id
 		}
-		ld.saidOf(t, id, map[lab.RecordKind]string{lab.KindOpening: "device_id", lab.KindCopy: "from"}[t.kind])
+		ld.saidOf(t, id, map[lab.RecordKind]string{lab.KindOpening: "device_id", lab.KindCopy: "from", lab.KindNeed: "any_of"}[t.kind])
 	}
 }
 

@@ -185,6 +185,10 @@ func tooLong(number, length int) *text.Mistake {
 // what its kind knows it by, and the name. A line that begins with a head's
 // word is of that kind, whatever else it looks like.
 func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, m *text.Mistake) {
+	if i := slices.IndexFunc(kinds, func(k lineKind) bool { return k.told != nil && k.told(tokens) }); i >= 0 {
+		t.kind = kinds[i].kind
+		return t.headFacts(kinds[i], tokens)
+	}
 	for _, k := range kinds {
 		n := k.begins(tokens)
 		if k.kind == lab.KindWireless && isSent(tokens) {

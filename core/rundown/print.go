@@ -76,7 +76,7 @@ func (p *printer) section(k lineKind, r lab.Record) {
 			head += " " + s
 		}
 	}
-	head = sectionHead(head, lab.OwnName(r))
+	head = sectionHead(strings.TrimSpace(head), lab.OwnName(r))
 	said := spoken(r, p.lab)
 	if k.of != "" { // what it is on goes with the name
 		said[1] = slices.DeleteFunc(said[1], func(s phrase) bool { return s.field == k.of })

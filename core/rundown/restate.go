@@ -14,8 +14,10 @@ import (
 //	open "fibre line": none
 //	remote access "phones": into finch, reaches servers
 //	gull 10.7.0.11, tern 10.7.0.12
+//	anvil needs a new fan
 func restated(tokens []text.Token) [][]text.Token {
-	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, nothingOpen, reaching, severalAddresses} {
+	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, nothingOpen, reaching, severalAddresses,
+		needsAHand} {
 		if list := say(tokens); list != nil {
 			return list
 		}

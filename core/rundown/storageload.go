@@ -407,8 +407,8 @@ func datasetNamed(f fact) fact {
 	return f
 }
 
-func (d datasetSaid) in(s setting) (any, error) {
-	name := string(d)
+// datasetsCalled are the datasets that go by a name: choir scores, choir scores on vault.
+func datasetsCalled(s setting, name string) []lab.Dataset {
 	found := storedIn(s.lab).datasets[lab.FoldName(name)]
 	if len(found) == 0 {
 		found = storedIn(s.lab).datasets[lab.FoldName(withoutArticle(name))]
@@ -422,6 +422,12 @@ func (d datasetSaid) in(s setting) (any, error) {
 			}
 		}
 	}
+	return found
+}
+
+func (d datasetSaid) in(s setting) (any, error) {
+	name := string(d)
+	found := datasetsCalled(s, name)
 	switch len(found) {
 	case 0:
 		return nil, fmt.Errorf("%w; a line such as dataset %s on hold makes it", noneCalled(s.lab, lab.KindDataset, name),
