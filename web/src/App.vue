@@ -98,8 +98,17 @@ useEventListener(window, 'focus', () => void read())
 useKeys()
 useAddress()
 // Not needed to draw, but to be there when the first fact is edited, or
-// something is looked for, or another sheet is opened.
-onMounted(() => setTimeout(() => void Promise.all([import('./card/FactField.vue'), import('./frame/FindDialog.vue')]).then(prefetch), 300))
+// something is looked for, or another sheet is opened. What cannot be fetched now is
+// when it is wanted.
+onMounted(() =>
+  setTimeout(
+    () =>
+      void Promise.all([import('./card/FactField.vue'), import('./frame/FindDialog.vue')])
+        .then(prefetch)
+        .catch(() => undefined),
+    300,
+  ),
+)
 onMounted(followEvents)
 </script>
 

@@ -4,9 +4,9 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api } from '../../api/address'
-import type { Schemas } from '../../api/client'
+import { get, type Schemas } from '../../api/client'
 import { scaleFor } from '../../draw/towers'
-import { useLab } from '../../lab/useLab'
+import { attempt, useLab } from '../../lab/useLab'
 import { useReport } from '../../lab/useReport'
 import { title } from '../../lab/words'
 import { useActions } from '../../work/useActions'
@@ -42,7 +42,8 @@ const perGB = computed(() => (phone.value ? 0 : scaleFor(some.value, Math.max(24
 /** The guest that is on its way to another host, and what each has for it. */
 const dragged = ref('')
 const asked = ref('')
-const { data: fits } = useReport(() => (asked.value ? api('/api/v1/reports/fits', { guest: asked.value }) : ''))
+const fitsOf = (guest: string) => api('/api/v1/reports/fits', { guest })
+const { data: fits } = useReport(() => (dragged.value ? fitsOf(dragged.value) : ''))
 const fitsOn = computed(() => new Map((fits.value?.hosts ?? []).map((h) => [h.id, h])))
 const over = ref('')
 /** A move that a check speaks against, which waits for a word. */
@@ -60,12 +61,16 @@ function lift(id: string, e: DragEvent) {
   dragged.value = asked.value = id
   waiting.value = undefined
 }
+/** A drop may be quicker than the checks, so that they are asked for once more. */
 async function put(host: string) {
-  const on = fitsOn.value.get(host)
   over.value = dragged.value = ''
   if (last.value?.at?.device_id === host) return
-  if (on && !on.fits) waiting.value = on
-  else await go(host)
+  await attempt(async () => {
+    const on = (await get(fitsOf(asked.value))).hosts.find((h) => h.id === host)
+    if (on && !on.fits) waiting.value = on
+    else await go(host)
+    return undefined
+  })
 }
 async function go(host: string) {
   waiting.value = undefined
