@@ -42,8 +42,7 @@ func (s *Server) networkRoutes() []route {
 		"xlsx": func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanXLSX(out, l) },
 	}, exchange.ReadVLANPlan)...)
 	if ways, ok := report.Named("ways"); ok {
-		list = append(list, route{method: get, path: "/api/v1/ways", id: "getWay", summary: ways.Says, in: asked(ways), out: ways.Answer,
-			do: s.report(ways), seen: true})
+		list = append(list, s.alsoAt("/api/v1/ways", "getWay", ways))
 	}
 	slices.SortFunc(list, func(a, b route) int { return bytes.Compare([]byte(a.path+a.method), []byte(b.path+b.method)) })
 	return list

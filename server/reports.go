@@ -21,8 +21,16 @@ func (s *Server) reportRoutes() []route {
 	for _, r := range report.All() {
 		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/reports/" + r.Name, id: "report_" + r.Name, summary: r.Says,
 			in: asked(r), out: r.Answer, do: s.report(r), seen: true})
+		if r.Name == "if_gone" {
+			list = append(list, s.alsoAt("/api/v1/if_gone", "getIfGone", r))
+		}
 	}
 	return list
+}
+
+// alsoAt is a report that is asked for often at an address of its own.
+func (s *Server) alsoAt(path, id string, r report.Report) route {
+	return route{method: fiber.MethodGet, path: path, id: id, summary: r.Says, in: asked(r), out: r.Answer, do: s.report(r), seen: true}
 }
 
 // asked is what the query of a report may have, for the OpenAPI document; nil

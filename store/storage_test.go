@@ -38,6 +38,8 @@ func everythingStored() []lab.Record {
 			Restored: "2026-03",
 			Coded:    lab.Encrypted, KeyAt: "in the safe", ByHand: true, Outside: true, At: "attic", Via: "parents"},
 		lab.Copy{ID: "two", Dataset: "films", From: &lab.Holder{Part: "friday"}, To: &lab.Holder{Place: "attic"}, EveryH: &zero},
+		lab.Need{ID: "needed", Of: &lab.Key{Kind: lab.KindDevice, ID: "otter"}, Wants: true, Notes: "for the pictures",
+			Any: []lab.Key{{Kind: lab.KindPool, ID: "hold"}, {Kind: lab.KindDataset, ID: "films"}}},
 	}
 }
 
@@ -64,6 +66,7 @@ func TestStorageIsThereAfterARestart(t *testing.T) {
 	assert.Equal(t, before, s.Now().Lab.All())
 	assert.Len(t, before.Pools, 2)
 	assert.Len(t, before.Copies, 2)
+	assert.Len(t, before.Needs, 1)
 	assert.Equal(t, 0.0, *before.Copies[1].EveryH, "at once is not unknown")
 }
 

@@ -31,12 +31,16 @@ type Need struct {
 	Least int     // how many of them; 1 where that is not said
 	Soft  bool    // it only limps without
 	Comes bool    // it comes from somewhere, and a circle does not hold
+	// How it needs it, in words between the two: anvil “is fed by” strip A. Where it is ""
+	// the alternatives are no more than what leads on.
+	How string
 }
 
 // need is one that was added; its alternatives are by[from:to].
 type need struct {
 	of, from, to, least int32
 	soft, comes         bool
+	how                 string
 }
 
 // Graph is what needs what. It is made once and then only read.
@@ -110,7 +114,7 @@ func (g *Graph) Needs(of int32, n Need) {
 	g.by = append(g.by, n.Any...)
 	slices.Sort(g.by[from:])
 	g.by = g.by[:int(from)+len(slices.Compact(g.by[from:]))]
-	g.needs = append(g.needs, need{of, from, int32(len(g.by)), int32(max(1, n.Least)), n.Soft, n.Comes})
+	g.needs = append(g.needs, need{of, from, int32(len(g.by)), int32(max(1, n.Least)), n.Soft, n.Comes, n.How})
 }
 
 // settled makes the lists that questions are answered by.
@@ -143,6 +147,9 @@ func (g *Graph) any(at int32) []int32 { return g.by[g.needs[at].from:g.needs[at]
 // Source says that what comes from somewhere comes from this thing.
 func (g *Graph) Source(n int32) { g.sources[n] = true }
 
+// IsSource reports whether what comes from somewhere comes from this thing.
+func (g *Graph) IsSource(n int32) bool { return g.sources[n] }
+
 // Outcome is which things are up. What is down is so for a reason.
 type Outcome struct {
 	g    *Graph
@@ -158,14 +165,68 @@ func (o Outcome) Up(n int32) bool { return o.up[n] }
 // first.
 func (o Outcome) Down() []int32 { return o.down }
 
-// Why is the first of a thing's needs that is not met, by its alternatives; ok is
-// false for what is up and what was taken away.
-func (o Outcome) Why(n int32) (any []int32, ok bool) {
+// Why is the first of a thing's needs that is not met; ok is false for what is up and
+// what was taken away.
+func (o Outcome) Why(n int32) (lack Lack, ok bool) {
 	at, ok := o.why[n]
 	if !ok {
-		return nil, false
+		return Lack{}, false
 	}
-	return o.g.any(at), true
+	return o.g.lack(at), true
+}
+
+// Lack is a need by its alternatives.
+type Lack struct {
+	At    int32 // its number among all needs
+	Of    int32
+	Any   []int32
+	Least int
+	How   string
+	Soft  bool
+	Comes bool
+}
+
+func (g *Graph) lack(at int32) Lack {
+	n := &g.needs[at]
+	return Lack{at, n.of, g.any(at), int(n.least), n.how, n.soft, n.comes}
+}
+
+// NeedsOf lists what a thing needs.
+func (g *Graph) NeedsOf(n int32) []Lack {
+	g.settled()
+	var list []Lack
+	for _, at := range g.at.of(n) {
+		list = append(list, g.lack(at))
+	}
+	return list
+}
+
+// Serves reports whether anything needs a thing, or could do with it.
+func (g *Graph) Serves(n int32) bool {
+	g.settled()
+	return len(g.serves.of(n)) > 0
+}
+
+// Len is how many things there are, those that are no record among them.
+func (g *Graph) Len() int { return len(g.things) }
+
+// Hurt lists what is still up and has less than it had in another outcome: an alternative
+// of one of its needs is down, by the need that lost it first.
+func (o Outcome) Hurt(before Outcome) []Lack {
+	var list []Lack
+	hurt := map[int32]bool{}
+	for _, n := range o.down {
+		if !before.up[n] {
+			continue
+		}
+		for _, at := range o.g.serves.of(n) {
+			if of := o.g.needs[at].of; o.up[of] && !hurt[of] {
+				hurt[of] = true
+				list = append(list, o.g.lack(at))
+			}
+		}
+	}
+	return list
 }
 
 // Limps lists what is up and has less than it had: a soft need is not met, or one of
@@ -268,8 +329,9 @@ func (g *Graph) grounded(up, source []bool, lack func(at int32)) {
 }
 
 // FromDark is what comes up in a lab where all is down: the least fixed point. What
-// Without nothing has up and this has not is kept down by a circle.
-func (g *Graph) FromDark(gone []int32) Outcome {
+// Without nothing has up and this has not is kept down by a circle. Some needs may be left
+// out, by their numbers.
+func (g *Graph) FromDark(gone []int32, but ...int32) Outcome {
 	g.settled()
 	o := Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}
 	open, has := make([]int32, len(g.things)), make([]int32, len(g.needs))
@@ -277,7 +339,14 @@ func (g *Graph) FromDark(gone []int32) Outcome {
 	for _, n := range gone {
 		away[n] = true
 	}
-	counts := func(n *need) bool { return !n.soft && !(n.comes && g.sources[n.of]) }
+	out := map[int32]bool{}
+	for _, at := range but {
+		out[at] = true
+	}
+	counts := func(at int32) bool {
+		n := &g.needs[at]
+		return !n.soft && !(n.comes && g.sources[n.of]) && !out[at]
+	}
 	var queue []int32
 	start := func(n int32) {
 		if open[n] == 0 && !away[n] {
@@ -286,7 +355,7 @@ func (g *Graph) FromDark(gone []int32) Outcome {
 		}
 	}
 	for i := range g.needs {
-		if counts(&g.needs[i]) {
+		if counts(int32(i)) {
 			open[g.needs[i].of]++
 		}
 	}
@@ -296,7 +365,7 @@ func (g *Graph) FromDark(gone []int32) Outcome {
 	for ; len(queue) > 0; queue = queue[1:] {
 		for _, at := range g.serves.of(queue[0]) {
 			n := &g.needs[at]
-			if has[at]++; counts(n) && has[at] == n.least {
+			if has[at]++; counts(at) && has[at] == n.least {
 				open[n.of]--
 				start(n.of)
 			}
@@ -308,7 +377,7 @@ func (g *Graph) FromDark(gone []int32) Outcome {
 		}
 		o.down = append(o.down, int32(n))
 		for _, at := range g.at.of(int32(n)) {
-			if need := &g.needs[at]; counts(need) && has[at] < need.least {
+			if counts(at) && has[at] < g.needs[at].least {
 				o.why[int32(n)] = at
 				break
 			}

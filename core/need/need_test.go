@@ -51,7 +51,7 @@ func TestWhatComesFromSomewhereIsNotHeldByACircle(t *testing.T) {
 	assert.ElementsMatch(t, []int32{0, 1, 2}, o.Down())
 	why, ok := o.Why(1)
 	assert.True(t, ok)
-	assert.Equal(t, []int32{0, 2}, why)
+	assert.Equal(t, []int32{0, 2}, why.Any)
 	_, ok = o.Why(0)
 	assert.False(t, ok, "it was taken away")
 	assert.Equal(t, []int32{1, 2}, ups(g.Without([]int32{0}, []int32{2}), 3), "2 is given")

@@ -80,7 +80,11 @@ func (n *Network) linkThing(g *need.Graph, l *Link) int32 {
 	if l.Guest != "" && l.Air == nil {
 		at = g.Step() // the air between an access point and a guest is no record
 	} else {
-		at = g.Thing(need.Thing{Key: n.w.CableOf(l.Link).Key(), Side: Linked})
+		is := need.Thing{Key: n.w.CableOf(l.Link).Key(), Side: Linked}
+		if known, ok := g.Number(is); ok {
+			return known
+		}
+		at = g.Thing(is)
 		n.w.OnWay(l.Link, func(key lab.Key) bool { parts = append(parts, key); return true })
 	}
 	for _, key := range parts {

@@ -9,6 +9,9 @@ import (
 // holds does not need it.
 const Mains = "mains"
 
+// FedBy is how a device needs what feeds it.
+const FedBy = "is fed by"
+
 // Needs adds what power needs to what needs what: a device as many of its feeds as it
 // takes, a feed its outlet, its lead and what gives it. What hangs on the battery of a
 // UPS needs no more than that UPS.
@@ -43,7 +46,7 @@ func (g *Grid) Needs(graph *need.Graph) {
 			}
 			steps = append(steps, step)
 		}
-		graph.Needs(mains[i], need.Need{Any: steps, Least: int(n.need)})
+		graph.Needs(mains[i], need.Need{Any: steps, Least: int(n.need), How: FedBy})
 	}
 }
 

@@ -102,6 +102,12 @@ func all() []Report {
 		report("guest", "Where a VM or container lives, what it is given, how old its newest copy is", guestOf, guestText,
 			Param{"guest", "The guest, by name or ID"}),
 		report("fits", "What each host has for a guest, and what it lacks", fitsOf, fitsText, Param{"guest", "The guest, by name or ID"}),
+		report("if_gone", "What stops and what goes on with less when something goes, over all layers, and who notices", goneOf, goneText,
+			Param{"kind", "What kind of thing: device, guest, part, cable, service, pool, dataset, share, circuit, line, tunnel or port"},
+			Param{"id", "Its name or ID; of an outlet DEVICE/PORT"}),
+		report("worst", "What stops when any one thing goes, the most harmful first", worstOf, worstText),
+		report("circles", "What waits for itself in a dark lab, and where to cut that", circlesOf, circlesText),
+		report("start", "In which order a dark lab comes up, with the waits that are written down", startOf, startText),
 		report("slow", "Links that run below what their ends or cables could do, and the cheapest fix", slowOf, slowText),
 	}
 }

@@ -101,7 +101,8 @@ func needFacts() []fact {
 	}
 	const example = `"choir library" needs "data base"`
 	return []fact{
-		{of: ofNeed, name: "what needs it", field: "of", head: true, example: `"choir library"`, needed: "say what needs what, such as " + example,
+		{of: ofNeed, name: "what needs it", field: "of", head: true, example: `"choir library"`, needed: "say what needs what, such as " +
+			example,
 			show: showOf, write: showOf,
 			takes: func(tokens []text.Token) int { at, _, _ := verbAt(tokens); return max(at, 0) },
 			read:  func(tokens []text.Token, _ bool) (any, error) { return readNeeded(tokens) },
@@ -111,7 +112,8 @@ func needFacts() []fact {
 					needs(b).Of = &k
 				}
 			}},
-		{of: ofNeed, name: "what it needs", field: "any_of", head: true, example: `needs "data base"`, needed: "say what it needs, such as " + example,
+		{of: ofNeed, name: "what it needs", field: "any_of", head: true, example: `needs "data base"`, needed: "say what it needs, such as " +
+			example,
 			show:  showAny,
 			write: func(l *lab.Lab, b box) string { return needs(b).Verb() + " " + showAny(l, b) },
 			takes: func(tokens []text.Token) int { return upTo(tokens, "") },

@@ -69,7 +69,8 @@ func TestWhatNoNeedCanBe(t *testing.T) {
 // What one would buy or do is a remark, as it was.
 func TestWhatNeedsAHandIsARemark(t *testing.T) {
 	base := fresh(t, needing)
-	for _, line := range []string{"anvil needs a new fan", "anvil: needs to be moved", "vm choir needs more memory", `rack "R" needs 2 more fans`} {
+	for _, line := range []string{"anvil needs a new fan", "anvil: needs to be moved", "vm choir needs more memory",
+		`rack "R" needs 2 more fans`} {
 		p := typed(t, base, line)
 		require.Empty(t, p.Mistakes, line)
 		assert.Len(t, p.Kept, 1, line)

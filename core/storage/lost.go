@@ -12,35 +12,35 @@ const kept = "data"
 // House is what is lost as one: everything that is not outside it.
 func House() lab.Key { return lab.Key{Kind: lab.KindLab, ID: lab.SettingsID} }
 
-// keptOf is a record as something that may be lost with all that is in it.
-func keptOf(k lab.Key) need.Thing { return need.Thing{Key: k, Side: kept} }
+// KeptOf is a record as something that may be lost with all that is in it.
+func KeptOf(k lab.Key) need.Thing { return need.Thing{Key: k, Side: kept} }
 
 // Needs adds what data needs to be kept: a pool each of its sets, a set as many of its
 // drives as it cannot do without, a drive its device, a device its place, and that the
 // house unless it is outside.
 func (s *Storage) Needs(g *need.Graph) {
-	house := g.Thing(keptOf(House()))
+	house := g.Thing(KeptOf(House()))
 	for p := range lab.Each[lab.Place](s.lab) {
 		up := house
 		if p.In != "" {
-			up = g.Thing(keptOf(lab.Key{Kind: lab.KindPlace, ID: p.In}))
+			up = g.Thing(KeptOf(lab.Key{Kind: lab.KindPlace, ID: p.In}))
 		}
 		if !p.Outside {
-			g.Needs(g.Thing(keptOf(p.Key())), need.Need{Any: []int32{up}})
+			g.Needs(g.Thing(KeptOf(p.Key())), need.Need{Any: []int32{up}})
 		}
 	}
 	device := func(id lab.ID) int32 {
 		key := lab.Key{Kind: lab.KindDevice, ID: id}
-		n, known := g.Number(keptOf(key))
+		n, known := g.Number(KeptOf(key))
 		if known {
 			return n
 		}
-		n = g.Thing(keptOf(key))
+		n = g.Thing(KeptOf(key))
 		up := house
 		d, _ := lab.Find[lab.Device](s.lab, id)
 		for _, in := range s.lab.Within(d) {
 			if in.Kind == lab.KindPlace {
-				up = g.Thing(keptOf(in))
+				up = g.Thing(KeptOf(in))
 				break
 			}
 		}
@@ -48,14 +48,14 @@ func (s *Storage) Needs(g *need.Graph) {
 		return n
 	}
 	drive := func(d Drive) int32 {
-		n := g.Thing(keptOf(d.Part.Key()))
+		n := g.Thing(KeptOf(d.Part.Key()))
 		if d.Host != "" {
 			g.Needs(n, need.Need{Any: []int32{device(d.Host)}})
 		}
 		return n
 	}
 	for _, p := range s.pools {
-		at := g.Thing(keptOf(p.Key()))
+		at := g.Thing(KeptOf(p.Key()))
 		for i := range p.Sets {
 			s.setNeeds(g, at, &p.Sets[i], drive)
 		}
@@ -87,7 +87,7 @@ func (s *Storage) setNeeds(g *need.Graph, pool int32, set *Set, drive func(Drive
 		n := drive(d)
 		all = append(all, n)
 		if set.Layout == lab.RAID10 && i%2 == 1 && set.Drives[i-1].Part != nil {
-			g.Needs(pool, need.Need{Any: []int32{n, drive(set.Drives[i-1])}})
+			g.Needs(pool, need.Need{Any: []int32{n, drive(set.Drives[i-1])}, How: Has})
 		}
 	}
 	if set.Layout == lab.RAID10 {
@@ -106,11 +106,11 @@ func (s *Storage) setNeeds(g *need.Graph, pool int32, set *Set, drive func(Drive
 			g.Needs(step, need.Need{Any: drives, Least: len(drives)})
 			hosts = append(hosts, step)
 		}
-		g.Needs(pool, need.Need{Any: hosts, Least: max(1, len(hosts)-set.MayFail.Worst)})
+		g.Needs(pool, need.Need{Any: hosts, Least: max(1, len(hosts)-set.MayFail.Worst), How: Has})
 		return
 	}
 	if least := len(set.Drives) - set.MayFail.Worst; least > 0 && len(all) > 0 {
-		g.Needs(pool, need.Need{Any: all, Least: least})
+		g.Needs(pool, need.Need{Any: all, Least: least, How: Has})
 	}
 }
 
@@ -127,7 +127,7 @@ func (s *Storage) LostWith(today lab.Day, gone ...lab.Key) []LostData {
 	s.Needs(g)
 	var numbers []int32
 	for _, k := range gone {
-		numbers = append(numbers, g.Thing(keptOf(k)))
+		numbers = append(numbers, g.Thing(KeptOf(k)))
 	}
 	before, after := remains{s, g, g.Without(nil, nil)}, remains{s, g, g.Without(numbers, nil)}
 	var list []LostData
@@ -147,7 +147,7 @@ type remains struct {
 }
 
 func (r remains) up(k lab.Key) bool {
-	n, known := r.graph.Number(keptOf(k))
+	n, known := r.graph.Number(KeptOf(k))
 	return !known || r.Up(n)
 }
 

@@ -1,0 +1,100 @@
+package drill
+
+import (
+	"cmp"
+	"slices"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/need"
+)
+
+// Loss is what comes of one thing going, counted.
+type Loss struct {
+	Target
+	Title     string
+	Kind      string
+	Household int // services that the household lives with, and that stop
+	Services  int // all that stop
+	Guests    int
+	Dark      int // devices
+}
+
+// harm is whether one loss is worse than another: by the household's services, then all
+// others, then guests and devices.
+func harm(a, b Loss) int {
+	return cmp.Or(b.Household-a.Household, b.Services-a.Services, b.Guests-a.Guests, b.Dark-a.Dark, cmp.Compare(a.Kind, b.Kind),
+		cmp.Compare(a.Title, b.Title), cmp.Compare(a.ID, b.ID), cmp.Compare(a.Outlet, b.Outlet))
+}
+
+// Losses are those of every single thing that something needs, the most harmful first:
+// devices, drives, leads and outlets in use, circuits, pools, datasets, shares, guests,
+// services, lines outside and tunnels. What would stop nothing is left out.
+func (w *Whole) Losses() []Loss {
+	effects := make([]Loss, w.graph.Len())
+	for n := range effects {
+		if w.counts(int32(n)) {
+			effects[n] = w.effect(w.graph.At(int32(n)).Key)
+		}
+	}
+	var list []Loss
+	for n := range int32(w.graph.Len()) {
+		loss, may := w.target(n)
+		if !may || !w.graph.Serves(n) || !w.before.Up(n) {
+			continue
+		}
+		gone := w.numbers(loss.Target)
+		for _, down := range w.graph.Without(slices.Concat(w.off, gone), nil).Down() {
+			if e := &effects[down]; w.before.Up(down) && !slices.Contains(gone, down) {
+				loss.Household, loss.Services = loss.Household+e.Household, loss.Services+e.Services
+				loss.Guests, loss.Dark = loss.Guests+e.Guests, loss.Dark+e.Dark
+			}
+		}
+		if loss.Services+loss.Guests+loss.Dark > 0 {
+			list = append(list, loss)
+		}
+	}
+	slices.SortFunc(list, harm)
+	return list
+}
+
+// effect is what one record counts for once it stops.
+func (w *Whole) effect(k lab.Key) (e Loss) {
+	switch r := w.lab.Get(k).(type) {
+	case lab.Service:
+		e.Services = 1
+		if r.Worth == lab.Household {
+			e.Household = 1
+		}
+	case lab.Device:
+		if r.IsGuest() {
+			e.Guests = r.Many()
+		} else {
+			e.Dark = 1
+		}
+	}
+	return e
+}
+
+// target is a thing as one that may go by itself.
+func (w *Whole) target(n int32) (Loss, bool) {
+	t := w.graph.At(n)
+	is := Loss{Target: Target{Key: t.Key}, Kind: w.Kind(t.Key), Title: w.Title(t.Key)}
+	switch {
+	case t.ID == "" || !slices.Contains(Kinds(), t.Kind):
+		return is, false
+	case t.Side == "":
+		return is, true
+	case t.Kind == lab.KindDevice && w.isOutlet(t):
+		is.Outlet, is.Kind, is.Title = t.Side, "port", is.Title+"/"+lab.PortWords(t.Side)
+		return is, true
+	}
+	return is, false
+}
+
+// isOutlet reports whether a side of a device is one of its outlets.
+func (w *Whole) isOutlet(t need.Thing) bool {
+	d, _ := lab.Find[lab.Device](w.lab, t.ID)
+	ports := w.lab.PortsOf(d)
+	_, ok := ports.Index(t.Side)
+	return ok
+}

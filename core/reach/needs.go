@@ -1,0 +1,94 @@
+package reach
+
+import (
+	"slices"
+
+	"levelstaff/core/address"
+	"levelstaff/core/lab"
+	"levelstaff/core/need"
+)
+
+// How what is reached over the network needs that.
+const (
+	GatewayOver = "gets to its gateway over"
+	Gateway     = "is routed by"
+)
+
+// Needs adds what the network gives to guests, and to devices that services run on: the
+// gateway of a VLAN that they are in, over links that carry the VLAN as far as those are
+// written down. Of several legs any one will do.
+func (r *Routing) Needs(g *need.Graph) {
+	thing := func(id lab.ID) int32 { return g.Thing(need.Thing{Key: lab.Key{Kind: lab.KindDevice, ID: id}}) }
+	ways := map[address.VLAN]map[lab.ID]int32{}
+	serving := map[lab.ID]bool{}
+	for v := range lab.Each[lab.Service](r.lab) {
+		serving[v.In] = serving[v.In] || v.In != ""
+	}
+	for d := range lab.Each[lab.Device](r.lab) {
+		if !d.IsGuest() && !serving[d.ID] {
+			continue
+		}
+		host, _ := r.lab.HostOf(d)
+		var legs []int32
+		how := Gateway
+		for _, subnet := range r.subnetsOf(d) {
+			gates := r.gatesIn(subnet)
+			if len(gates) == 0 || slices.Contains(gates, d.ID) {
+				continue
+			}
+			leg := g.Step()
+			var any []int32
+			for _, id := range gates {
+				any = append(any, thing(id))
+			}
+			g.Needs(leg, need.Need{Any: any, How: Gateway})
+			if v, ok := address.VLANOf(r.plan.Subnets()[subnet]); ok {
+				if ways[v] == nil {
+					ways[v] = r.net.FromGates(g, v.Number, v.Domain, gates)
+				}
+				if side, known := ways[v][host.ID]; known {
+					how = GatewayOver
+					g.Needs(leg, need.Need{Any: []int32{side}})
+				}
+			}
+			legs = append(legs, leg)
+		}
+		if legs != nil {
+			g.Needs(thing(d.ID), need.Need{Any: legs, How: how})
+		}
+	}
+}
+
+// subnetsOf are the subnets that a device has addresses in, or else those of the VLANs of
+// its legs.
+func (r *Routing) subnetsOf(d lab.Device) []int {
+	var list []int
+	for _, h := range r.plan.OfDevice(d.ID) {
+		if h.Subnet != address.None && !slices.Contains(list, h.Subnet) {
+			list = append(list, h.Subnet)
+		}
+	}
+	if list == nil && d.IsGuest() {
+		for _, leg := range d.Legs() {
+			if leg.VLAN > 0 {
+				list = append(list, r.plan.OfVLAN(address.VLAN{Number: leg.VLAN})...)
+			}
+		}
+	}
+	return list
+}
+
+// gatesIn are the running devices that have the address of a subnet's gateway.
+func (r *Routing) gatesIn(subnet int) []lab.ID {
+	s := &r.plan.Subnets()[subnet]
+	if !s.Gateway.IsValid() {
+		return nil
+	}
+	var list []lab.ID
+	for _, h := range r.plan.At(s.Gateway) {
+		if d, ok := lab.Find[lab.Device](r.lab, h.Device); ok && h.Subnet == subnet && d.State == lab.Running {
+			list = append(list, h.Device)
+		}
+	}
+	return list
+}

@@ -1,0 +1,221 @@
+package report
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"levelstaff/core/drill"
+	"levelstaff/core/lab"
+)
+
+// Gone is what comes of something going.
+type Gone struct {
+	Say       string   `json:"say" required:"true" description:"In one sentence"`
+	Stops     []HitRow `json:"stops" required:"true" nullable:"false" description:"What people use first, and of that what matters most"`
+	Limps     []HitRow `json:"limps" required:"true" nullable:"false" description:"What goes on with less than it had"`
+	CutOff    []HitRow `json:"cut_off" required:"true" nullable:"false" description:"What runs and has no way to the line outside any more, or else to the rest of its network"`
+	NoticedBy []string `json:"noticed_by" required:"true" nullable:"false" description:"Who is said to use what stops"`
+}
+
+// HitRow is something that is hit.
+type HitRow struct {
+	Kind  string         `json:"kind" required:"true" description:"A kind of record; of devices a VM or a container is a guest"`
+	ID    lab.ID         `json:"id" required:"true"`
+	Of    lab.RecordKind `json:"record_kind" required:"true"`
+	Title string         `json:"title" required:"true"`
+	Worth lab.Worth      `json:"worth,omitempty"`
+	Why   []string       `json:"why" required:"true" nullable:"false" description:"From what it needs to what went, step by step"`
+}
+
+func hitRows(list []drill.Hit) []HitRow {
+	rows := []HitRow{}
+	for _, h := range list {
+		rows = append(rows, HitRow{h.Kind, h.ID, h.Key.Kind, h.Title, h.Worth, append([]string{}, h.Why...)})
+	}
+	return rows
+}
+
+// portKind is what an outlet goes by where the kind of what goes is asked for.
+const portKind = "port"
+
+// targetAsked is what a report is asked about by kind and ID, or by a name.
+func targetAsked(a Ask) (drill.Target, error) {
+	kind, id := a.With["kind"], a.With["id"]
+	var t drill.Target
+	switch kind {
+	case portKind:
+		var outlet bool
+		id, t.Outlet, outlet = strings.Cut(id, "/")
+		d, err := deviceAsked(Ask{Lab: a.Lab, With: map[string]string{"id": id}}, "id")
+		if err != nil {
+			return t, err
+		}
+		ports := a.Lab.PortsOf(d)
+		if _, ok := ports.Index(t.Outlet); !ok || !outlet {
+			return t, &Wrong{"id", fmt.Sprintf("%s has no port %q; write the device's ID and the port, such as %s/out3.", d.Title(), t.Outlet, d.ID)}
+		}
+		t.Key = d.Key()
+		return t, nil
+	case "guest", string(lab.KindDevice):
+		d, err := deviceAsked(a, "id")
+		t.Key = d.Key()
+		return t, err
+	}
+	if !slices.Contains(drill.Kinds(), lab.RecordKind(kind)) {
+		return t, &Wrong{"kind", fmt.Sprintf("%q is not what may go; it is %s, guest or port.", kind, lab.Listed(kindsThatGo(), 20))}
+	}
+	t.Key = lab.Key{Kind: lab.RecordKind(kind), ID: lab.ID(id)}
+	if a.Lab.Get(t.Key) != nil {
+		return t, nil
+	}
+	if named, ok := a.Lab.Named(t.Kind, id); ok {
+		t.ID = named
+		return t, nil
+	}
+	return t, &Wrong{"id", fmt.Sprintf("There is no %s %q, by name or ID.", t.Kind.Words(), id)}
+}
+
+func kindsThatGo() []string {
+	var list []string
+	for _, k := range drill.Kinds() {
+		list = append(list, string(k))
+	}
+	return list
+}
+
+func goneOf(a Ask) (Gone, error) {
+	out := Gone{Stops: []HitRow{}, Limps: []HitRow{}, CutOff: []HitRow{}, NoticedBy: []string{}}
+	if a.With["kind"] == "" && a.With["id"] == "" {
+		return out, nil
+	}
+	t, err := targetAsked(a)
+	if err != nil {
+		return out, err
+	}
+	w := drill.Of(a.Lab)
+	o := w.IfGone(t)
+	return Gone{w.Say(t, o), hitRows(o.Stops), hitRows(o.Limps), hitRows(o.CutOff), append([]string{}, o.NoticedBy...)}, nil
+}
+
+func goneText(r Gone) lines {
+	t := lines{head: []string{"", "", "WHY"}, none: "Name what goes: kind=device, and its name or ID.", foot: r.Say}
+	for _, of := range []struct {
+		word string
+		list []HitRow
+	}{{"stops", r.Stops}, {"limps", r.Limps}, {"is cut off", r.CutOff}} {
+		for _, h := range of.list {
+			t.rows = append(t.rows, []string{h.Title + ", " + h.Kind, of.word, strings.Join(h.Why, "; ")})
+		}
+	}
+	if len(t.rows) == 0 && r.Say != "" {
+		t.none = r.Say
+	}
+	return t
+}
+
+// Circles are things that wait for each other in a dark lab.
+type Circles struct {
+	Circles []CircleRow `json:"circles" required:"true" nullable:"false" description:"The shortest first; with all of them cut where they say, the lab starts"`
+}
+
+// CircleRow is one of them.
+type CircleRow struct {
+	Titles []string  `json:"titles" required:"true" nullable:"false" description:"Each needs the next, and the last the first"`
+	Keys   []lab.Key `json:"keys" required:"true" nullable:"false"`
+	Says   []string  `json:"says" required:"true" nullable:"false" description:"How each needs the next"`
+	Cut    string    `json:"cut" required:"true" description:"What would open it at the least cost"`
+}
+
+func circlesOf(a Ask) (Circles, error) {
+	out := Circles{[]CircleRow{}}
+	for _, c := range drill.Of(a.Lab).Circles() {
+		out.Circles = append(out.Circles, CircleRow{c.Titles, c.Keys, c.Says, c.Cut})
+	}
+	return out, nil
+}
+
+func circlesText(r Circles) lines {
+	t := lines{head: []string{"CIRCLE", "OPENED AT THE LEAST COST"}, none: "nothing waits for itself: a dark lab starts"}
+	for _, c := range r.Circles {
+		t.rows = append(t.rows, []string{strings.Join(c.Says, ", "), c.Cut})
+	}
+	return t
+}
+
+// StartOrder is in which order a dark lab comes up.
+type StartOrder struct {
+	Steps []StartRow `json:"steps" required:"true" nullable:"false"`
+	// Unsaid makes the seconds what it takes at least.
+	Unsaid int      `json:"unsaid" required:"true" description:"How many steps have no wait of their own written down"`
+	Stuck  []HitRow `json:"stuck" required:"true" nullable:"false" description:"What never starts: a circle keeps it down, or what it needs does not run"`
+}
+
+// StartRow is one thing that is started.
+type StartRow struct {
+	Title string  `json:"title" required:"true"`
+	ID    lab.ID  `json:"id" required:"true"`
+	After float64 `json:"after_s" required:"true" description:"Seconds after the first one, as far as waits are written down"`
+}
+
+func startOf(a Ask) (StartOrder, error) {
+	s := drill.Of(a.Lab).Start()
+	out := StartOrder{[]StartRow{}, s.Unsaid, hitRows(s.Stuck)}
+	for _, step := range s.Steps {
+		out.Steps = append(out.Steps, StartRow{step.Title, step.ID, step.After})
+	}
+	return out, nil
+}
+
+func startText(r StartOrder) lines {
+	t := lines{head: []string{"", "STARTS", "AFTER S, AT LEAST"}, none: "nothing to start"}
+	for i, s := range r.Steps {
+		t.rows = append(t.rows, []string{strconv.Itoa(i + 1), s.Title, strconv.FormatFloat(s.After, 'f', -1, 64)})
+	}
+	if len(r.Stuck) > 0 {
+		var names []string
+		for _, h := range r.Stuck {
+			names = append(names, h.Title)
+		}
+		t.foot = "Never starts: " + lab.Listed(names, 12) + "."
+	}
+	return t
+}
+
+// WorstLosses are all single losses by the harm they do.
+type WorstLosses struct {
+	Losses []WorstLoss `json:"losses" required:"true" nullable:"false" description:"The most harmful first; what would stop nothing is left out"`
+}
+
+// WorstLoss is one of them, counted.
+type WorstLoss struct {
+	Kind      string `json:"kind" required:"true" description:"As if_gone takes it"`
+	ID        string `json:"id" required:"true" description:"As if_gone takes it: of an outlet DEVICEID/PORT"`
+	Title     string `json:"title" required:"true"`
+	Household int    `json:"household_services" required:"true"`
+	Services  int    `json:"services" required:"true"`
+	Guests    int    `json:"guests" required:"true"`
+	Dark      int    `json:"devices" required:"true"`
+}
+
+func worstOf(a Ask) (WorstLosses, error) {
+	out := WorstLosses{[]WorstLoss{}}
+	for _, l := range drill.Of(a.Lab).Losses() {
+		id := string(l.ID)
+		if l.Outlet != "" {
+			id += "/" + l.Outlet
+		}
+		out.Losses = append(out.Losses, WorstLoss{l.Kind, id, l.Title, l.Household, l.Services, l.Guests, l.Dark})
+	}
+	return out, nil
+}
+
+func worstText(r WorstLosses) lines {
+	t := lines{head: []string{"GONE", "KIND", "HOUSEHOLD SERVICES", "SERVICES", "GUESTS", "DEVICES"}, none: "nothing stops when any one thing goes"}
+	for _, l := range r.Losses {
+		t.rows = append(t.rows, []string{l.Title, l.Kind, strconv.Itoa(l.Household), strconv.Itoa(l.Services), strconv.Itoa(l.Guests),
+			strconv.Itoa(l.Dark)})
+	}
+	return t
+}
