@@ -254,3 +254,32 @@ func TestAllSingleLosses(t *testing.T) {
 	assert.Contains(t, titles, "keep/out1")
 	assert.NotContains(t, titles, "mail", "nothing stops without it")
 }
+
+// A guest that its cluster restarts goes on elsewhere, with its way to the network from
+// there; what is pinned stops.
+func TestWhatAClusterRestartsGoesOn(t *testing.T) {
+	l := labtest.From(t, strings.Replace(house, `on thrush: vm "old"`, `cluster "pair": anvil, thrush, shared hold
+on anvil: vm "moves": 1GB, 8GB on hold, vlan 20 10.20.0.40, restarts elsewhere
+on anvil: vm "stays": 1GB, 8GB on hold, vlan 20 10.20.0.41, pinned
+on thrush: vm "old"`, 1))
+	w := drill.Of(l)
+	out := w.IfGone(target(t, l, lab.KindDevice, "anvil"))
+	assert.Equal(t, "guest moves", titles(slices.DeleteFunc(out.Limps, func(h drill.Hit) bool { return h.Kind == "service" })))
+	assert.Equal(t, []string{"moves runs on anvil or thrush, and anvil is gone"}, out.Limps[slices.IndexFunc(out.Limps,
+		func(h drill.Hit) bool { return h.Title == "moves" })].Why)
+	assert.Contains(t, titles(out.Stops), "guest stays")
+	assert.NotContains(t, titles(out.Stops), "guest moves")
+}
+
+// A service on a device that is no guest's host stops with the way to its gateway; the
+// device itself runs on, cut off.
+func TestAServiceOnADeviceOfItsOwn(t *testing.T) {
+	l := labtest.From(t, house+"service \"printing\" in desk, household, used by everyone\n")
+	out := drill.Of(l).IfGone(target(t, l, lab.KindCable, "desk/1"))
+	assert.Equal(t, "service printing", titles(out.Stops))
+	assert.Equal(t, []string{"printing gets to its gateway over core/5 - desk/1", "core/5 - desk/1 is gone"}, out.Stops[0].Why)
+	assert.Equal(t, "device desk", titles(out.CutOff))
+	assert.Empty(t, drill.Of(l).Circles(), "what runs on it needs its way, and it does not")
+	assert.Equal(t, "Without core/5 - desk/1: 1 service (1 of the household's) stops; 1 device is cut off.",
+		drill.Of(l).Say(target(t, l, lab.KindCable, "desk/1"), out))
+}

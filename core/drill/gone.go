@@ -326,7 +326,7 @@ func (w *Whole) Say(t Target, o Outage) string {
 	if n := len(o.CutOff); n > 0 {
 		stop += "; " + plural(n, "device") + " " + map[bool]string{true: "is", false: "are"}[n == 1] + " cut off"
 	}
-	return fmt.Sprintf("Without %s %s.", name, stop)
+	return fmt.Sprintf("Without %s: %s.", name, stop)
 }
 
 func plural(n int, word string) string {

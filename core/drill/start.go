@@ -148,14 +148,17 @@ func (s *starting) start(n int32) {
 	}
 }
 
-// device is a thing as a device or a guest that one starts.
+// device is a thing as a guest, or as a device that one starts since something needs it.
+// What feeds others, or has nothing inside that works, is there when its power is.
 func (w *Whole) device(n int32) (lab.Device, bool) {
 	t := w.graph.At(n)
 	if t.Side != "" || t.Kind != lab.KindDevice {
 		return lab.Device{}, false
 	}
 	d, _ := lab.Find[lab.Device](w.lab, t.ID)
-	return d, d.State == lab.Running
+	is := d.Kind.Traits()
+	works := !is.Feeds && !is.Passive && !is.Joined && !is.Holds && !is.Portless && w.graph.Serves(n)
+	return d, d.State == lab.Running && (is.Guest || works)
 }
 
 // turn is when a guest comes among those of its host: its number, and after whom.

@@ -44,7 +44,7 @@ func newWhole(l *lab.Lab) *Whole {
 	stored.Needs(w.graph)
 	stored.Serves(w.graph)
 	service.Of(l).Needs(w.graph)
-	reach.Of(l).Needs(w.graph)
+	reach.Of(l).Needs(w.graph, service.Of(l).Elsewhere())
 	w.written()
 	for d := range lab.Guests(l) {
 		if d.State != lab.Running {

@@ -14,18 +14,23 @@ const (
 	Gateway     = "is routed by"
 )
 
-// Needs adds what the network gives to guests, and to devices that services run on: the
+// Needs adds what the network gives to guests, and to services that run on devices: the
 // gateway of a VLAN that they are in, over links that carry the VLAN as far as those are
-// written down. Of several legs any one will do.
-func (r *Routing) Needs(g *need.Graph) {
+// written down. Of several legs any one will do. A guest that gets to another host by
+// itself has its way from there, too: elsewhere are those, by guest.
+func (r *Routing) Needs(g *need.Graph, elsewhere map[lab.ID]lab.ID) {
 	thing := func(id lab.ID) int32 { return g.Thing(need.Thing{Key: lab.Key{Kind: lab.KindDevice, ID: id}}) }
 	ways := map[address.VLAN]map[lab.ID]int32{}
-	serving := map[lab.ID]bool{}
+	serving := map[lab.ID][]int32{}
 	for v := range lab.Each[lab.Service](r.lab) {
-		serving[v.In] = serving[v.In] || v.In != ""
+		serving[v.In] = append(serving[v.In], g.Thing(need.Thing{Key: v.Key()}))
 	}
 	for d := range lab.Each[lab.Device](r.lab) {
-		if !d.IsGuest() && !serving[d.ID] {
+		reached := serving[d.ID]
+		if d.IsGuest() {
+			reached = []int32{thing(d.ID)}
+		}
+		if reached == nil {
 			continue
 		}
 		host, _ := r.lab.HostOf(d)
@@ -46,15 +51,23 @@ func (r *Routing) Needs(g *need.Graph) {
 				if ways[v] == nil {
 					ways[v] = r.net.FromGates(g, v.Number, v.Domain, gates)
 				}
-				if side, known := ways[v][host.ID]; known {
+				var sides []int32
+				for _, at := range []lab.ID{host.ID, elsewhere[d.ID]} {
+					if side, known := ways[v][at]; known {
+						sides = append(sides, side)
+					}
+				}
+				if _, known := ways[v][host.ID]; known {
 					how = GatewayOver
-					g.Needs(leg, need.Need{Any: []int32{side}})
+					g.Needs(leg, need.Need{Any: sides})
 				}
 			}
 			legs = append(legs, leg)
 		}
-		if legs != nil {
-			g.Needs(thing(d.ID), need.Need{Any: legs, How: how})
+		for _, n := range reached {
+			if legs != nil {
+				g.Needs(n, need.Need{Any: legs, How: how})
+			}
 		}
 	}
 }

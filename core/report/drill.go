@@ -131,7 +131,7 @@ type CircleRow struct {
 func circlesOf(a Ask) (Circles, error) {
 	out := Circles{[]CircleRow{}}
 	for _, c := range drill.Of(a.Lab).Circles() {
-		out.Circles = append(out.Circles, CircleRow{c.Titles, c.Keys, c.Says, c.Cut})
+		out.Circles = append(out.Circles, CircleRow{c.Titles, c.Keys, append([]string{}, c.Says...), c.Cut})
 	}
 	return out, nil
 }

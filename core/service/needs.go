@@ -35,17 +35,7 @@ func (s *Services) Needs(g *need.Graph) {
 	thing := func(kind lab.RecordKind, id lab.ID) int32 {
 		return g.Thing(need.Thing{Key: lab.Key{Kind: kind, ID: id}})
 	}
-	elsewhere := map[lab.ID]lab.ID{} // the host that takes a guest by itself
-	for _, h := range s.hosts {
-		if h.Cluster == nil {
-			continue
-		}
-		for _, m := range s.Without(h, false, Steps).Moves {
-			if m.By == lab.ByItself && m.Guest.Host == h {
-				elsewhere[m.Guest.Device.ID] = m.To.ID
-			}
-		}
-	}
+	elsewhere := s.Elsewhere()
 	mounts := s.mounts(g)
 	for guest := range s.Each() {
 		at := thing(lab.KindDevice, guest.Device.ID)
@@ -85,6 +75,25 @@ func (s *Services) Needs(g *need.Graph) {
 			g.Needs(thing(lab.KindService, v.ID), need.Need{Any: []int32{thing(lab.KindDevice, v.In)}, How: RunsIn})
 		}
 	}
+}
+
+// Elsewhere is, by guest, the host that it gets to by itself when its own is gone: its
+// cluster restarts it where there is room.
+func (s *Services) Elsewhere() map[lab.ID]lab.ID { return s.elsewhere() }
+
+func (s *Services) findElsewhere() map[lab.ID]lab.ID {
+	to := map[lab.ID]lab.ID{}
+	for _, h := range s.hosts {
+		if h.Cluster == nil {
+			continue
+		}
+		for _, m := range s.Without(h, false, Steps).Moves {
+			if m.By == lab.ByItself && m.Guest.Host == h {
+				to[m.Guest.Device.ID] = m.To.ID
+			}
+		}
+	}
+	return to
 }
 
 // mounts adds what is mounted, and gives what a device mounts of each thing that data is

@@ -10,6 +10,7 @@ package service
 import (
 	"iter"
 	"slices"
+	"sync"
 
 	"levelstaff/core/gear"
 	"levelstaff/core/lab"
@@ -25,6 +26,8 @@ type Services struct {
 	links map[int32][]int32 // of hosts, by their number in the wiring
 	lacks map[legAt]bool
 	net   *network.Network
+
+	elsewhere func() map[lab.ID]lab.ID
 }
 
 // Of is what runs in a lab.
@@ -111,6 +114,7 @@ func (h *Host) Lanes() int { return int(max(h.Threads.Known, h.Cores.Known)) }
 
 func newServices(l *lab.Lab) *Services {
 	s := &Services{lab: l, of: map[lab.ID]*Host{}, net: network.Of(l), lacks: map[legAt]bool{}}
+	s.elsewhere = sync.OnceValue(s.findElsewhere)
 	disks, in := map[lab.ID][]lab.Dataset{}, map[lab.ID][]lab.Service{}
 	for d := range lab.Each[lab.Dataset](l) {
 		if d.Guest != "" {
