@@ -83,6 +83,53 @@ func TestWhatIsAskedWronglyOfHosts(t *testing.T) {
 	}
 }
 
+// What stops without something is asked for by kind and ID or name, an outlet by its
+// device and port.
+func TestWhatStopsWithoutSomething(t *testing.T) {
+	s := served(t)
+	s.lines(t, `service "songs": household, used by "the choir"`, `service "notes" in stays`, `"songs" needs "notes"`, `"stays" needs "game"`,
+		`"game" needs "stays"`, `17 pdu "strip": 4 outlets c13`, `core/in1 - strip/out2`)
+	titles := func(list any) (said []string) {
+		for _, h := range list.([]any) {
+			said = append(said, h.(map[string]any)["kind"].(string)+" "+h.(map[string]any)["title"].(string))
+		}
+		return said
+	}
+	out := s.report(t, "if_gone?kind=device&id=thrush")
+	assert.Equal(t, []string{"service songs", "service notes", "guest stays", "guest game"}, titles(out["stops"]))
+	assert.Equal(t, []any{"songs needs notes", "notes runs in stays", "stays runs on thrush", "thrush is gone"},
+		out["stops"].([]any)[0].(map[string]any)["why"])
+	assert.Equal(t, []any{"the choir"}, out["noticed_by"])
+	assert.Equal(t, "Without thrush: 2 services (1 of the household's) and 2 guests stop.", out["say"])
+	worst := s.report(t, "worst")["losses"].([]any)
+	strip := ""
+	for _, loss := range worst {
+		if is := loss.(map[string]any); is["title"] == "strip" {
+			strip = is["id"].(string)
+		}
+	}
+	assert.JSONEq(t, s.ask("GET", "/api/v1/reports/if_gone?kind=port&id="+strip+"/out2", "").body,
+		s.ask("GET", "/api/v1/if_gone?kind=port&id=strip/out2", "").body)
+	assert.Equal(t, []string{"device core"}, titles(s.report(t, "if_gone?kind=port&id=strip/out2")["stops"]))
+	circles := s.report(t, "circles")["circles"].([]any)
+	assert.Equal(t, []any{"game needs stays", "stays needs game"}, circles[0].(map[string]any)["says"])
+	assert.Equal(t, []string{"service songs", "service notes", "guest stays", "guest game"}, titles(s.report(t, "start")["stuck"]))
+	assert.Equal(t, "anvil", worst[0].(map[string]any)["title"], "all of it: what is on thrush needs a guest of anvil")
+	for path, say := range map[string]string{
+		"kind=weather&id=x":       "is not what may go; it is device,",
+		"kind=device&id=nobody":   `There is no device`,
+		"kind=service&id=nobody":  `There is no service \"nobody\", by name or ID.`,
+		"kind=port&id=strip/out9": `strip has no port \"out9\"`,
+		"kind=port&id=strip":      `strip has no port`,
+		"kind=service":            `There is no service`,
+		"id=" + strip:             `is not what may go`,
+	} {
+		a := s.ask("GET", "/api/v1/if_gone?"+path, "")
+		assert.Equal(t, 400, a.status, path)
+		assert.Contains(t, a.body, say, path)
+	}
+}
+
 // A guest moves, is copied, found and undone as a device is; it is no device in the
 // tables and files of those.
 func TestGuestsGoThroughTheSameHandsAsDevices(t *testing.T) {

@@ -314,7 +314,8 @@ func (w *Whole) Say(t Target, o Outage) string {
 	}
 	stop := "nothing else stops"
 	if said != nil {
-		stop = lab.Listed(said, len(said)) + " " + map[bool]string{true: "stops", false: "stop"}[len(said) == 1 && strings.HasPrefix(said[0], "1 ")]
+		stop = lab.Listed(said, len(said)) + " " + map[bool]string{true: "stops", false: "stop"}[len(said) == 1 && strings.HasPrefix(said[0],
+			"1 ")]
 	}
 	var less []string
 	for _, h := range o.Limps {

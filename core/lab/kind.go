@@ -70,7 +70,7 @@ var registry = []Kind{
 	kind[Service]("services", "Service", built, "/services/all"),
 	kind[Cluster]("clusters", "Cluster", built, "/services/room"),
 	kind[Stack]("stacks", "Stack", built, "/services/all"),
-	kind[Need]("needs", "Need", built, "/services/needs"),
+	kind[Need]("needs", "Need", built, "/services"),
 	kind[Draft]("drafts", "Draft", thought, "/drafts"),
 	kind[Step]("steps", "Step", thought, "/drafts"),
 	kind[Note]("notes", "Note", thought, "/logbook"),

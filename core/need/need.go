@@ -11,6 +11,7 @@
 package need
 
 import (
+	"maps"
 	"slices"
 	"sync"
 
@@ -55,6 +56,9 @@ type Graph struct {
 	at     lists   // by thing the needs it has
 	serves lists   // and those that it is an alternative of
 	comes  []int32 // how many hard ones it has of what comes from somewhere
+
+	once     sync.Once
+	unharmed *falling
 }
 
 // lists are one for each thing: that of n is all[from[n]:from[n+1]].
@@ -248,52 +252,118 @@ func (o Outcome) Limps() []int32 {
 // piece of a network that has no line outside does.
 func (g *Graph) Without(gone, given []int32) Outcome {
 	g.settled()
-	o := Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}
-	for n := range o.up {
-		o.up[n] = true
+	if len(given) > 0 {
+		f := g.whole(given)
+		f.lose(gone)
+		f.neverMet()
+		f.settle(true)
+		return f.Outcome
 	}
-	left := make([]int32, len(g.needs))
-	for i := range g.needs {
-		left[i] = g.needs[i].to - g.needs[i].from
-	}
-	source := slices.Clone(g.sources)
-	for _, n := range given {
-		source[n] = true
-	}
-	next := 0
-	fail := func(n int32) {
-		if o.up[n] {
-			o.up[n] = false
-			o.down = append(o.down, n)
-		}
-	}
-	lack := func(at int32) {
-		n := &g.needs[at]
-		if o.up[n.of] && !n.soft && !(n.comes && source[n.of]) {
-			o.why[n.of] = at
-			fail(n.of)
-		}
-	}
+	whole := g.intact() // most of it stays as it is
+	f := &falling{Outcome{g, slices.Clone(whole.up), nil, maps.Clone(whole.why)}, slices.Clone(whole.left), g.sources, 0}
+	f.lose(gone)
+	f.settle(false)
+	was := make(map[int32]bool, len(gone))
 	for _, n := range gone {
-		fail(n)
-	}
-	for i := range g.needs {
-		if left[i] < g.needs[i].least {
-			lack(int32(i)) // it was never met
+		delete(f.why, n)
+		was[n] = true
+		if !whole.up[n] {
+			f.down = append([]int32{n}, f.down...)
 		}
 	}
+	for _, n := range whole.down {
+		if !was[n] {
+			f.down = append(f.down, n)
+		}
+	}
+	return f.Outcome
+}
+
+// falling is a lab from which things are taken away.
+type falling struct {
+	Outcome
+	left   []int32 // by need how many alternatives it has left
+	source []bool
+	next   int // what is down of which was not followed yet
+}
+
+// whole is one with nothing gone; what is given is a source.
+func (g *Graph) whole(given []int32) *falling {
+	f := &falling{Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}, make([]int32, len(g.needs)), slices.Clone(g.sources), 0}
+	for n := range f.up {
+		f.up[n] = true
+	}
+	for i := range g.needs {
+		f.left[i] = g.needs[i].to - g.needs[i].from
+	}
+	for _, n := range given {
+		f.source[n] = true
+	}
+	return f
+}
+
+// intact is the lab with nothing gone and nothing given, worked out once.
+func (g *Graph) intact() *falling {
+	g.once.Do(func() {
+		g.unharmed = g.whole(nil)
+		g.unharmed.neverMet()
+		g.unharmed.settle(true)
+	})
+	return g.unharmed
+}
+
+func (f *falling) lose(gone []int32) {
+	for _, n := range gone {
+		f.fail(n)
+	}
+}
+
+func (f *falling) fail(n int32) {
+	if f.up[n] {
+		f.up[n] = false
+		f.down = append(f.down, n)
+	}
+}
+
+// lack takes a thing down for a need that is not met.
+func (f *falling) lack(at int32) {
+	n := &f.g.needs[at]
+	if f.up[n.of] && !n.soft && !(n.comes && f.source[n.of]) {
+		f.why[n.of] = at
+		f.fail(n.of)
+	}
+}
+
+// neverMet takes down what has a need that nothing ever meets.
+func (f *falling) neverMet() {
+	for i := range f.g.needs {
+		if f.left[i] < f.g.needs[i].least {
+			f.lack(int32(i))
+		}
+	}
+}
+
+// settle takes down what goes with what is down. Whether what is up still comes from
+// somewhere is looked at where that is in doubt: at first, or where something of it lost
+// an alternative.
+func (f *falling) settle(doubt bool) {
+	g := f.g
 	for more := true; more; {
-		for ; next < len(o.down); next++ {
-			for _, at := range g.serves.of(o.down[next]) {
-				if left[at]--; left[at] < g.needs[at].least {
-					lack(at)
+		for ; f.next < len(f.down); f.next++ {
+			for _, at := range g.serves.of(f.down[f.next]) {
+				if f.left[at]--; f.left[at] < g.needs[at].least {
+					f.lack(at)
 				}
 			}
 		}
-		g.grounded(o.up, source, lack)
-		more = next < len(o.down)
+		if !doubt && !slices.ContainsFunc(f.down, func(n int32) bool {
+			return slices.ContainsFunc(g.serves.of(n), func(at int32) bool { return g.needs[at].comes && f.up[g.needs[at].of] })
+		}) {
+			return
+		}
+		g.grounded(f.up, f.source, f.lack)
+		more = f.next < len(f.down)
 	}
-	return o
 }
 
 // grounded tells which needs of what is up come from nowhere: those without enough

@@ -8,14 +8,16 @@ import (
 
 	"levelstaff/core/drill"
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 )
 
 // Gone is what comes of something going.
 type Gone struct {
-	Say       string   `json:"say" required:"true" description:"In one sentence"`
-	Stops     []HitRow `json:"stops" required:"true" nullable:"false" description:"What people use first, and of that what matters most"`
-	Limps     []HitRow `json:"limps" required:"true" nullable:"false" description:"What goes on with less than it had"`
-	CutOff    []HitRow `json:"cut_off" required:"true" nullable:"false" description:"What runs and has no way to the line outside any more, or else to the rest of its network"`
+	Say   string   `json:"say" required:"true" description:"In one sentence"`
+	Stops []HitRow `json:"stops" required:"true" nullable:"false" description:"What people use first, and of that what matters most"`
+	Limps []HitRow `json:"limps" required:"true" nullable:"false" description:"What goes on with less than it had"`
+	// CutOff is from the line outside or, where none comes in, from the rest of its network.
+	CutOff    []HitRow `json:"cut_off" required:"true" nullable:"false" description:"What runs and has no way out any more"`
 	NoticedBy []string `json:"noticed_by" required:"true" nullable:"false" description:"Who is said to use what stops"`
 }
 
@@ -25,14 +27,15 @@ type HitRow struct {
 	ID    lab.ID         `json:"id" required:"true"`
 	Of    lab.RecordKind `json:"record_kind" required:"true"`
 	Title string         `json:"title" required:"true"`
+	To    string         `json:"to" required:"true" description:"The page that shows it"`
 	Worth lab.Worth      `json:"worth,omitempty"`
 	Why   []string       `json:"why" required:"true" nullable:"false" description:"From what it needs to what went, step by step"`
 }
 
-func hitRows(list []drill.Hit) []HitRow {
+func hitRows(l *lab.Lab, list []drill.Hit) []HitRow {
 	rows := []HitRow{}
 	for _, h := range list {
-		rows = append(rows, HitRow{h.Kind, h.ID, h.Key.Kind, h.Title, h.Worth, append([]string{}, h.Why...)})
+		rows = append(rows, HitRow{h.Kind, h.ID, h.Key.Kind, h.Title, rundown.AboutOf(l, l.Get(h.Key)).To, h.Worth, append([]string{}, h.Why...)})
 	}
 	return rows
 }
@@ -96,7 +99,7 @@ func goneOf(a Ask) (Gone, error) {
 	}
 	w := drill.Of(a.Lab)
 	o := w.IfGone(t)
-	return Gone{w.Say(t, o), hitRows(o.Stops), hitRows(o.Limps), hitRows(o.CutOff), append([]string{}, o.NoticedBy...)}, nil
+	return Gone{w.Say(t, o), hitRows(a.Lab, o.Stops), hitRows(a.Lab, o.Limps), hitRows(a.Lab, o.CutOff), append([]string{}, o.NoticedBy...)}, nil
 }
 
 func goneText(r Gone) lines {
@@ -117,7 +120,8 @@ func goneText(r Gone) lines {
 
 // Circles are things that wait for each other in a dark lab.
 type Circles struct {
-	Circles []CircleRow `json:"circles" required:"true" nullable:"false" description:"The shortest first; with all of them cut where they say, the lab starts"`
+	// With all of them cut where they say, the lab starts.
+	Circles []CircleRow `json:"circles" required:"true" nullable:"false" description:"The shortest first"`
 }
 
 // CircleRow is one of them.
@@ -148,8 +152,9 @@ func circlesText(r Circles) lines {
 type StartOrder struct {
 	Steps []StartRow `json:"steps" required:"true" nullable:"false"`
 	// Unsaid makes the seconds what it takes at least.
-	Unsaid int      `json:"unsaid" required:"true" description:"How many steps have no wait of their own written down"`
-	Stuck  []HitRow `json:"stuck" required:"true" nullable:"false" description:"What never starts: a circle keeps it down, or what it needs does not run"`
+	Unsaid int `json:"unsaid" required:"true" description:"How many steps have no wait of their own written down"`
+	// Stuck is kept down by a circle, or by what it needs and does not run.
+	Stuck []HitRow `json:"stuck" required:"true" nullable:"false" description:"What never starts"`
 }
 
 // StartRow is one thing that is started.
@@ -161,7 +166,7 @@ type StartRow struct {
 
 func startOf(a Ask) (StartOrder, error) {
 	s := drill.Of(a.Lab).Start()
-	out := StartOrder{[]StartRow{}, s.Unsaid, hitRows(s.Stuck)}
+	out := StartOrder{[]StartRow{}, s.Unsaid, hitRows(a.Lab, s.Stuck)}
 	for _, step := range s.Steps {
 		out.Steps = append(out.Steps, StartRow{step.Title, step.ID, step.After})
 	}
@@ -185,7 +190,7 @@ func startText(r StartOrder) lines {
 
 // WorstLosses are all single losses by the harm they do.
 type WorstLosses struct {
-	Losses []WorstLoss `json:"losses" required:"true" nullable:"false" description:"The most harmful first; what would stop nothing is left out"`
+	Losses []WorstLoss `json:"losses" required:"true" nullable:"false" description:"The most harmful first; none that stops nothing"`
 }
 
 // WorstLoss is one of them, counted.
@@ -212,7 +217,8 @@ func worstOf(a Ask) (WorstLosses, error) {
 }
 
 func worstText(r WorstLosses) lines {
-	t := lines{head: []string{"GONE", "KIND", "HOUSEHOLD SERVICES", "SERVICES", "GUESTS", "DEVICES"}, none: "nothing stops when any one thing goes"}
+	t := lines{head: []string{"GONE", "KIND", "HOUSEHOLD SERVICES", "SERVICES", "GUESTS", "DEVICES"},
+		none: "nothing stops when any one thing goes"}
 	for _, l := range r.Losses {
 		t.rows = append(t.rows, []string{l.Title, l.Kind, strconv.Itoa(l.Household), strconv.Itoa(l.Services), strconv.Itoa(l.Guests),
 			strconv.Itoa(l.Dark)})

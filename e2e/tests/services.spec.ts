@@ -43,6 +43,29 @@ test.describe('in Quarry House', () => {
     await expect(fits.filter({ hasText: /^thrush/ })).toContainText('none fits')
   })
 
+  test('the card of a UPS says what stops without it, on every layer, and why', async ({ page, lab }) => {
+    await page.goto(new URL('/rack', lab.url).href)
+    await page.getByRole('navigation', { name: 'Staff' }).getByRole('button', { name: /^keep/ }).click()
+    const card = cardOf(page)
+    await expect(card).toContainText("Without keep: 13 services (7 of the household's), 21 guests, 10 devices and 5 pools stop")
+    await expect(card).toContainText('Noticed by everyone, the choir, the cousins, the neighbours.')
+    await card.getByRole('button', { name: 'What, and why' }).click()
+    const stops = card.getByRole('region', { name: 'Stops' }).getByRole('listitem')
+    await expect(stops.filter({ hasText: 'choir library' }).first()).toContainText('choir is routed by gate; gate is fed by keep')
+    await expect(stops.filter({ hasText: 'films' }).first()).toContainText('film shelf runs on silo; silo is fed by keep')
+    await expect(card.getByRole('region', { name: 'Cut off' })).toContainText('dome switch')
+    await stops.getByRole('button', { name: 'printing', exact: true }).click()
+    await expect(page).toHaveURL(/\/services\/all\?service=/)
+    await expect(cardOf(page)).toContainText('Without printing: nothing else stops.')
+
+    // What a person says of it counts too, and can be taken back.
+    await type(page, '"choir library" needs "printing"')
+    await expect(cardOf(page)).toContainText("Without printing: 1 service (1 of the household's) stops.")
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(cardOf(page)).toContainText('Without printing: nothing else stops.')
+    expect(await serious(page)).toEqual([])
+  })
+
   test('a guest is moved by its card, and found by what it is for', async ({ page, lab }) => {
     await page.goto(new URL('/services', lab.url).href)
     await page.getByRole('button', { name: /^weather, VM/ }).click()

@@ -24,6 +24,7 @@ const PoolsOn = defineAsyncComponent(() => import('./PoolsOn.vue'))
 const RunsOn = defineAsyncComponent(() => import('./RunsOn.vue'))
 const PowerOn = defineAsyncComponent(() => import('./PowerOn.vue'))
 const AddressesOn = defineAsyncComponent(() => import('./AddressesOn.vue'))
+const IfGone = defineAsyncComponent(() => import('./IfGone.vue'))
 const SheetDialog = defineAsyncComponent(() => import('./SheetDialog.vue'))
 
 const props = defineProps<{ lab: LabState; device: Device }>()
@@ -98,6 +99,7 @@ function walk() {
       <PartsField v-if="holdsParts && lab.view.kind !== 'past'" ref="put" :device="device.id" />
     </template>
     <template v-if="inside?.fit.length" #Measures><FitLines :checks="inside.fit" /></template>
+    <IfGone :record="key" />
     <CablesOn v-if="!guest" :device="device" />
     <PoolsOn v-if="!atStorage && !guest" :device="device.id" />
     <RunsOn v-if="!atServices && !guest" :device="device" />

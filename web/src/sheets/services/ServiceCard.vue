@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The card of the service, stack, cluster or template that is picked, or what is to be done
 // about what runs as a whole.
+import IfGone from '../../card/IfGone.vue'
 import SheetCard from '../../card/SheetCard.vue'
 import { useLab } from '../../lab/useLab'
 import { useServices } from '../../work/useServices'
@@ -16,5 +17,6 @@ const guests = () => (running.value?.hosts ?? []).reduce((n, h) => n + h.guests,
     <template #sum>
       {{ count(running.hosts.length, 'host') }}, {{ count(guests(), 'guest') }}, {{ count(lab?.services.size ?? 0, 'service') }}
     </template>
+    <template #default="{ record }"><IfGone v-if="record.kind === 'service'" :record="record" /></template>
   </SheetCard>
 </template>

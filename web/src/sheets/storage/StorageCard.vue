@@ -4,6 +4,7 @@
 import { computed } from 'vue'
 import type { Key } from '../../api/client'
 import GoesWith from '../../card/GoesWith.vue'
+import IfGone from '../../card/IfGone.vue'
 import PoolFacts from '../../card/PoolFacts.vue'
 import SheetCard from '../../card/SheetCard.vue'
 import { sizeWords, useStorage } from '../../work/useStorage'
@@ -20,6 +21,9 @@ const poolOf = (key: Key) => (key.kind === 'pool' ? byId.value.get(key.id) : und
       {{ sum.at_least ? 'at least ' : '' }}{{ sizeWords(sum.usable_bytes) }}
     </template>
     <template #head="{ record }"><PoolFacts v-if="poolOf(record)" :pool="poolOf(record)!" /></template>
-    <template #default="{ record }"><GoesWith v-if="poolOf(record)" :record="record" /></template>
+    <template #default="{ record }">
+      <GoesWith v-if="poolOf(record)" :record="record" />
+      <IfGone v-if="record.kind !== 'copy'" :record="record" />
+    </template>
   </SheetCard>
 </template>

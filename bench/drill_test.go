@@ -1,0 +1,77 @@
+package bench
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/drill"
+	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
+)
+
+// needing is a lab of so many devices behind strips and switches, with guests on every
+// second of them that have their disks on a pool and needs of their own.
+func needing(b *testing.B, devices, guests, needs int) *lab.Lab {
+	b.Helper()
+	var text strings.Builder
+	text.WriteString("lab \"L\": 230V\nvlan 10 house\nsubnet 10.0.0.0/16 vlan 10: gateway 10.0.0.1\ncircuit \"main\": 32A 230V\nplace \"P\"\n" +
+		"  wall outlet \"w0\": 100 outlets uk, on circuit \"main\"\n  wall outlet \"w1\": 100 outlets uk, on circuit \"main\"\n" +
+		"  wall outlet \"w2\": 100 outlets uk, on circuit \"main\"\n? router \"gate\": 4 ports 1G, untagged 10, 10.0.0.1\n" +
+		"? switch \"core\": 100 ports 1G, untagged 10\ncore/100 - gate/1\n" +
+		"? nas \"silo\": 8 bays 3.5in, 8x 8TB hdd\npool \"hold\" on silo: raid 6\n")
+	const each = 20
+	for d := range devices {
+		if d%each == 0 {
+			fmt.Fprintf(&text, "? pdu \"strip %d\": 24 outlets c13\nw%d/out%d - \"strip %d\"/in1\n", d/each, d/each/100, d/each%100+1, d/each)
+			up := fmt.Sprintf("\"switch %d\"/23", d/each-1)
+			if d/each%each == 0 {
+				up = fmt.Sprintf("core/%d", d/each/each+1)
+			}
+			fmt.Fprintf(&text, "? switch \"switch %d\": 24 ports 1G, untagged 10\n\"switch %d\"/24 - %s\n", d/each, d/each, up)
+		}
+		fmt.Fprintf(&text, "? server \"host %d\": 1 port 1G, untagged 10, runs hypervisor\n\"strip %d\"/out%d - \"host %d\"/in1\n"+
+			"\"host %d\"/1 - \"switch %d\"/%d\n", d, d/each, d%each+1, d, d, d/each, d%each+1)
+	}
+	for g := range guests {
+		fmt.Fprintf(&text, "on \"host %d\": vm \"guest %d\": 1GB, vlan 10 10.0.%d.%d\nservice \"service %d\" in \"guest %d\", household\n", g%devices, g,
+			1+g/200, 2+g%200, g, g)
+	}
+	for n := range needs {
+		if i, k := n%guests, 2*(n/guests); i+k+2 < guests { // on those behind it, so that it starts
+			fmt.Fprintf(&text, "\"service %d\" needs \"service %d\" or \"service %d\"\n", i, i+k+1, i+k+2)
+		}
+	}
+	return labtest.From(b, text.String())
+}
+
+// BenchmarkIfGone takes a strip away from a running lab of 5,000 devices, 2,000 guests and
+// 20,000 needs that are written down.
+func BenchmarkIfGone(b *testing.B) {
+	l := needing(b, 5000, 2000, 20_000)
+	w := drill.Of(l)
+	strip := drill.Target{Key: labtest.Named[lab.Device](b, l, "strip 3").Key()}
+	for b.Loop() {
+		require.NotEmpty(b, w.IfGone(strip).Stops)
+	}
+}
+
+// BenchmarkAllSingleLosses are those of a lab of 150 devices and 200 guests.
+func BenchmarkAllSingleLosses(b *testing.B) {
+	w := drill.Of(needing(b, 150, 200, 400))
+	n := 0
+	for b.Loop() {
+		n = len(w.Losses())
+	}
+	b.ReportMetric(float64(n), "losses")
+}
+
+// BenchmarkCircles looks for what keeps a lab from starting.
+func BenchmarkCircles(b *testing.B) {
+	w := drill.Of(needing(b, 150, 200, 400))
+	for b.Loop() {
+		w.Circles()
+	}
+}

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+// What stops when something goes, over all layers: in a sentence, and each with why, step
+// by step.
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../api/address'
+import type { Key } from '../api/client'
+import { useReport } from '../lab/useReport'
+
+const props = defineProps<{ record: Key }>()
+const router = useRouter()
+const { data } = useReport(() => api('/api/v1/if_gone', { kind: props.record.kind, id: props.record.id }))
+const open = ref(false)
+watch(
+  () => props.record.id,
+  () => (open.value = false),
+)
+const lists = computed(() =>
+  data.value
+    ? [
+        { title: 'Stops', hits: data.value.stops },
+        { title: 'Goes on with less', hits: data.value.limps },
+        { title: 'Cut off', hits: data.value.cut_off },
+      ].filter((l) => l.hits.length)
+    : [],
+)
+/** A reason ends with what went, which the heading says already. */
+const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).join('; ')
+</script>
+
+<template>
+  <template v-if="data">
+    <h2>If it goes</h2>
+    <p class="say">{{ data.say }}</p>
+    <p v-if="data.noticed_by.length" class="soft">Noticed by {{ data.noticed_by.join(', ') }}.</p>
+    <v-btn v-if="lists.length" size="small" :aria-expanded="open" @click="open = !open">{{ open ? 'Less' : 'What, and why' }}</v-btn>
+    <section v-for="l in open ? lists : []" :key="l.title" :aria-label="l.title">
+      <h3>{{ l.title }}</h3>
+      <ul>
+        <li v-for="h in l.hits" :key="h.record_kind + h.id">
+          <button @click="router.push(h.to)">{{ h.title }}</button>
+          <span class="soft">{{ [h.kind, h.worth].filter(Boolean).join(', ') }}</span>
+          <small v-if="why(h.why)">{{ why(h.why) }}</small>
+        </li>
+      </ul>
+    </section>
+  </template>
+</template>
+
+<style scoped>
+.say {
+  margin-bottom: 4px;
+}
+h3 {
+  margin: 10px 0 2px;
+  font: 600 13px var(--names);
+  color: var(--soft);
+}
+ul {
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 8px;
+  justify-content: space-between;
+  padding: 3px 0;
+  border-bottom: 1px solid var(--rule);
+}
+li button {
+  font: 600 14px var(--names);
+  text-align: left;
+}
+li button:hover {
+  color: var(--red);
+}
+small {
+  flex-basis: 100%;
+  font-size: 13px;
+  color: var(--soft);
+}
+@media (max-width: 700px) {
+  li button {
+    min-height: 44px;
+  }
+}
+</style>
