@@ -17,7 +17,8 @@ import (
 func needing(b *testing.B, devices, guests, needs int) *lab.Lab {
 	b.Helper()
 	var text strings.Builder
-	text.WriteString("lab \"L\": 230V\nvlan 10 house\nsubnet 10.0.0.0/16 vlan 10: gateway 10.0.0.1\ncircuit \"main\": 32A 230V\nplace \"P\"\n" +
+	text.WriteString("lab \"L\": 230V\nvlan 10 house\nsubnet 10.0.0.0/16 vlan 10: gateway 10.0.0.1\n" +
+		"circuit \"main\": 32A 230V\nplace \"P\"\n" +
 		"  wall outlet \"w0\": 100 outlets uk, on circuit \"main\"\n  wall outlet \"w1\": 100 outlets uk, on circuit \"main\"\n" +
 		"  wall outlet \"w2\": 100 outlets uk, on circuit \"main\"\n? router \"gate\": 4 ports 1G, untagged 10, 10.0.0.1\n" +
 		"? switch \"core\": 100 ports 1G, untagged 10\ncore/100 - gate/1\n" +
@@ -36,7 +37,8 @@ func needing(b *testing.B, devices, guests, needs int) *lab.Lab {
 			"\"host %d\"/1 - \"switch %d\"/%d\n", d, d/each, d%each+1, d, d, d/each, d%each+1)
 	}
 	for g := range guests {
-		fmt.Fprintf(&text, "on \"host %d\": vm \"guest %d\": 1GB, vlan 10 10.0.%d.%d\nservice \"service %d\" in \"guest %d\", household\n", g%devices, g,
+		fmt.Fprintf(&text, "on \"host %d\": vm \"guest %d\": 1GB, vlan 10 10.0.%d.%d\nservice \"service %d\" in \"guest %d\", household\n",
+			g%devices, g,
 			1+g/200, 2+g%200, g, g)
 	}
 	for n := range needs {

@@ -117,7 +117,8 @@ func TestWhatStopsWhenSomethingGoes(t *testing.T) {
 		{lab.KindDevice, "gate", services + ", service weather, guest choir, guest base, guest names 1, guest names 2", "device anvil", "",
 			"Ada, the choir"},
 		{lab.KindDevice, "thrush", "service weather, guest names 1", "", "", nobody},
-		{lab.KindCircuit, "kitchen", "service weather, guest names 1, device a, device desk, device left, device thrush", "device anvil", "", nobody},
+		{lab.KindCircuit, "kitchen", "service weather, guest names 1, device a, device desk, device left, device thrush", "device anvil", "",
+			nobody},
 		{lab.KindCircuit, "hall", "device right", services + ", service weather, guest choir, guest base, guest names 1, guest names 2, " +
 			"device core, device gate, device silo, dataset scores, " + stored, "", nobody},
 		{lab.KindDevice, "a/out1", "", "device anvil", "", nobody},
@@ -148,7 +149,8 @@ func TestWhyItStops(t *testing.T) {
 		why        []string
 	}{
 		{lab.KindDevice, "base", "library", []string{"library needs data", "data runs in base", "base is gone"}},
-		{lab.KindCircuit, "kitchen", "weather", []string{"weather runs in names 1", "names 1 runs on thrush", "thrush is fed by a", "a is fed by left",
+		{lab.KindCircuit, "kitchen", "weather", []string{"weather runs in names 1", "names 1 runs on thrush", "thrush is fed by a",
+			"a is fed by left",
 			"left is fed by kitchen", "kitchen is gone"}},
 		{lab.KindCircuit, "kitchen", "anvil", []string{"anvil is fed by a, which is down"}},
 		{lab.KindDevice, "a/out2", "thrush", []string{"thrush is fed by a/out2", "a/out2 is gone"}},

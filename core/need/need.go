@@ -289,7 +289,8 @@ type falling struct {
 
 // whole is one with nothing gone; what is given is a source.
 func (g *Graph) whole(given []int32) *falling {
-	f := &falling{Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}, make([]int32, len(g.needs)), slices.Clone(g.sources), 0}
+	f := &falling{Outcome{g: g, up: make([]bool, len(g.things)), why: map[int32]int32{}}, make([]int32, len(g.needs)),
+		slices.Clone(g.sources), 0}
 	for n := range f.up {
 		f.up[n] = true
 	}

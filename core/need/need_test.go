@@ -1,6 +1,7 @@
 package need_test
 
 import (
+	"fmt"
 	"math/rand"
 	"testing"
 
@@ -215,4 +216,45 @@ func TestFixedPointsAgainstBruteForce(t *testing.T) {
 			assert.False(t, d.Without(more, nil).Up(n) && !running.Up(n), "what goes grows with what is taken away")
 		}
 	}
+}
+
+// What is hurt has lost an alternative since: what was down before does not count, and
+// neither does what went down itself.
+func TestWhatIsHurtSince(t *testing.T) {
+	// 0 needs 1 or 2; 3 needs 1; 4 wants 3; 5 needs 6 or 1, and 6 was never there.
+	g := things(7)
+	g.Needs(0, need.Need{Any: []int32{1, 2}, How: "is fed by"})
+	g.Needs(3, need.Need{Any: []int32{1}, How: "runs on"})
+	g.Needs(4, need.Need{Any: []int32{3}, Soft: true, How: "wants"})
+	g.Needs(5, need.Need{Any: []int32{6, 1}})
+	before := g.Without([]int32{6}, nil)
+	assert.Empty(t, before.Hurt(before))
+	now := g.Without([]int32{6, 1}, nil)
+	var hurt []string
+	for _, lack := range now.Hurt(before) {
+		hurt = append(hurt, fmt.Sprintf("%d %s %v", lack.Of, lack.How, lack.Any))
+	}
+	assert.ElementsMatch(t, []string{"0 is fed by [1 2]", "4 wants [3]"}, hurt)
+	assert.Equal(t, []int32{6, 1}, now.Down()[:2], "what was taken away comes first")
+	assert.ElementsMatch(t, []int32{6, 1, 3, 5}, now.Down())
+	why, ok := now.Why(3)
+	assert.True(t, ok)
+	assert.Equal(t, "runs on", why.How)
+	_, ok = now.Why(6)
+	assert.False(t, ok)
+}
+
+// A dark lab with one need left out starts what that kept down.
+func TestALabThatStartsOnceANeedIsLeftOut(t *testing.T) {
+	g := things(3)
+	g.Needs(0, need.Need{Any: []int32{1}})
+	g.Needs(1, need.Need{Any: []int32{0}})
+	g.Needs(2, need.Need{Any: []int32{0}})
+	assert.Empty(t, ups(g.FromDark(nil), 3))
+	lacks := g.NeedsOf(1)
+	assert.Len(t, lacks, 1)
+	assert.Equal(t, []int32{0, 1, 2}, ups(g.FromDark(nil, lacks[0].At), 3))
+	assert.Equal(t, []int32{2}, ups(g.FromDark(nil, g.NeedsOf(2)[0].At), 3), "which was in no circle")
+	assert.True(t, g.Serves(0))
+	assert.False(t, g.Serves(2))
 }

@@ -12,6 +12,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
+	"levelstaff/core/need"
 	"levelstaff/core/network"
 )
 
@@ -396,4 +397,43 @@ func TestThreadsAreWhatIsCutOffWhenOneThingIsGone(t *testing.T) {
 		}
 	}
 	assert.Greater(t, found, 1000)
+}
+
+// From its gateway a VLAN gets as far as links carry it, and no further than what passes
+// frames on: a server with two ports is no way.
+func TestHowFarAGatewayGets(t *testing.T) {
+	l := labtest.From(t, `vlan 20 servers
+router "gate": 1 port, tagged 20
+switch "core": 4 ports, tagged 20
+switch "loft": 4 ports, tagged 20
+server "anvil": 2 ports, tagged 20
+server "thrush": 1 port, tagged 20
+switch "apart": 4 ports, tagged 20
+server "far": 1 port, tagged 20
+core/1 - gate/1
+core/2 - loft/1
+core/3 - anvil/1
+anvil/2 - apart/1
+loft/2 - thrush/1
+apart/2 - far/1`)
+	of := func(name string) lab.ID { return labtest.Named[lab.Device](t, l, name).ID }
+	g := need.New()
+	sides := network.Of(l).FromGates(g, 20, "", []lab.ID{of("gate")})
+	reached := func(gone ...string) (names []string) {
+		var numbers []int32
+		for _, name := range gone {
+			numbers = append(numbers, g.Thing(need.Thing{Key: labtest.Named[lab.Device](t, l, name).Key()}))
+		}
+		left := g.Without(numbers, nil)
+		for _, name := range []string{"gate", "core", "loft", "anvil", "thrush", "far"} {
+			if side, known := sides[of(name)]; known && left.Up(side) {
+				names = append(names, name)
+			}
+		}
+		return names
+	}
+	assert.Equal(t, []string{"gate", "core", "loft", "anvil", "thrush"}, reached(), "far is behind a server")
+	assert.Equal(t, []string{"gate", "core", "anvil"}, reached("loft"))
+	assert.Equal(t, []string{"gate"}, reached("core"))
+	assert.Empty(t, reached("gate"))
 }

@@ -99,7 +99,8 @@ func goneOf(a Ask) (Gone, error) {
 	}
 	w := drill.Of(a.Lab)
 	o := w.IfGone(t)
-	return Gone{w.Say(t, o), hitRows(a.Lab, o.Stops), hitRows(a.Lab, o.Limps), hitRows(a.Lab, o.CutOff), append([]string{}, o.NoticedBy...)}, nil
+	return Gone{w.Say(t, o), hitRows(a.Lab, o.Stops), hitRows(a.Lab, o.Limps), hitRows(a.Lab, o.CutOff), append([]string{}, o.NoticedBy...)},
+		nil
 }
 
 func goneText(r Gone) lines {
