@@ -98,7 +98,7 @@ func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	data := t.TempDir()
 	out, exit := run(t, "load", write(t, "lab.rundown",
 		"sheet \"Fell R28\": server, 2U high\nrack \"Pantry\": 12U\n5-6 server \"anvil\": 4 bays 3.5in\n    bay 1 drive \"vault\": 8TB\n"),
-			"--data", data)
+		"--data", data)
 	require.Equal(t, 0, exit, out)
 	dir := t.TempDir()
 	for _, ending := range []string{".csv", ".xlsx"} {
@@ -182,21 +182,21 @@ func TestExitStatuses(t *testing.T) {
 		exit int
 		say  string
 	}{
-		"the version":                {[]string{"version"}, 0, "levelstaff dev"},
-		"a command not known":        {[]string{"frobnicate"}, 2, "unknown command"},
-		"a flag not known":           {[]string{"serve", "--colour"}, 2, "unknown flag"},
-		"no file to load":            {[]string{"load"}, 2, "requires at least 1 arg"},
-		"a format not known":         {[]string{"load", "lab.docx"}, 2, `".docx" is not one of .csv, .json, .rundown`},
-		"a file that is not there":   {[]string{"load", "/nowhere/lab.rundown"}, 1, "no such file"},
-		"a report not known":         {[]string{"report", "weather"}, 2,
+		"the version":              {[]string{"version"}, 0, "levelstaff dev"},
+		"a command not known":      {[]string{"frobnicate"}, 2, "unknown command"},
+		"a flag not known":         {[]string{"serve", "--colour"}, 2, "unknown flag"},
+		"no file to load":          {[]string{"load"}, 2, "requires at least 1 arg"},
+		"a format not known":       {[]string{"load", "lab.docx"}, 2, `".docx" is not one of .csv, .json, .rundown`},
+		"a file that is not there": {[]string{"load", "/nowhere/lab.rundown"}, 1, "no such file"},
+		"a report not known": {[]string{"report", "weather"}, 2,
 			"there are: battery, bin, circles, copies, cost, data_lost, feeds, findings, fits, gear, guest, heat, hosts, if_gone, layouts, leads, lines, losses, money, openings, poe, pools, ports, reach, room_for, runs, shares, shutdown, slow, space, start, subnets, threads, to_buy, vlans, ways, ways_in, without, worst"},
-		"a report asked amiss":       {[]string{"report", "openings", "--speed-mb", "fast", "--data", t.TempDir()}, 2,
+		"a report asked amiss": {[]string{"report", "openings", "--speed-mb", "fast", "--data", t.TempDir()}, 2,
 			"A speed is a number of Mbit/s"},
-		"what a report cannot take":  {[]string{"report", "space", "--speed-mb", "10", "--data", t.TempDir()}, 2,
+		"what a report cannot take": {[]string{"report", "space", "--speed-mb", "10", "--data", t.TempDir()}, 2,
 			"the report space takes no --speed-mb"},
-		"listening to everybody":     {[]string{"serve", "--listen", "0.0.0.0:8640", "--data", t.TempDir()}, 2,
+		"listening to everybody": {[]string{"serve", "--listen", "0.0.0.0:8640", "--data", t.TempDir()}, 2,
 			"set one with levelstaff passphrase"},
-		"an outer address too":       {[]string{"serve", "--outer-url", "https://lab.example", "--data", t.TempDir()}, 2,
+		"an outer address too": {[]string{"serve", "--outer-url", "https://lab.example", "--data", t.TempDir()}, 2,
 			"set one with levelstaff passphrase"},
 		"an outer address of none":   {[]string{"serve", "--outer-url", "lab"}, 2, "such as https://lab.example.net"},
 		"half a certificate":         {[]string{"serve", "--tls-key", "k"}, 2, "go together"},

@@ -50,7 +50,7 @@ func (w *Whole) IfGone(targets ...Target) Outage {
 		gone = append(gone, w.numbers(t)...)
 	}
 	now := w.graph.Without(slices.Concat(w.off, gone), nil)
-	r := reasons{w, now, gone, w.orderOf(now)}
+	r := reasons{w, now, gone, w.orderOf(now), "is gone"}
 	var out Outage
 	var down []lab.Key
 	for _, n := range now.Down() {
@@ -140,7 +140,7 @@ func (w *Whole) onBattery(now need.Outcome, gone []int32) []Hit {
 		return nil
 	}
 	later := w.graph.Without(slices.Concat(w.off, gone, empty), nil)
-	r := reasons{w, later, empty, w.orderOf(later)}
+	r := reasons{w, later, empty, w.orderOf(later), "is gone"}
 	var list []Hit
 	for _, n := range later.Down() {
 		if now.Up(n) && w.counts(n) && names[n] == "" {
@@ -173,6 +173,7 @@ type reasons struct {
 	now   need.Outcome
 	gone  []int32
 	order map[int32]int
+	end   string // of what went
 }
 
 // longest is how many sentences a reason has at most.
@@ -196,7 +197,7 @@ func (r reasons) why(n int32) []string {
 		n = next
 	}
 	if name := r.name(n); name != "" && slices.Contains(r.gone, n) {
-		said = append(said, name+" is gone")
+		said = append(said, name+" "+r.end)
 	}
 	return said
 }

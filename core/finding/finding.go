@@ -112,7 +112,7 @@ var checks = slices.Concat([]check{
 	{"battery", "a battery of unknown age", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks, serviceChecks)
+}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks, serviceChecks, needChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.

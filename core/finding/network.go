@@ -32,7 +32,7 @@ var (
 	ofNetwork = namesOf(networkChecks, addressChecks, reachChecks)
 	ofPower   = namesOf(powerChecks, on("", batteryChecks))
 	ofStorage = namesOf(storageChecks, on("", copyChecks))
-	ofService = namesOf(serviceChecks, on("", supportChecks))
+	ofService = namesOf(serviceChecks, needChecks, on("", supportChecks))
 )
 
 func namesOf(checks ...[]check) map[string]bool {

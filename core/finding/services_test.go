@@ -56,6 +56,13 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 			"a is to restart elsewhere by itself, and its disk is on fast, which is in anvil alone."},
 		{"not-shared", "cluster \"pair\": anvil, thrush\non anvil: vm \"a\": 1GB, restarts elsewhere",
 			"a is to restart elsewhere by itself, and nothing says that the hosts of pair share storage."},
+		{"needs-circle", "on anvil: vm \"a\": 1GB\non thrush: vm \"b\": 1GB\n\"a\" needs \"b\"\n\"b\" needs \"a\"",
+			"Once all is dark it does not start: a needs b, and b needs a. " +
+				"To open the circle, let a start without b: it wants it, or needs another one too."},
+		{"needs-off", "on anvil: vm \"a\": 1GB\non thrush: vm \"b\": 1GB, stopped\nservice \"songs\" in a\n\"songs\" needs \"b\"",
+			"songs is said to run, and cannot: songs needs b; b does not run."},
+		{"starts-early", "on anvil: vm \"a\": 1GB, starts 1\non anvil: vm \"b\": 1GB, starts 2\nservice \"songs\" in a\nservice \"data\" in b\n\"songs\" needs \"data\"",
+			"a starts in turn 1, before b in turn 2, which it needs."},
 		{"household-stuck", "on anvil: vm \"a\": 20GB, household",
 			"The household needs a, and it can go nowhere when anvil is gone: takes 20 GB; thrush has 16 GB left."},
 		{"runs-on-resting", "thrush: resting\non thrush: vm \"a\": 1GB", "a is said to run on thrush, which is resting."},

@@ -66,6 +66,36 @@ test.describe('in Quarry House', () => {
     expect(await serious(page)).toEqual([])
   })
 
+  test('what does most harm comes first, and a lab that would not start again says where to cut', async ({ page, lab }) => {
+    await page.goto(new URL('/services/gone', lab.url).href)
+    await expect(page.getByText('Nothing waits for itself: all of it starts again.')).toBeVisible()
+    const losses = page.getByRole('region', { name: 'Losses' })
+    await expect(losses.getByRole('row').nth(1)).toContainText('keep')
+    await expect(page.getByRole('region', { name: 'Without keep' })).toContainText('choir is routed by gate; gate is fed by keep')
+
+    // A breaker takes power, links, what runs and what is stored.
+    await losses.getByRole('button', { name: 'kitchen 4', exact: true }).click()
+    const without = page.getByRole('region', { name: 'Without kitchen 4' })
+    await expect(without.getByRole('region', { name: 'Stops' }).getByRole('listitem').filter({ hasText: 'thrush' }).first()).toContainText(
+      'loft wall is fed by kitchen 4',
+    )
+    await page.getByLabel('with every outlet, lead and drive').check()
+    await expect(losses.getByRole('button', { name: 'keep/out2', exact: true })).toBeVisible()
+
+    // Two that need each other start no more once all is dark; the need that is only wanted opens it.
+    await type(page, '"names 1" needs "names 2"')
+    await type(page, '"names 2" needs "names 1"')
+    const circles = page.getByRole('list', { name: 'What waits for itself' })
+    await expect(circles).toContainText('It does not start: names 1 needs names 2, and names 2 needs names 1.')
+    await expect(circles).toContainText('let names 1 start without names 2')
+    await expect(circles).toContainText('Never starts: ')
+    await type(page, '"names 1" wants "names 2"')
+    await expect(page.getByText('Nothing waits for itself: all of it starts again.')).toBeVisible()
+    const order = page.getByRole('list', { name: 'In which order it starts' }).getByRole('button', { name: /^names [12]$/ })
+    await expect(order).toHaveText(['names 1', 'names 2'])
+    expect(await serious(page)).toEqual([])
+  })
+
   test('a guest is moved by its card, and found by what it is for', async ({ page, lab }) => {
     await page.goto(new URL('/services', lab.url).href)
     await page.getByRole('button', { name: /^weather, VM/ }).click()

@@ -4,16 +4,21 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/address'
-import type { Key } from '../api/client'
 import { useReport } from '../lab/useReport'
 
-const props = defineProps<{ record: Key }>()
+const props = defineProps<{
+  /** A record, or an outlet as port and DEVICEID/out3. */
+  record: { kind: string; id: string }
+  /** All of it is shown at once, where there is the room. */
+  whole?: boolean
+}>()
 const router = useRouter()
 const { data } = useReport(() => api('/api/v1/if_gone', { kind: props.record.kind, id: props.record.id }))
-const open = ref(false)
+const more = ref(false)
+const open = computed(() => props.whole || more.value)
 watch(
   () => props.record.id,
-  () => (open.value = false),
+  () => (more.value = false),
 )
 const lists = computed(() =>
   data.value
@@ -30,10 +35,12 @@ const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).jo
 
 <template>
   <template v-if="data">
-    <h2>If it goes</h2>
+    <h2 v-if="!whole">If it goes</h2>
     <p class="say">{{ data.say }}</p>
     <p v-if="data.noticed_by.length" class="soft">Noticed by {{ data.noticed_by.join(', ') }}.</p>
-    <v-btn v-if="lists.length" size="small" :aria-expanded="open" @click="open = !open">{{ open ? 'Less' : 'What, and why' }}</v-btn>
+    <v-btn v-if="lists.length && !whole" size="small" :aria-expanded="open" @click="more = !more">{{
+      open ? 'Less' : 'What, and why'
+    }}</v-btn>
     <section v-for="l in open ? lists : []" :key="l.title" :aria-label="l.title">
       <h3>{{ l.title }}</h3>
       <ul>
