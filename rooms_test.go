@@ -41,7 +41,7 @@ var below = map[string][]string{
 	"core/trial":   {"core/lab", "core/rundown"},
 	"core/labtest": {"core/lab", "core/rundown"},
 	"demo":         {"core/lab", "core/rundown", "core/draft", "core/finding", "picture"},
-	"exchange": {"core/text", "core/lab", "core/cabling", "core/network", "core/power", "core/address", "core/rundown", "core/gear",
+	"exchange": {"core/text", "core/lab", "core/cabling", "core/network", "core/power", "core/address", "core/drill", "core/rundown", "core/gear",
 		"core/table"},
 	"picture": {},
 	"store":   {"core/lab", "core/rundown", "picture"},

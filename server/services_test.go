@@ -111,6 +111,8 @@ func TestWhatStopsWithoutSomething(t *testing.T) {
 	assert.JSONEq(t, s.ask("GET", "/api/v1/reports/if_gone?kind=port&id="+strip+"/out2", "").body,
 		s.ask("GET", "/api/v1/if_gone?kind=port&id=strip/out2", "").body)
 	assert.Equal(t, []string{"device core"}, titles(s.report(t, "if_gone?kind=port&id=strip/out2")["stops"]))
+	assert.Contains(t, s.ask("GET", "/api/v1/files/needs.dot", "").body, `label="needs"`)
+	assert.Contains(t, s.ask("GET", "/api/v1/files/needs.mmd", "").body, `-- "runs on" -->`)
 	circles := s.report(t, "circles")["circles"].([]any)
 	assert.Equal(t, []any{"game needs stays", "stays needs game"}, circles[0].(map[string]any)["says"])
 	assert.Equal(t, []string{"service songs", "service notes", "guest stays", "guest game"}, titles(s.report(t, "start")["stuck"]))

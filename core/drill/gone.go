@@ -52,11 +52,7 @@ func (w *Whole) IfGone(targets ...Target) Outage {
 	now := w.graph.Without(slices.Concat(w.off, gone), nil)
 	r := reasons{w, now, gone, w.orderOf(now), "is gone"}
 	var out Outage
-	var down []lab.Key
 	for _, n := range now.Down() {
-		if t := w.graph.At(n); t.Side == "" && t.ID != "" {
-			down = append(down, t.Key)
-		}
 		if !w.before.Up(n) || slices.Contains(gone, n) || !w.counts(n) {
 			continue
 		}
@@ -72,9 +68,9 @@ func (w *Whole) IfGone(targets ...Target) Outage {
 		}
 	}
 	out.Limps = append(out.Limps, w.onBattery(now, gone)...)
-	for _, i := range w.net.CutOff(down...) {
+	for _, i := range w.cutOff(now) {
 		d := w.net.Wiring().DeviceAt(i)
-		if n, known := w.graph.Number(need.Thing{Key: d.Key()}); (!known || now.Up(n)) && d.State == lab.Running {
+		if n, known := w.graph.Number(need.Thing{Key: d.Key()}); (!known || now.Up(n)) && d.State == lab.Running && !slices.Contains(w.cut(), i) {
 			out.CutOff = append(out.CutOff, Hit{Key: d.Key(), Kind: w.Kind(d.Key()), Title: d.Title()})
 		}
 	}
@@ -85,6 +81,17 @@ func (w *Whole) IfGone(targets ...Target) Outage {
 	slices.Sort(out.NoticedBy)
 	out.NoticedBy = slices.Compact(out.NoticedBy)
 	return out
+}
+
+// cutOff are the devices, by their numbers, that have no way out for what is down.
+func (w *Whole) cutOff(o need.Outcome) []int32 {
+	var down []lab.Key
+	for _, n := range o.Down() {
+		if t := w.graph.At(n); t.Side == "" && t.ID != "" {
+			down = append(down, t.Key)
+		}
+	}
+	return w.net.CutOff(down...)
 }
 
 // inOrder puts what people use before what it runs on, and of that what matters most first.

@@ -8,6 +8,8 @@
 package drill
 
 import (
+	"sync"
+
 	"levelstaff/core/lab"
 	"levelstaff/core/need"
 	"levelstaff/core/network"
@@ -25,12 +27,13 @@ type Whole struct {
 	net    *network.Network
 	off    []int32      // what does not run
 	before need.Outcome // with nothing gone but that
+
+	cut func() []int32 // the devices, by number, that are cut off then
 }
 
 // How what a person wrote down is needed.
 const (
 	Needs = "needs"
-	Wants = "wants"
 	EndIn = "ends in"
 )
 
@@ -57,6 +60,7 @@ func newWhole(l *lab.Lab) *Whole {
 		}
 	}
 	w.before = w.graph.Without(w.off, nil)
+	w.cut = sync.OnceValue(func() []int32 { return w.cutOff(w.before) })
 	return w
 }
 
