@@ -10,6 +10,10 @@ import (
 	"levelstaff/core/drill"
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
+	"levelstaff/core/power"
+	"levelstaff/core/reach"
+	"levelstaff/core/service"
+	"levelstaff/core/storage"
 )
 
 // needing is a lab of so many devices behind strips and switches, with guests on every
@@ -62,9 +66,11 @@ func BenchmarkIfGone(b *testing.B) {
 
 // BenchmarkAllSingleLosses are those of a lab of 150 devices and 200 guests.
 func BenchmarkAllSingleLosses(b *testing.B) {
-	w := drill.Of(needing(b, 150, 200, 400))
-	n := 0
-	for b.Loop() {
+	l, n := needing(b, 150, 200, 400), 0
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		w := drill.Of(touched(b, l, i))
+		b.StartTimer()
 		n = len(w.Losses())
 	}
 	b.ReportMetric(float64(n), "losses")
@@ -76,4 +82,15 @@ func BenchmarkCircles(b *testing.B) {
 	for b.Loop() {
 		w.Circles()
 	}
+}
+
+// BenchmarkWhole gathers what needs what in a lab of 2,000 guests on 100 hosts, of which
+// the layers are worked out.
+func BenchmarkWhole(b *testing.B) {
+	eachServed(b, func(l *lab.Lab) {
+		service.Of(l)
+		power.Of(l)
+		storage.Of(l)
+		reach.Of(l)
+	}, func(l *lab.Lab) { drill.Of(l) })
 }

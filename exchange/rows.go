@@ -9,6 +9,7 @@ import (
 
 	"levelstaff/core/lab"
 	"levelstaff/core/rundown"
+	"levelstaff/core/text"
 )
 
 // reader turns the lines of a file into records: first what is said of each,
@@ -186,7 +187,11 @@ func (rd *reader) about(cells []string, r *reading) (lab.Record, error) {
 	if rd.kind == "" || rd.of == Cables {
 		return is, nil
 	}
-	return rundown.SetFact(rd.lab, is, rd.of.columns[rd.of.index("kind")].field, rd.kind, "")
+	at := rd.of.index("kind")
+	if at < 0 {
+		return nil, fmt.Errorf("%s are of no kinds, such as “%s”; leave that out", rd.of.List, text.Short(rd.kind))
+	}
+	return rundown.SetFact(rd.lab, is, rd.of.columns[at].field, rd.kind, "")
 }
 
 // withAll is the lab with every device of the file in it, as far as they go

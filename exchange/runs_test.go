@@ -93,6 +93,20 @@ on anvil: vm "made" from "small"
 	assert.Equal(t, choir.ID, labtest.Named[lab.Device](t, now, "new").At.Device)
 }
 
+// What comes in no kinds takes none from who hands the file in.
+func TestAKindForWhatHasNone(t *testing.T) {
+	l := labtest.From(t, running)
+	for _, of := range exchange.Listings() {
+		if !slices.Contains([]string{"services", "clusters", "stacks", "templates", "runs"}, of.List) {
+			continue
+		}
+		sheet, err := of.Read(t.Context(), l, []byte("name\nlark\n"), exchange.Taking{Kind: "server"}, labtest.IDs("x"))
+		require.NoError(t, err, of.List)
+		assert.Equal(t, exchange.RowRefused, sheet.Rows[0].Verb, of.List)
+		assert.Contains(t, sheet.Rows[0].Say, of.List+" are of no kinds, such as “server”; leave that out")
+	}
+}
+
 // Services, clusters, stacks and templates go out and come back as tables.
 func TestServicesGoBothWays(t *testing.T) {
 	l := labtest.From(t, running+`template "small": 2 vcpu, 2GB

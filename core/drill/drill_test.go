@@ -285,3 +285,34 @@ func TestAServiceOnADeviceOfItsOwn(t *testing.T) {
 	assert.Equal(t, "Without core/5 - desk/1: 1 service (1 of the household's) stops; 1 device is cut off.",
 		drill.Of(l).Say(target(t, l, lab.KindCable, "desk/1"), out))
 }
+
+// A service of the household hangs on one leg where any one thing but what it runs in takes
+// it down; of one with a stand-by for each none does.
+func TestWhatHangsOnOneLeg(t *testing.T) {
+	of := func(more string) (titles []string, many int) {
+		list, many := drill.Of(labtest.From(t, `rack "R": 24U
+10 server "anvil": runs hypervisor
+12 server "thrush": runs hypervisor
+nas "silo": 4 bays 3.5in, 4x 8TB hdd
+pool "hold" on silo: raid 5
+cluster "pair": anvil, thrush, shared hold
+`+more)).OnOneLeg()
+		for _, v := range list {
+			titles = append(titles, v.Title())
+		}
+		return titles, many
+	}
+	for more, want := range map[string]string{
+		"":                                      "",
+		"service \"songs\" in anvil, household": "songs",
+		"service \"songs\" in anvil":            "", // nobody says that the household needs it
+		"on anvil: vm \"choir\"\nservice \"songs\" in choir, household":                                       "songs",
+		"on anvil: vm \"choir\": 1GB, restarts elsewhere\nservice \"songs\" in choir, household":              "",
+		"on anvil: vm \"choir\": 1GB, 8GB on hold, restarts elsewhere\nservice \"songs\" in choir, household": "songs", // silo
+	} {
+		memory := "anvil: 64GB, 8 cores\nthrush: 64GB, 8 cores\n"
+		titles, many := of(memory + more + "\n")
+		assert.Equal(t, want, strings.Join(titles, ", "), more)
+		assert.Equal(t, strings.Count(more, "household"), many, more)
+	}
+}

@@ -29,14 +29,38 @@ func harm(a, b Loss) int {
 // Losses are those of every single thing that something needs, the most harmful first:
 // devices, drives, leads and outlets in use, circuits, pools, datasets, shares, guests,
 // services, lines outside and tunnels. What would stop nothing is left out.
-func (w *Whole) Losses() []Loss {
+func (w *Whole) Losses() []Loss { return w.lost().list }
+
+// OnOneLeg lists the household's services that run and stop when some one thing goes, be
+// it a device, a pool, a feed or a lead: they have no stand-by for it. of is how many the
+// household has. What a service itself runs in does not count.
+func (w *Whole) OnOneLeg() (services []lab.Service, of int) {
+	for v := range lab.Each[lab.Service](w.lab) {
+		if v.Worth != lab.Household || v.State != lab.Running {
+			continue
+		}
+		of++
+		if n, known := w.graph.Number(need.Thing{Key: v.Key()}); known && w.lost().oneLeg[n] {
+			services = append(services, v)
+		}
+	}
+	return services, of
+}
+
+// losses are all single ones, and the services that one of them takes down.
+type losses struct {
+	list   []Loss
+	oneLeg map[int32]bool
+}
+
+func (w *Whole) loseEach() losses {
 	effects := make([]Loss, w.graph.Len())
 	for n := range effects {
 		if w.counts(int32(n)) {
 			effects[n] = w.effect(w.graph.At(int32(n)).Key)
 		}
 	}
-	var list []Loss
+	all := losses{oneLeg: map[int32]bool{}}
 	for n := range int32(w.graph.Len()) {
 		loss, may := w.target(n)
 		if !may || !w.graph.Serves(n) || !w.before.Up(n) {
@@ -47,14 +71,17 @@ func (w *Whole) Losses() []Loss {
 			if e := &effects[down]; w.before.Up(down) && !slices.Contains(gone, down) {
 				loss.Household, loss.Services = loss.Household+e.Household, loss.Services+e.Services
 				loss.Guests, loss.Dark = loss.Guests+e.Guests, loss.Dark+e.Dark
+				if e.Household > 0 && !slices.Contains([]string{"guest", "service"}, loss.Kind) {
+					all.oneLeg[down] = true
+				}
 			}
 		}
 		if loss.Services+loss.Guests+loss.Dark > 0 {
-			list = append(list, loss)
+			all.list = append(all.list, loss)
 		}
 	}
-	slices.SortFunc(list, harm)
-	return list
+	slices.SortFunc(all.list, harm)
+	return all
 }
 
 // effect is what one record counts for once it stops.

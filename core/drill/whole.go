@@ -28,7 +28,8 @@ type Whole struct {
 	off    []int32      // what does not run
 	before need.Outcome // with nothing gone but that
 
-	cut func() []int32 // the devices, by number, that are cut off then
+	cut  func() []int32 // the devices, by number, that are cut off then
+	lost func() losses
 }
 
 // How what a person wrote down is needed.
@@ -60,6 +61,7 @@ func newWhole(l *lab.Lab) *Whole {
 		}
 	}
 	w.before = w.graph.Without(w.off, nil)
+	w.lost = sync.OnceValue(w.loseEach)
 	w.cut = sync.OnceValue(func() []int32 { return w.cutOff(w.before) })
 	return w
 }

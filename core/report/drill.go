@@ -192,6 +192,9 @@ func startText(r StartOrder) lines {
 // WorstLosses are all single losses by the harm they do.
 type WorstLosses struct {
 	Losses []WorstLoss `json:"losses" required:"true" nullable:"false" description:"The most harmful first; none that stops nothing"`
+	// OneLeg are those of the household's services that have no stand-by for some one thing.
+	OneLeg    []string `json:"on_one_leg" required:"true" nullable:"false" description:"Services that stop when some one thing goes"`
+	Household int      `json:"household_services" required:"true" description:"How many services the household has"`
 }
 
 // WorstLoss is one of them, counted.
@@ -206,8 +209,14 @@ type WorstLoss struct {
 }
 
 func worstOf(a Ask) (WorstLosses, error) {
-	out := WorstLosses{[]WorstLoss{}}
-	for _, l := range drill.Of(a.Lab).Losses() {
+	out := WorstLosses{Losses: []WorstLoss{}, OneLeg: []string{}}
+	w := drill.Of(a.Lab)
+	legs, of := w.OnOneLeg()
+	out.Household = of
+	for _, v := range legs {
+		out.OneLeg = append(out.OneLeg, v.Title())
+	}
+	for _, l := range w.Losses() {
 		id := string(l.ID)
 		if l.Outlet != "" {
 			id += "/" + l.Outlet
@@ -220,6 +229,9 @@ func worstOf(a Ask) (WorstLosses, error) {
 func worstText(r WorstLosses) lines {
 	t := lines{head: []string{"GONE", "KIND", "HOUSEHOLD SERVICES", "SERVICES", "GUESTS", "DEVICES"},
 		none: "nothing stops when any one thing goes"}
+	if r.Household > 0 {
+		t.foot = fmt.Sprintf("%d of %d of the household's services stop when some one thing goes.", len(r.OneLeg), r.Household)
+	}
 	for _, l := range r.Losses {
 		t.rows = append(t.rows, []string{l.Title, l.Kind, strconv.Itoa(l.Household), strconv.Itoa(l.Services), strconv.Itoa(l.Guests),
 			strconv.Itoa(l.Dark)})

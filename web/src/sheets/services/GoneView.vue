@@ -53,7 +53,12 @@ watch(
       </ul>
     </section>
     <section v-if="worst" class="leaf">
-      <h2>What does most harm when it goes</h2>
+      <h2>
+        What does most harm when it goes
+        <span v-if="worst.household_services" class="soft"
+          >{{ worst.on_one_leg.length }} of {{ worst.household_services }} of the household's services hang on some one thing</span
+        >
+      </h2>
       <div class="what">
         <label><input v-model="whole" type="checkbox" /> with every outlet, lead and drive</label>
       </div>
