@@ -255,6 +255,8 @@ tunnel "parents": gate to "Parents' house", joins 10.20.0.0/24
 		{`name books -> finch`, `name "books": -> finch`},
 		{`name books -> 10.20.0.12`, `name "books": -> 10.20.0.12`},
 		{`name servers of vlan 10: gate`, `vlan 10 "house": name servers gate`},
+		{`gate is the name server of vlan 10`, `vlan 10 "house": name servers gate`},
+		{`gate and finch are the name servers of vlan 10`, `vlan 10 "house": name servers gate and finch`},
 		{`line "fibre line": 500M down`, `fibre, down 500M, up 200M, fixed address, into gate/1, first`},
 		{`line "fibre line": down ?`, `fibre, up 200M, fixed address, into gate/1, first`},
 		{`line "fibre line": into gate/2`, `into gate/2`},

@@ -22,9 +22,10 @@ var ofNeed = scope(lab.KindNeed)
 // needVerbs are what stands between what needs and what it needs, and whether it goes on
 // without.
 var needVerbs = []struct {
-	words string
-	wants bool
-}{{"needs", false}, {"wants", true}, {"requires", false}, {"depends on", false}, {"relies on", false}, {"would like", true}}
+	first, then string // then is "" for one word
+	wants       bool
+}{{"needs", "", false}, {"wants", "", true}, {"requires", "", false}, {"depends", "on", false}, {"relies", "on", false},
+	{"would", "like", true}}
 
 // neededKinds are the words that stand before a name that is to be of one kind.
 var neededKinds = map[string]lab.RecordKind{"service": lab.KindService, "vm": lab.KindDevice, "container": lab.KindDevice,
@@ -39,8 +40,12 @@ func verbAt(tokens []text.Token) (at, words int, wants bool) {
 			break
 		}
 		for _, v := range needVerbs {
-			if n := strings.Count(v.words, " ") + 1; len(tokens) > i+n && plainWords(tokens[i:i+n]) == v.words && !hasQuotes(tokens[i:i+n]) {
-				return i, n, v.wants
+			switch {
+			case !tokens[i].Is(v.first):
+			case v.then == "":
+				return i, 1, v.wants
+			case i+2 < len(tokens) && tokens[i+1].Is(v.then):
+				return i, 2, v.wants
 			}
 		}
 	}

@@ -11,12 +11,13 @@ import (
 //
 //	vlans 10 office, 20 shop
 //	name servers of vlan 10: finch, gate
+//	finch and gate are the name servers of vlan 10
 //	open "fibre line": none
 //	remote access "phones": into finch, reaches servers
 //	gull 10.7.0.11, tern 10.7.0.12
 //	anvil needs a new fan
 func restated(tokens []text.Token) [][]text.Token {
-	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, nothingOpen, reaching, severalAddresses,
+	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, areNameServersOf, nothingOpen, reaching, severalAddresses,
 		needsAHand} {
 		if list := say(tokens); list != nil {
 			return list
@@ -73,6 +74,24 @@ func nameServersOf(tokens []text.Token) [][]text.Token {
 		}
 	}
 	return [][]text.Token{said}
+}
+
+// areNameServersOf says the same with the name servers first.
+func areNameServersOf(tokens []text.Token) [][]text.Token {
+	are := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("are") || t.Is("is") })
+	if are < 1 {
+		return nil
+	}
+	what := tokens[are+1:]
+	for len(what) > 0 && (what[0].Is("the") || what[0].Is("a")) {
+		what = what[1:]
+	}
+	const least = 4 // name servers of 10
+	if len(what) < least || slices.ContainsFunc(what, func(t text.Token) bool { return t.Kind == text.Separator }) {
+		return nil
+	}
+	colon := text.Token{Kind: text.Separator, Text: ":", Col: tokens[are].Col, End: tokens[are].End}
+	return nameServersOf(slices.Concat(what, []text.Token{colon}, tokens[:are]))
 }
 
 // opensLine reports whether a line is about what is open on a line to the outside.

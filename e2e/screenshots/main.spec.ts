@@ -26,6 +26,10 @@ test('services', async ({ page }) => {
   await page.getByRole('button', { name: /^choir, VM/ }).click()
   await expect(cardOf(page)).toContainText('W, by its memory')
   await shoot(page, 'services-towers')
+  await page.getByRole('link', { name: 'If it goes' }).click()
+  await page.getByRole('region', { name: 'Losses' }).getByRole('button', { name: 'silo', exact: true }).click()
+  await expect(page.getByRole('region', { name: 'Without silo' })).toContainText('film shelf runs on silo')
+  await shoot(page, 'services-gone')
 })
 
 test('storage', async ({ page }) => {
@@ -106,14 +110,6 @@ for (const [name, ready] of sheets) {
     await shoot(page, name)
   })
 }
-
-test('all racks, in a draft', async ({ page }) => {
-  await page.getByRole('button', { name: /^As built: drafts/ }).click()
-  await page.getByText('Draft: Quiet ember').click()
-  await page.getByRole('link', { name: 'All racks' }).click()
-  await expect(page.locator('[data-ghost]').first()).toBeVisible()
-  await shoot(page, 'all-racks-draft')
-})
 
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
