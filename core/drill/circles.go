@@ -90,7 +90,7 @@ func (w *Whole) circle(dark need.Outcome, cut []int32) (c Circle, ok bool) {
 		}
 	}
 	var best []link
-	for _, n := range things {
+	for _, n := range inCircles(things, next, stuck) {
 		if t := w.graph.At(n); t.ID == "" || t.Side != "" {
 			continue // a circle goes through a record
 		}
@@ -102,6 +102,39 @@ func (w *Whole) circle(dark need.Outcome, cut []int32) (c Circle, ok bool) {
 		return c, false
 	}
 	return w.worded(best), true
+}
+
+// inCircles leaves out what nothing that is stuck waits for, and then what only that waited
+// for, and so on: it hangs on a circle and is in none.
+func inCircles(things []int32, next map[int32][]need.Lack, stuck func(int32) bool) []int32 {
+	waited := map[int32]int{} // for it, by how many
+	each := func(n int32, do func(by int32)) {
+		for _, lack := range next[n] {
+			for _, by := range lack.Any {
+				if stuck(by) {
+					do(by)
+				}
+			}
+		}
+	}
+	for _, n := range things {
+		each(n, func(by int32) { waited[by]++ })
+	}
+	var out []int32
+	for _, n := range things {
+		if waited[n] == 0 {
+			out = append(out, n)
+		}
+	}
+	for ; len(out) > 0; out = out[1:] {
+		waited[out[0]] = -1
+		each(out[0], func(by int32) {
+			if waited[by]--; waited[by] == 0 {
+				out = append(out, by)
+			}
+		})
+	}
+	return slices.DeleteFunc(slices.Clone(things), func(n int32) bool { return waited[n] < 0 })
 }
 
 // shortest is the shortest way from a thing back to it, of fewer steps than a limit, 0 for

@@ -1,6 +1,7 @@
 package drill_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -315,4 +316,48 @@ cluster "pair": anvil, thrush, shared hold
 		assert.Equal(t, want, strings.Join(titles, ", "), more)
 		assert.Equal(t, strings.Count(more, "household"), many, more)
 	}
+}
+
+// Without the line outside what goes out over it stops, and everybody gets what is left;
+// with a second one it goes on.
+func TestWithoutALineOutside(t *testing.T) {
+	const out = "line \"fibre\": 900M down, into gate/2, first\ntunnel \"parents\": from gate\n\"choir\" needs tunnel \"parents\"\n"
+	l := labtest.From(t, house+out)
+	fibre := target(t, l, lab.KindLine, "fibre")
+	got := drill.Of(l).IfGone(fibre)
+	assert.Equal(t, "service library, guest choir, tunnel parents", titles(got.Stops))
+	assert.Equal(t, []string{"choir needs parents", "parents goes out over fibre", "fibre is gone"}, got.Stops[1].Why)
+	assert.Equal(t, "Without fibre nothing gets outside. Without fibre: 1 service (1 of the household's) and 1 guest stop.",
+		drill.Of(l).Say(fibre, got))
+
+	l = labtest.From(t, house+out+"line \"mobile\": 60M down, into gate/2, when the others fail\n")
+	got = drill.Of(l).IfGone(target(t, l, lab.KindLine, "fibre"))
+	assert.Empty(t, titles(got.Stops))
+	assert.Equal(t, "tunnel parents", titles(got.Limps))
+}
+
+// What is said to rest is there for nothing: it is no alternative, and nothing starts on it.
+func TestWhatRestsIsThereForNothing(t *testing.T) {
+	const either = "\"data\" needs \"names 1\" or \"names 2\"\n"
+	l := labtest.From(t, house+either)
+	assert.Empty(t, drill.Of(l).IfGone(target(t, l, lab.KindDevice, "names 2")).Stops)
+	l = labtest.From(t, strings.Replace(house, `12 server "thrush":`, `12 server "thrush": resting,`, 1)+either)
+	w := drill.Of(l)
+	assert.Equal(t, "service library, service data, guest choir", titles(w.IfGone(target(t, l, lab.KindDevice, "names 2")).Stops),
+		"names 1 is on what rests")
+	assert.NotContains(t, w.Start().Steps, drill.Step{Key: target(t, l, lab.KindDevice, "thrush").Key, Title: "thrush"})
+}
+
+// What only hangs on a circle is in none, however much of it there is.
+func TestWhatHangsOnACircleIsInNone(t *testing.T) {
+	text := stuck +
+		"on thrush: vm \"a\": 1GB\non thrush: vm \"b\": 1GB\n\"a\" needs \"b\"\n\"b\" needs \"a\"\nname servers of vlan 10: thrush\n"
+	for i := range 30 {
+		text += fmt.Sprintf("on thrush: vm \"g%d\": 1GB\n\"g%d\" needs %q\n", i, i, []string{"a", fmt.Sprintf("g%d", i-1)}[min(i, 1)])
+	}
+	w := drill.Of(labtest.From(t, text))
+	circles := w.Circles()
+	assert.Len(t, circles, 1)
+	assert.Equal(t, []string{"a", "b"}, circles[0].Titles)
+	assert.Len(t, w.Start().Stuck, 32)
 }

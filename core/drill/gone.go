@@ -9,6 +9,7 @@ import (
 	"levelstaff/core/lab"
 	"levelstaff/core/need"
 	"levelstaff/core/power"
+	"levelstaff/core/reach"
 	"levelstaff/core/storage"
 )
 
@@ -295,8 +296,21 @@ func joined(names []string, least int) string {
 	return strings.ReplaceAll(lab.Listed(names, 4), " and ", " or ")
 }
 
-// Say is an outage in a sentence: what stops, and what goes on with less.
+// Say is an outage in a sentence: what stops, and what goes on with less. Of a line outside
+// another one says what is left for everybody.
 func (w *Whole) Say(t Target, o Outage) string {
+	said := w.say(t, o)
+	line, ok := lab.Find[lab.Line](w.lab, t.ID)
+	switch {
+	case !ok || t.Kind != lab.KindLine:
+		return said
+	case len(o.Stops)+len(o.Limps) == 0:
+		return reach.Of(w.lab).WithoutWords(line)
+	}
+	return reach.Of(w.lab).WithoutWords(line) + " " + said
+}
+
+func (w *Whole) say(t Target, o Outage) string {
 	name := w.Title(t.Key)
 	if t.Outlet != "" {
 		name += "/" + lab.PortWords(t.Outlet)

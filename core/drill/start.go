@@ -23,8 +23,7 @@ type Start struct {
 	// Unsaid is how many of the steps have no wait of their own written down: the seconds
 	// are what it takes at least.
 	Unsaid int
-	// Stuck are those that never start: a circle keeps them down, or what they need does
-	// not run.
+	// Stuck are those that run and would never start again: a circle keeps them down.
 	Stuck []Hit
 }
 
@@ -57,7 +56,7 @@ func (w *Whole) Start() Start {
 	}
 	s.run()
 	for _, n := range dark.Down() {
-		if w.counts(n) && !slices.Contains(w.off, n) {
+		if w.counts(n) && w.before.Up(n) {
 			s.out.Stuck = append(s.out.Stuck, w.hit(n, nil))
 		}
 	}

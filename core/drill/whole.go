@@ -3,7 +3,7 @@
 // lab from starting, and in what order it comes up.
 //
 // The layers say what needs what, each by a function of its own; what a person wrote down
-// is added here. What does not run, guests and services that are resting or spare, is off
+// is added here. What does not run, being said to rest or to be spare and so on, is off
 // from the start and no alternative for anything.
 package drill
 
@@ -34,8 +34,9 @@ type Whole struct {
 
 // How what a person wrote down is needed.
 const (
-	Needs = "needs"
-	EndIn = "ends in"
+	Needs   = "needs"
+	EndIn   = "ends in"
+	OutOver = "goes out over"
 )
 
 // Of is that of a lab.
@@ -50,8 +51,9 @@ func newWhole(l *lab.Lab) *Whole {
 	service.Of(l).Needs(w.graph)
 	reach.Of(l).Needs(w.graph, service.Of(l).Elsewhere())
 	w.written()
-	for d := range lab.Guests(l) {
-		if d.State != lab.Running {
+	for d := range lab.Each[lab.Device](l) {
+		// What only feeds others or joins cables does so whatever its state is.
+		if is := d.Kind.Traits(); d.State != lab.Running && !is.Feeds && !is.Passive && !is.Joined {
 			w.off = append(w.off, w.thing(d.Key()))
 		}
 	}
@@ -68,7 +70,16 @@ func newWhole(l *lab.Lab) *Whole {
 
 // written adds what a person wrote down.
 func (w *Whole) written() {
+	var lines []int32
+	for _, line := range reach.Of(w.lab).Lines() {
+		if line.Out != lab.LineOut {
+			lines = append(lines, w.thing(line.Key()))
+		}
+	}
 	for t := range lab.Each[lab.Tunnel](w.lab) {
+		if lines != nil {
+			w.graph.Needs(w.thing(t.Key()), need.Need{Any: lines, How: OutOver})
+		}
 		if t.Device != "" {
 			w.graph.Needs(w.thing(t.Key()), need.Need{Any: []int32{w.thing(lab.Key{Kind: lab.KindDevice, ID: t.Device})}, How: EndIn})
 		}

@@ -154,8 +154,8 @@ type StartOrder struct {
 	Steps []StartRow `json:"steps" required:"true" nullable:"false"`
 	// Unsaid makes the seconds what it takes at least.
 	Unsaid int `json:"unsaid" required:"true" description:"How many steps have no wait of their own written down"`
-	// Stuck is kept down by a circle, or by what it needs and does not run.
-	Stuck []HitRow `json:"stuck" required:"true" nullable:"false" description:"What never starts"`
+	// Stuck is kept down by a circle.
+	Stuck []HitRow `json:"stuck" required:"true" nullable:"false" description:"What runs and would never start again"`
 }
 
 // StartRow is one thing that is started.

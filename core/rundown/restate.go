@@ -17,8 +17,8 @@ import (
 //	gull 10.7.0.11, tern 10.7.0.12
 //	anvil needs a new fan
 func restated(tokens []text.Token) [][]text.Token {
-	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, areNameServersOf, nothingOpen, reaching, severalAddresses,
-		needsAHand} {
+	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, areNameServersOf, nothingOpen, reaching,
+		severalAddresses, needsAHand} {
 		if list := say(tokens); list != nil {
 			return list
 		}
