@@ -155,7 +155,7 @@ func TestWhyItStops(t *testing.T) {
 			"left is fed by kitchen", "kitchen is gone"}},
 		{lab.KindCircuit, "kitchen", "anvil", []string{"anvil is fed by a, which is down"}},
 		{lab.KindDevice, "a/out2", "thrush", []string{"thrush is fed by a/out2", "a/out2 is gone"}},
-		{lab.KindCircuit, "hall", "core", []string{"core is fed by keep", "the battery of keep is all that it has"}},
+		{lab.KindCircuit, "hall", "core", []string{"core is fed by keep", "keep has nothing but its battery"}},
 		{lab.KindCable, "anvil/1", "choir", []string{"choir gets to its gateway over core/3 - anvil/1", "core/3 - anvil/1 is gone"}},
 		{lab.KindDevice, "gate", "choir", []string{"choir is routed by gate", "gate is gone"}},
 		{lab.KindDevice, "names 2", "weather", []string{"weather needs names 1 or names 2, and names 2 is gone"}},

@@ -136,30 +136,21 @@ func (w *Whole) numbers(t Target) []int32 {
 // onBattery are the devices that go dark once the batteries are empty that hold them now.
 func (w *Whole) onBattery(now need.Outcome, gone []int32) []Hit {
 	var empty []int32
-	names := map[int32]string{}
 	for _, n := range now.Down() {
 		t := w.graph.At(n)
 		if ups, known := w.graph.Number(need.Thing{Key: t.Key}); t.Side == power.Mains && known && now.Up(ups) && w.before.Up(n) {
 			empty = append(empty, ups)
-			names[ups] = w.Title(t.Key)
 		}
 	}
 	if empty == nil {
 		return nil
 	}
 	later := w.graph.Without(slices.Concat(w.off, gone, empty), nil)
-	r := reasons{w, later, empty, w.orderOf(later), "is gone"}
+	r := reasons{w, later, empty, w.orderOf(later), "has nothing but its battery"}
 	var list []Hit
 	for _, n := range later.Down() {
-		if now.Up(n) && w.counts(n) && names[n] == "" {
-			why := r.why(n)
-			for _, ups := range empty {
-				why = slices.DeleteFunc(why, func(s string) bool { return s == names[ups]+" is gone" })
-				if slices.ContainsFunc(why, func(s string) bool { return strings.HasSuffix(s, " "+names[ups]) }) {
-					why = append(why, fmt.Sprintf("the battery of %s is all that it has", names[ups]))
-				}
-			}
-			list = append(list, w.hit(n, why))
+		if now.Up(n) && w.counts(n) && !slices.Contains(empty, n) {
+			list = append(list, w.hit(n, r.why(n)))
 		}
 	}
 	return list
@@ -231,8 +222,8 @@ func (r reasons) lacks(lack need.Lack) (how string, next int32, names []string) 
 	return how, next, names
 }
 
-// record follows what is no record, or one side of one, to the record that it is down for.
-// how is in what way that is needed, where it is said on the way.
+// record follows a step, or one side of a record, to the record that took it down. how is
+// the way in which that is needed, where it is said on the way.
 func (r reasons) record(n int32) (at int32, how string) {
 	for range r.graph.Len() {
 		t := r.graph.At(n)
@@ -293,11 +284,11 @@ func joined(names []string, least int) string {
 	if least > 1 {
 		return lab.Listed(names, 4)
 	}
-	return strings.ReplaceAll(lab.Listed(names, 4), " and ", " or ")
+	return lab.Either(names, 4)
 }
 
-// Say is an outage in a sentence: what stops, and what goes on with less. Of a line outside
-// another one says what is left for everybody.
+// Say is an outage in a sentence: what stops, and what goes on with less. For a line
+// outside, a sentence before it says what everybody has left.
 func (w *Whole) Say(t Target, o Outage) string {
 	said := w.say(t, o)
 	line, ok := lab.Find[lab.Line](w.lab, t.ID)

@@ -171,14 +171,19 @@ func itoa(n int) string { return strconv.Itoa(n) }
 
 // Listed joins words as one speaks: "a, b and c". Where there are more than most, the
 // last of those counts the rest: "a, b and 4 more".
-func Listed(words []string, most int) string {
+func Listed(words []string, most int) string { return listed(words, most, "and") }
+
+// Either joins words of which any one is meant: "a, b or c".
+func Either(words []string, most int) string { return listed(words, most, "or") }
+
+func listed(words []string, most int, last string) string {
 	if n := len(words); n > most {
 		words = append(slices.Clone(words[:most-1]), fmt.Sprintf("%d more", n-most+1))
 	}
 	if len(words) < 2 {
 		return strings.Join(words, "")
 	}
-	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+	return strings.Join(words[:len(words)-1], ", ") + " " + last + " " + words[len(words)-1]
 }
 
 // checkIn finds a device that is out of its rack, in another one's units, or

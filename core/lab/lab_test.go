@@ -327,3 +327,9 @@ func TestWhatIsSharedHasNoPublicAddresses(t *testing.T) {
 	}
 	assert.Equal(t, []string{"10.20.0.1", "100.64.0.9", "203.0.113.7"}, left)
 }
+
+// A name with “and” in it stays whole.
+func TestAlternativesAreJoinedByOr(t *testing.T) {
+	assert.Equal(t, "salt and pepper, names or 2 more", lab.Either([]string{"salt and pepper", "names", "a", "b"}, 3))
+	assert.Equal(t, "salt and pepper", lab.Either([]string{"salt and pepper"}, 3))
+}

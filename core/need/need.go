@@ -344,9 +344,9 @@ func (f *falling) neverMet() {
 	}
 }
 
-// settle takes down what goes with what is down. Whether what is up still comes from
-// somewhere is looked at where that is in doubt: at first, or where something of it lost
-// an alternative.
+// settle takes down everything that depends on what is down. Whether what is still up is
+// fed from a source is checked only where that is in doubt: at first, or where something
+// that has to come from a source lost an alternative.
 func (f *falling) settle(doubt bool) {
 	g := f.g
 	for more := true; more; {

@@ -398,7 +398,7 @@ func (a ip) whole(l *lab.Lab) (netip.Addr, error) {
 		return one, nil
 	}
 	const few = 4
-	return one, fmt.Errorf("%s may be %s; write all of it", said, strings.ReplaceAll(lab.Listed(may, few), " and ", " or "))
+	return one, fmt.Errorf("%s may be %s; write all of it", said, lab.Either(may, few))
 }
 
 // deviceAddresses are the addresses of a device: address 10.20.0.9 on mgmt reserved

@@ -216,7 +216,7 @@ func (n neededSaid) in(s setting) (any, error) {
 	for _, k := range found {
 		say = append(say, neededWords(s.lab, k))
 	}
-	return nil, fmt.Errorf("“%s” may be %s; write which", text.Short(n.name), strings.ReplaceAll(lab.Listed(say, len(say)), " and ", " or "))
+	return nil, mayBe(n.name, say)
 }
 
 // neededCalled are those that go by a name. Lines outside, circuits, shares and tunnels

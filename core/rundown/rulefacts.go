@@ -125,7 +125,7 @@ func (e endpointSaid) in(s setting) (any, error) {
 	for _, one := range found {
 		say = append(say, endpointWords(s.lab, one))
 	}
-	return nil, fmt.Errorf("“%s” may be %s; write which", text.Short(e.name), strings.ReplaceAll(lab.Listed(say, len(say)), " and ", " or "))
+	return nil, mayBe(e.name, say)
 }
 
 // endpointsCalled are those that go by a name, by which others of them may go too.

@@ -233,7 +233,7 @@ func (h holderSaid) in(s setting) (any, error) {
 	for _, one := range found {
 		say = append(say, holderOfKind(s.lab, one))
 	}
-	return nil, fmt.Errorf("“%s” may be %s; write which", text.Short(h.name), strings.ReplaceAll(lab.Listed(say, len(say)), " and ", " or "))
+	return nil, mayBe(h.name, say)
 }
 
 // holdersCalled are those that go by a name. A device with one pool is that pool.
@@ -439,7 +439,7 @@ func (d datasetSaid) in(s setting) (any, error) {
 	for _, one := range found {
 		say = append(say, datasetText(s.lab, one))
 	}
-	return nil, fmt.Errorf("“%s” may be %s; write which", text.Short(name), strings.ReplaceAll(lab.Listed(say, 4), " and ", " or "))
+	return nil, mayBe(name, say)
 }
 
 // datasetText is a dataset as a line writes it.

@@ -401,6 +401,11 @@ func spotFact() fact {
 		show: func(l *lab.Lab, b box) string { return WhereText(l, *b.(*lab.Device), "") }}
 }
 
+// mayBe is the error of a name that several things go by, each as a line would name it.
+func mayBe(name string, say []string) error {
+	return fmt.Errorf("“%s” may be %s; write which", text.Short(name), lab.Either(say, 12))
+}
+
 // noneCalled says that a name is not known, and the closest one that is.
 func noneCalled(l *lab.Lab, kind lab.RecordKind, name string) error {
 	return &noneError{func() string {
