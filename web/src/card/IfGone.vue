@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/address'
 import { useReport } from '../lab/useReport'
+import './named.css'
 
 const props = defineProps<{
   /** A record, or an outlet as port and DEVICEID/out3. */
@@ -43,7 +44,7 @@ const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).jo
     }}</v-btn>
     <section v-for="l in open ? lists : []" :key="l.title" :aria-label="l.title">
       <h3>{{ l.title }}</h3>
-      <ul>
+      <ul class="named">
         <li v-for="h in l.hits" :key="h.record_kind + h.id">
           <button @click="router.push(h.to)">{{ h.title }}</button>
           <span class="soft">{{ [h.kind, h.worth].filter(Boolean).join(', ') }}</span>
@@ -62,34 +63,5 @@ h3 {
   margin: 10px 0 2px;
   font: 600 13px var(--names);
   color: var(--soft);
-}
-ul {
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 8px;
-  justify-content: space-between;
-  padding: 3px 0;
-  border-bottom: 1px solid var(--rule);
-}
-li button {
-  font: 600 14px var(--names);
-  text-align: left;
-}
-li button:hover {
-  color: var(--red);
-}
-small {
-  flex-basis: 100%;
-  font-size: 13px;
-  color: var(--soft);
-}
-@media (max-width: 700px) {
-  li button {
-    min-height: 44px;
-  }
 }
 </style>

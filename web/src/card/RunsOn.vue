@@ -10,6 +10,7 @@ import { isGuest } from '../lab/words'
 import { useActions } from '../work/useActions'
 import { memoryWords, useServices } from '../work/useServices'
 import { useWork } from '../work/work'
+import './named.css'
 
 const props = defineProps<{ device: Device }>()
 const router = useRouter()
@@ -62,7 +63,7 @@ async function go(id: string) {
       >
     </dl>
     <v-btn v-if="!still" size="small" :aria-expanded="choosing" @click="choosing = !choosing">Move to another host</v-btn>
-    <ul v-if="choosing && fits" class="to">
+    <ul v-if="choosing && fits" class="named">
       <li v-for="h in fits.hosts.filter((x) => x.id !== device.at?.device_id)" :key="h.id">
         <button @click="go(h.id)">{{ h.name }}</button>
         <small :class="{ bad: !h.fits }">{{
@@ -80,7 +81,7 @@ async function go(id: string) {
       {{ memoryWords(host.takes_bytes) }} given of {{ memoryWords(host.fitted_bytes)
       }}{{ host.kept_bytes === undefined ? '' : `, ${memoryWords(host.kept_bytes)} kept` }}
     </p>
-    <ul>
+    <ul class="named">
       <li v-for="g in host.tower" :key="g.id">
         <button @click="work.pick(g.id)">{{ g.name }}</button>
         <span class="figure">{{ g.running ? memoryWords(g.takes_bytes) : g.state }}</span>
@@ -105,37 +106,5 @@ dd {
   padding: 3px 0;
   margin: 0;
   line-height: 1.4;
-}
-ul {
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 8px;
-  justify-content: space-between;
-  padding: 3px 0;
-  border-bottom: 1px solid var(--rule);
-}
-li button {
-  font: 600 14px var(--names);
-  text-align: left;
-}
-li button:hover {
-  color: var(--red);
-}
-small {
-  flex-basis: 100%;
-  font-size: 13px;
-  color: var(--soft);
-}
-.bad {
-  color: var(--red);
-}
-@media (max-width: 700px) {
-  li button {
-    min-height: 44px;
-  }
 }
 </style>
