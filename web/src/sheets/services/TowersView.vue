@@ -78,7 +78,7 @@ async function go(host: string) {
 }
 const against = computed(() => waiting.value?.checks.filter((c) => !c.held) ?? [])
 const says: Partial<Record<TowerLens, string>> = {
-  memory: 'as high as the memory they are given; the dark edge is what they use',
+  memory: 'height is memory given, the dark edge what is used',
   cores: 'vCPUs against threads',
 }
 watch([running, lens], ([now]) => emit('says', (now?.hosts.length && !phone.value && says[lens.value]) || ''), { immediate: true })
