@@ -361,3 +361,17 @@ func TestWhatHangsOnACircleIsInNone(t *testing.T) {
 	assert.Equal(t, []string{"a", "b"}, circles[0].Titles)
 	assert.Len(t, w.Start().Stuck, 32)
 }
+
+// Two subnets in one VLAN have a gateway each; what has an address in the second one does
+// not hang on the first one's.
+func TestTwoGatewaysInOneVLAN(t *testing.T) {
+	l := labtest.From(t, house+`router "second": 2 ports 1G, untagged 10, 10.30.0.1
+subnet 10.30.0.0/24 vlan 10: gateway .1
+core/6 - second/1
+on anvil: vm "there": 1GB, vlan 10 10.30.0.9
+`)
+	w := drill.Of(l)
+	assert.NotContains(t, titles(w.IfGone(target(t, l, lab.KindDevice, "gate")).Stops), "guest there")
+	assert.Equal(t, "guest there", titles(w.IfGone(target(t, l, lab.KindDevice, "second")).Stops))
+	assert.Equal(t, "guest there", titles(w.IfGone(target(t, l, lab.KindCable, "second/1")).Stops))
+}

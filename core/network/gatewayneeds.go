@@ -29,14 +29,15 @@ func (n *Network) FromGates(g *need.Graph, number int, domain string, gates []la
 			continue
 		}
 		for _, piece := range s.Pieces {
-			n.fromGatesIn(g, number, domain, piece, at, sides)
+			n.fromGatesIn(g, fmt.Sprint("VLAN ", number, domain, gates), piece, at, sides)
 		}
 	}
 	return sides
 }
 
-// fromGatesIn does so for one piece of a spread; one without a gateway adds nothing.
-func (n *Network) fromGatesIn(g *need.Graph, number int, domain string, piece Piece, at map[int32][]int32, sides map[lab.ID]int32) {
+// fromGatesIn does so for one piece of a spread, where the side goes by a name; a piece
+// without a gateway adds nothing.
+func (n *Network) fromGatesIn(g *need.Graph, name string, piece Piece, at map[int32][]int32, sides map[lab.ID]int32) {
 	devices := piece.Devices()
 	hops, begins := map[int32][]int32{}, false
 	for _, d := range devices {
@@ -47,7 +48,7 @@ func (n *Network) fromGatesIn(g *need.Graph, number int, domain string, piece Pi
 		return
 	}
 	side := func(device int32) int32 {
-		return g.Thing(need.Thing{Key: n.w.DeviceAt(device).Key(), Side: fmt.Sprintf("VLAN %d %s", number, domain)})
+		return g.Thing(need.Thing{Key: n.w.DeviceAt(device).Key(), Side: name})
 	}
 	for _, i := range piece.Links {
 		l := &n.links[i]

@@ -1,6 +1,7 @@
 package reach
 
 import (
+	"fmt"
 	"slices"
 
 	"levelstaff/core/address"
@@ -20,7 +21,7 @@ const (
 // itself has its way from there, too: elsewhere are those, by guest.
 func (r *Routing) Needs(g *need.Graph, elsewhere map[lab.ID]lab.ID) {
 	thing := func(id lab.ID) int32 { return g.Thing(need.Thing{Key: lab.Key{Kind: lab.KindDevice, ID: id}}) }
-	ways := map[address.VLAN]map[lab.ID]int32{}
+	ways := map[string]map[lab.ID]int32{} // by VLAN and gateways: several subnets in one may share them
 	serving := map[lab.ID][]int32{}
 	for v := range lab.Each[lab.Service](r.lab) {
 		serving[v.In] = append(serving[v.In], g.Thing(need.Thing{Key: v.Key()}))
@@ -48,16 +49,17 @@ func (r *Routing) Needs(g *need.Graph, elsewhere map[lab.ID]lab.ID) {
 			}
 			g.Needs(leg, need.Need{Any: any, How: Gateway})
 			if v, ok := address.VLANOf(r.plan.Subnets()[subnet]); ok {
-				if ways[v] == nil {
-					ways[v] = r.net.FromGates(g, v.Number, v.Domain, gates)
+				by := fmt.Sprint(v, gates)
+				if ways[by] == nil {
+					ways[by] = r.net.FromGates(g, v.Number, v.Domain, gates)
 				}
 				var sides []int32
 				for _, at := range []lab.ID{host.ID, elsewhere[d.ID]} {
-					if side, known := ways[v][at]; known {
+					if side, known := ways[by][at]; known {
 						sides = append(sides, side)
 					}
 				}
-				if _, known := ways[v][host.ID]; known {
+				if _, known := ways[by][host.ID]; known {
 					how = GatewayOver
 					g.Needs(leg, need.Need{Any: sides})
 				}
