@@ -27,12 +27,12 @@ type Start struct {
 	Stuck []Hit
 }
 
-// Start works that out. Nothing starts before what it needs; of what could start at once
-// a host's guests come in their turns, and one that waits for another comes after it.
+// Start works that out. Nothing starts before what it needs; a host's guests come in their
+// turns, and one that waits for another comes after it, unless that one needs it.
 func (w *Whole) Start() Start {
-	s := &starting{w: w, turns: w.turns(), at: map[int32]float64{}, ready: map[int32]bool{}, started: map[int32]bool{},
-		left: map[int32]int{}, has: map[int32]int{}, serves: map[int32][]need.Lack{}, held: map[int32][]int32{}}
 	dark := w.graph.FromDark(w.off)
+	s := &starting{w: w, dark: dark, turns: w.turns(), at: map[int32]float64{}, started: map[int32]bool{}, left: map[int32]int{},
+		has: map[int32]int{}, serves: map[int32][]need.Lack{}, held: map[int32][]int32{}}
 	var free []int32
 	for n := range int32(w.graph.Len()) {
 		if !dark.Up(n) {
@@ -67,16 +67,16 @@ func (w *Whole) Start() Start {
 // starting is how far a lab has come up.
 type starting struct {
 	w       *Whole
+	dark    need.Outcome // what starts at all
 	out     Start
 	turns   map[int32]turn
 	at      map[int32]float64     // when each thing is there
 	left    map[int32]int         // by thing how many of its needs are not met
 	has     map[int32]int         // by need how many alternatives it has
 	serves  map[int32][]need.Lack // by thing the needs that it is an alternative of
-	ready   map[int32]bool        // devices and guests that could start
 	started map[int32]bool
 	queue   byTime
-	held    map[int32][]int32 // by one that is ready those that let it go first
+	held    map[int32][]int32 // by one that is to start those that let it go first
 	waiting []int32           // all that do, in their order
 }
 
@@ -84,7 +84,6 @@ type starting struct {
 // once.
 func (s *starting) may(n int32) {
 	if _, is := s.w.device(n); is {
-		s.ready[n] = true
 		heap.Push(&s.queue, timed{s.at[n], s.turns[n].number, n})
 		return
 	}
@@ -109,7 +108,7 @@ func (s *starting) run() {
 	for {
 		for len(s.queue) > 0 {
 			n := heap.Pop(&s.queue).(timed).thing
-			before := slices.IndexFunc(s.turns[n].after, func(b int32) bool { return s.ready[b] && !s.started[b] })
+			before := slices.IndexFunc(s.turns[n].after, func(b int32) bool { return s.dark.Up(b) && !s.started[b] })
 			if before >= 0 {
 				s.held[s.turns[n].after[before]] = append(s.held[s.turns[n].after[before]], n)
 				s.waiting = append(s.waiting, n)
@@ -121,7 +120,7 @@ func (s *starting) run() {
 		if i < 0 {
 			return
 		}
-		s.start(s.waiting[i]) // each lets another one go first
+		s.start(s.waiting[i]) // each waits for another one
 	}
 }
 
@@ -183,17 +182,38 @@ func (w *Whole) turns() map[int32]turn {
 		list := slices.Clone(h.Guests)
 		slices.SortStableFunc(list, func(a, b *service.Guest) int { return cmp.Compare(of(a), of(b)) })
 		for i, g := range list {
-			is := turn{number: of(g)}
+			n, is := w.thing(g.Key()), turn{number: of(g)}
 			for _, id := range g.Guesting.After {
 				is.after = append(is.after, w.thing(lab.Key{Kind: lab.KindDevice, ID: id}))
 			}
 			if g.Starts != nil && i > 0 {
 				is.after = append(is.after, w.thing(list[i-1].Key()))
 			}
-			turns[w.thing(g.Key())] = is
+			is.after = slices.DeleteFunc(is.after, func(before int32) bool { return w.leansOn(before, n) })
+			turns[n] = is
 		}
 	}
 	return turns
+}
+
+// leansOn reports whether a thing needs another one, or something that does.
+func (w *Whole) leansOn(n, by int32) bool {
+	seen, queue := map[int32]bool{n: true}, []int32{n}
+	for ; len(queue) > 0; queue = queue[1:] {
+		for _, lack := range w.graph.NeedsOf(queue[0]) {
+			for _, next := range lack.Any {
+				switch {
+				case lack.Soft || seen[next]:
+				case next == by:
+					return true
+				default:
+					seen[next] = true
+					queue = append(queue, next)
+				}
+			}
+		}
+	}
+	return false
 }
 
 // timed is a thing that could start at a time.

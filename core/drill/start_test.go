@@ -32,6 +32,11 @@ on anvil: vm "whenever"
 		"one waits for a guest of another host": {`on anvil: vm "books": starts after "base", 5s after the one before
 on thrush: vm "base": starts 1, 30s after the one before
 `, "silo 0, anvil 0, thrush 0, base 30, books 35", ""},
+		"a turn waits for what is not ready yet": {`on anvil: vm "first": starts 1
+on anvil: vm "second": starts 2, 10s after the one before
+on thrush: vm "base": 60s after the one before
+"first" needs "base"
+`, "silo 0, anvil 0, thrush 0, base 60, first 60, second 70", ""},
 		"a need overrules a turn": {`on anvil: vm "eager": starts 1
 on anvil: vm "base": starts 2, 30s after the one before
 "eager" needs "base"
