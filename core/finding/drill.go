@@ -21,7 +21,7 @@ func needsCircle(l *lab.Lab, tell found) {
 		for _, k := range c.Keys {
 			about = append(about, l.Get(k))
 		}
-		say := fmt.Sprintf("Once all is dark it does not start: %s.", strings.Join(c.Says, ", and "))
+		say := fmt.Sprintf("From dark this does not start: %s.", strings.Join(c.Says, ", and "))
 		if c.Cut != "" {
 			say += " To open the circle, " + c.Cut + "."
 		}

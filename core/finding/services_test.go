@@ -57,7 +57,7 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 		{"not-shared", "cluster \"pair\": anvil, thrush\non anvil: vm \"a\": 1GB, restarts elsewhere",
 			"a is to restart elsewhere by itself, and nothing says that the hosts of pair share storage."},
 		{"needs-circle", "on anvil: vm \"a\": 1GB\non thrush: vm \"b\": 1GB\n\"a\" needs \"b\"\n\"b\" needs \"a\"",
-			"Once all is dark it does not start: a needs b, and b needs a. " +
+			"From dark this does not start: a needs b, and b needs a. " +
 				"To open the circle, let a start without b: it wants it, or needs another one too."},
 		{"needs-off", "on anvil: vm \"a\": 1GB\non thrush: vm \"b\": 1GB, stopped\nservice \"songs\" in a\n\"songs\" needs \"b\"",
 			"songs is said to run, and cannot: songs needs b; b does not run."},

@@ -102,7 +102,7 @@ func all() []Report {
 		report("guest", "Where a VM or container lives, what it is given, how old its newest copy is", guestOf, guestText,
 			Param{"guest", "The guest, by name or ID"}),
 		report("fits", "What each host has for a guest, and what it lacks", fitsOf, fitsText, Param{"guest", "The guest, by name or ID"}),
-		report("if_gone", "What stops and what goes on with less when something goes, over all layers, and who notices", goneOf, goneText,
+		report("if_gone", "What stops when something goes, what carries on with less, and who notices", goneOf, goneText,
 			Param{"kind", "What kind of thing: device, guest, part, cable, service, pool, dataset, share, circuit, line, tunnel or port"},
 			Param{"id", "Its name or ID; of an outlet DEVICE/PORT"}),
 		report("worst", "What stops when any one thing goes, the most harmful first", worstOf, worstText),

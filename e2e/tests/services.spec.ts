@@ -68,7 +68,7 @@ test.describe('in Quarry House', () => {
 
   test('what does most harm comes first, and a lab that would not start again says where to cut', async ({ page, lab }) => {
     await page.goto(new URL('/services/gone', lab.url).href)
-    await expect(page.getByText('Nothing waits for itself: all of it starts again.')).toBeVisible()
+    await expect(page.getByText('Nothing waits for itself: everything starts again.')).toBeVisible()
     const losses = page.getByRole('region', { name: 'Losses' })
     await expect(losses.getByRole('row').nth(1)).toContainText('keep')
     await expect(page.getByRole('region', { name: 'Without keep' })).toContainText('choir is routed by gate; gate is fed by keep')
@@ -90,8 +90,8 @@ test.describe('in Quarry House', () => {
     await expect(circles).toContainText('let names 1 start without names 2')
     await expect(circles).toContainText('Never starts: ')
     await type(page, '"names 1" wants "names 2"')
-    await expect(page.getByText('Nothing waits for itself: all of it starts again.')).toBeVisible()
-    const order = page.getByRole('list', { name: 'In which order it starts' }).getByRole('button', { name: /^names [12]$/ })
+    await expect(page.getByText('Nothing waits for itself: everything starts again.')).toBeVisible()
+    const order = page.getByRole('list', { name: 'Start order' }).getByRole('button', { name: /^names [12]$/ })
     await expect(order).toHaveText(['names 1', 'names 2'])
     expect(await serious(page)).toEqual([])
   })

@@ -39,8 +39,8 @@ watch(
 <template>
   <div class="paper-view" data-scroll>
     <section v-if="dark" class="leaf">
-      <h2>Once all is dark</h2>
-      <p v-if="!dark.circles.length && !start?.stuck.length" class="soft">Nothing waits for itself: all of it starts again.</p>
+      <h2>Starting from dark</h2>
+      <p v-if="!dark.circles.length && !start?.stuck.length" class="soft">Nothing waits for itself: everything starts again.</p>
       <ul v-else class="circles" aria-label="What waits for itself">
         <li v-for="c in dark.circles" :key="c.says.join()">
           <span class="bad">It does not start:</span> {{ c.says.join(', and ') }}.
@@ -54,7 +54,7 @@ watch(
     </section>
     <section v-if="worst" class="leaf">
       <h2>
-        What does most harm when it goes
+        What does the most harm when it goes
         <span v-if="worst.household_services" class="soft"
           >{{ worst.on_one_leg.length }} of {{ worst.household_services }} of the household's services hang on some one thing</span
         >
@@ -96,10 +96,10 @@ watch(
     </section>
     <section v-if="start?.steps.length" class="leaf">
       <h2>
-        In which order it starts
+        Start order
         <span v-if="start.unsaid" class="soft">at least; {{ start.unsaid }} of {{ start.steps.length }} have no wait written down</span>
       </h2>
-      <ol class="steps" aria-label="In which order it starts">
+      <ol class="steps" aria-label="Start order">
         <li v-for="s in start.steps" :key="s.id">
           <button @click="work.pick(s.id)">{{ s.title }}</button> <span class="figure">{{ s.after_s ? `${s.after_s} s` : '' }}</span>
         </li>
