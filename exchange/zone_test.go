@@ -118,7 +118,7 @@ func FuzzZone(f *testing.F) {
 			{After: lab.Device{ID: "d", Name: device, Kind: lab.Router, State: lab.Running, Addressed: lab.Addressed{Addresses: []lab.Address{
 				{Address: netip.MustParseAddr("10.20.0.1"), How: lab.FixedAddress}}}}},
 			{After: lab.Subnet{ID: "s", CIDR: netip.MustParsePrefix("10.20.0.0/24"), Gateway: netip.MustParseAddr("10.20.0.1"), Names: domain}},
-			{After: lab.Name{ID: "n", Name: name, Device: "d"}},
+			{After: lab.Name{ID: "n", Name: name, Hop: lab.Hop{Device: "d"}}},
 			{After: lab.Name{ID: "o", Name: "also-" + name, Alias: name}},
 		})
 		if err != nil {

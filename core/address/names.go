@@ -26,7 +26,7 @@ const (
 	Leads   Ending = ""
 	Circle  Ending = "circle"  // it comes back to itself
 	Nowhere Ending = "nowhere" // what it leads to is not there, or has no address
-	Away    Ending = "away"    // to a name outside the lab, which is as it may be
+	Away    Ending = "away"    // to a name outside the lab, which is as it may be, or through a tunnel
 )
 
 // Resolved is where a name of one's own leads.
@@ -34,6 +34,7 @@ type Resolved struct {
 	Name      lab.Name
 	Whole     string // the name with its domain
 	Through   []string
+	Last      lab.Name // the name that the aliases are of in the end; its ID is "" where they are of none
 	Addresses []netip.Addr
 	End       Ending
 }
@@ -195,7 +196,10 @@ func (r resolver) resolve(n lab.Name) Resolved {
 		}
 		seen[folded] = true
 		if at.Alias == "" {
-			is.Addresses = r.leadsTo(at)
+			is.Last, is.Addresses = at, r.leadsTo(at.Hop)
+			if at.Tunnel != "" {
+				is.End = Away
+			}
 			if len(is.Addresses) > 0 {
 				is.End = Leads
 				domain = r.domainOf(r.Containing(is.Addresses[0]))
@@ -232,13 +236,13 @@ func (r resolver) named(alias string) (lab.Name, bool) {
 	return n, ok && slices.Contains(r.Domains(), end)
 }
 
-// leadsTo are the addresses of a name that is no alias.
-func (r resolver) leadsTo(n lab.Name) []netip.Addr {
-	if n.Address.IsValid() {
-		return []netip.Addr{n.Address}
+// leadsTo are the addresses of what a name leads to first.
+func (r resolver) leadsTo(first lab.Hop) []netip.Addr {
+	if first.Address.IsValid() {
+		return []netip.Addr{first.Address}
 	}
 	var list []netip.Addr
-	for _, h := range r.OfDevice(n.Device) {
+	for _, h := range r.OfDevice(r.lab.HopDevice(first).ID) {
 		if h.Cable == "" && h.How != lab.HandedOutAddress {
 			list = append(list, h.Address.Address)
 		}

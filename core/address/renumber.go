@@ -43,8 +43,19 @@ func (p *Plan) Renumbered(subnet int, to netip.Prefix) ([]lab.Change, error) {
 		all.Put(d)
 	}
 	for n := range lab.Each[lab.Name](p.lab) {
-		if s.CIDR.Contains(n.Address) {
-			n.Address = m.moved(n.Address)
+		n.Then = slices.Clone(n.Then)
+		for _, h := range n.Hops() {
+			if !s.CIDR.Contains(h.Address) {
+				continue
+			}
+			if h == n.Hop {
+				n.Hop.Address = m.moved(h.Address)
+			}
+			for i := range n.Then {
+				if n.Then[i] == h {
+					n.Then[i].Address = m.moved(h.Address)
+				}
+			}
 			all.Put(n)
 		}
 	}

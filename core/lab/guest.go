@@ -1,6 +1,9 @@
 package lab
 
-import "slices"
+import (
+	"cmp"
+	"slices"
+)
 
 // Engine is what a device or a guest runs others with.
 type Engine string
@@ -319,6 +322,26 @@ func (l *Lab) HostOf(d Device) (host Device, ok bool) {
 		}
 	}
 	return Device{}, false
+}
+
+// AnswersAs is the device at whose addresses one answers: its own, or, of a container
+// without any, the guest whose network it shares, or else what it runs in.
+func (l *Lab) AnswersAs(d Device) Device {
+	for range MostNested + 1 {
+		at := ID("")
+		if d.At != nil {
+			at = d.At.Device
+		}
+		if d.Kind != Container || len(d.Addresses) > 0 {
+			return d
+		}
+		next, ok := Find[Device](l, cmp.Or(d.NetworkOf, at))
+		if !ok {
+			return d
+		}
+		d = next
+	}
+	return d
 }
 
 // Leg is one of a guest's ends in the network: a VLAN, and the addresses it has there.

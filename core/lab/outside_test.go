@@ -238,8 +238,18 @@ func TestWhatIsOutsideAndCannotBeIsRefused(t *testing.T) {
 		"a route to the other kind": {lab.Route{ID: "x", CIDR: prefix("10.9.0.0/16"), Via: addr("fd20::1")}, "one is IPv4, the other IPv6"},
 		"a route to an address":     {lab.Route{ID: "x", CIDR: prefix("10.9.0.1/16")}, "write the subnet itself, 10.9.0.0/16"},
 		"a name that is none":       {lab.Name{ID: "x", Name: "two words"}, "write “two-words”"},
-		"a name of two ends":        {lab.Name{ID: "x", Name: "x", Device: "gate", Alias: "y"}, "keep one of them"},
-		"a name of what is not":     {lab.Name{ID: "x", Name: "x", Device: "gone"}, "there is no device with the id “gone”"},
+		"a name of two ends":        {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gate"}, Alias: "y"}, "keep one of them"},
+		"a name passed on by none":  {lab.Name{ID: "x", Name: "x", Then: []lab.Hop{{Device: "gate"}}}, "say where the name leads first"},
+		"a name that goes round": {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gate"}, Then: []lab.Hop{{Device: "gate"}}},
+			"the way goes round"},
+		"a name behind itself":    {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gate"}, Then: []lab.Hop{{Of: "x"}}}, "the way goes round"},
+		"a name through nine":     {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gate"}, Then: make([]lab.Hop, 9)}, "at most 8 are allowed"},
+		"a hop to two things":     {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gate", Tunnel: "t"}}, "say one of them"},
+		"a hop at no port":        {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gate", Port: 70000}}, "a port is between 1 and 65535"},
+		"an alias straight away":  {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Of: "n"}}, "is an alias"},
+		"some VLANs, not said":    {lab.Name{ID: "x", Name: "x", Exposed: lab.Exposed{Exposure: lab.SomeVLANs}}, "say from which VLANs"},
+		"a service open to worms": {lab.Service{ID: "x", Name: "x", Exposed: lab.Exposed{Exposure: "wormhole"}}, "wormhole"},
+		"a name of what is not":   {lab.Name{ID: "x", Name: "x", Hop: lab.Hop{Device: "gone"}}, "there is no device with the id “gone”"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			l := joined(t, lab.Line{ID: "second", Name: "second", With: "fibre"}, lab.Line{ID: "shut", Name: "shut", Closed: lab.NothingOpen},
@@ -288,7 +298,7 @@ func TestWhatIsLeftOfANetworkWhenADeviceGoes(t *testing.T) {
 		lab.Tunnel{ID: "t", Name: "parents", Device: "gate"}, lab.RemoteAccess{ID: "a", Name: "phones", Device: "gate"},
 		lab.VirtualRouter{ID: "vr", Name: "exam router", Device: "gate"},
 		lab.Route{ID: "r1", CIDR: prefix("10.9.0.0/16"), Router: "vr"}, lab.Route{ID: "r2", CIDR: prefix("10.8.0.0/16"), Device: "gate"},
-		lab.Name{ID: "n", Name: "door", Device: "gate"},
+		lab.Name{ID: "n", Name: "door", Hop: lab.Hop{Device: "gate"}},
 		lab.Rule{ID: "x", From: &gate, To: &lab.Endpoint{Kind: lab.Internet}, Says: lab.ReachAll})
 	o, _ := lab.Find[lab.Opening](l, "o")
 	assert.Equal(t, "udp 51820 on mobile line", l.OpeningWords(o))

@@ -49,6 +49,7 @@ type Service struct {
 	Worth   Worth       `json:"worth,omitempty"`
 	State   State       `json:"state" required:"true"`
 	UsedBy  []string    `json:"used_by,omitempty" nullable:"false" maxItems:"32" description:"Who notices when it is gone"`
+	Exposed
 
 	Purpose string `json:"purpose,omitempty" maxLength:"500" description:"What it is for, in a sentence"`
 	Notes   string `json:"notes,omitempty" maxLength:"10000"`
@@ -86,6 +87,7 @@ func (s Service) withDefaults() Record {
 	if s.State == "" {
 		s.State = Running
 	}
+	s.Exposed = s.Exposed.withDefaults()
 	return s
 }
 
@@ -98,6 +100,7 @@ func (s Service) check(f *faults) {
 	optional(f, "worth", s.Worth, Worths())
 	oneOf(f, "state", s.State, states)
 	f.names("used_by", s.UsedBy, 32)
+	s.Exposed.check(f)
 	f.line("purpose", s.Purpose, maxPurpose)
 	f.text("notes", s.Notes, maxNotes)
 	s.Remarked.check(f)

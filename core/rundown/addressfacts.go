@@ -14,10 +14,7 @@ import (
 	"levelstaff/core/text"
 )
 
-var (
-	ofSubnet = scope(lab.KindSubnet)
-	ofName   = scope(lab.KindName)
-)
+var ofSubnet = scope(lab.KindSubnet)
 
 // addressFacts are what can be said of addresses, subnets and names.
 func addressFacts() []fact {
@@ -40,10 +37,6 @@ func addressFacts() []fact {
 		}, text.Quote).optional(),
 		remarks(ofSubnet, func(s *lab.Subnet) *[]string { return &s.Remarks }),
 		note(ofSubnet, func(s *lab.Subnet) *string { return &s.Notes }),
-
-		leadsTo(),
-		remarks(ofName, func(n *lab.Name) *[]string { return &n.Remarks }),
-		note(ofName, func(n *lab.Name) *string { return &n.Notes }),
 	}
 }
 
@@ -547,83 +540,5 @@ func linkAddresses() fact {
 			c, ends := b.(*lab.Cable), [2]netip.Addr{}
 			ends, _ = v.([2]netip.Addr)
 			c.AddressA, c.AddressB = ends[0], ends[1]
-		}}
-}
-
-// leads is where a name leads, as it is written.
-type leads string
-
-func (leads) late() {}
-
-// led is where it leads.
-type led struct {
-	address netip.Addr
-	device  lab.ID
-	alias   string
-}
-
-func (to leads) in(s setting) (any, error) {
-	if a, err := netip.ParseAddr(string(to)); err == nil {
-		return led{address: a.Unmap()}, nil
-	}
-	if looksLikeIP(text.Token{Text: string(to)}) {
-		_, err := readIP(string(to))
-		return nil, err
-	}
-	if _, ok := s.lab.Named(lab.KindName, string(to)); ok {
-		return led{alias: string(to)}, nil
-	}
-	if id, err := s.named(lab.KindDevice, string(to)); err == nil || isSeveral(err) {
-		return led{device: id}, err
-	}
-	if _, bad := lab.DNSName(string(to)); bad != "" {
-		return nil, fmt.Errorf("there is no device called “%s”, and as a name %s", text.Short(string(to)), bad)
-	}
-	return led{alias: string(to)}, nil
-}
-
-// leadsTo is where a name leads: -> 10.20.0.31, -> library.
-func leadsTo() fact {
-	show := func(quote func(string) string) func(*lab.Lab, box) string {
-		return func(l *lab.Lab, b box) string {
-			switch n := b.(*lab.Name); {
-			case n.Address.IsValid():
-				return n.Address.String()
-			case n.Device != "":
-				return refsOf(l).name(n.Device)
-			case n.Alias != "":
-				return quote(n.Alias)
-			}
-			return ""
-		}
-	}
-	written := show(text.Quote)
-	return fact{of: ofName, name: "leads to", field: "address", words: []string{"leads to", "is", "is at", "alias of"},
-		example: "-> 10.20.0.31",
-		show:    show(func(s string) string { return s }), typedWhole: true,
-		matches: func(tokens []text.Token) bool { return len(tokens) > 1 && joins[tokens[0].Text] },
-		read: func(tokens []text.Token, _ bool) (any, error) {
-			if len(tokens) > 1 && joins[tokens[0].Text] {
-				tokens = tokens[1:]
-			}
-			if text.IsUnknown(tokens) {
-				return nil, nil
-			}
-			to := strings.TrimSpace(text.Joined(tokens))
-			if len(tokens) > 1 {
-				to = calledIn(tokens)
-			}
-			return leads(to), nil
-		},
-		set: func(b box, v any) {
-			n := b.(*lab.Name)
-			to, _ := v.(led)
-			n.Address, n.Device, n.Alias = to.address, to.device, to.alias
-		},
-		write: func(l *lab.Lab, b box) string {
-			if s := written(l, b); s != "" {
-				return "-> " + s
-			}
-			return ""
 		}}
 }

@@ -234,6 +234,7 @@ var facts = withGuests(slices.Concat([]fact{
 	cableFacts(),
 	netFacts(),
 	addressFacts(),
+	nameFacts(),
 	routingFacts(),
 	outsideFacts(),
 	ruleFacts(),

@@ -48,11 +48,12 @@ type thing struct {
 	indent   int
 	name     string
 	said     []said
-	within   []*thing // what stands on it, lies in it or is mounted in it
-	known    *known   // of a line that may say more of a device there is
-	up       *thing   // what it is within, once the whole text is read
-	broken   bool     // it, or what it stands on, has a mistake
-	opens    bool     // its line ends with a colon
+	within   []*thing     // what stands on it, lies in it or is mounted in it
+	known    *known       // of a line that may say more of a device there is
+	up       *thing       // what it is within, once the whole text is read
+	broken   bool         // it, or what it stands on, has a mistake
+	opens    bool         // its line ends with a colon
+	asDevice []text.Token // the line, where it is about a device should one have its name
 }
 
 // said is a fact that the text gives, with its value and where it stands.
@@ -147,6 +148,9 @@ func (p *parser) line(number int, raw string, below []string) (lines int) {
 	if list := restated(l.Tokens); lexed == nil && list != nil {
 		for _, tokens := range list {
 			p.tokens(number, l, tokens, nil)
+		}
+		if n := len(p.doc.things); n > 0 && isNameLine(l.Tokens) {
+			p.doc.things[n-1].asDevice = slices.Clone(l.Tokens)
 		}
 		return lines
 	}

@@ -16,9 +16,10 @@ import (
 //	remote access "phones": into finch, reaches servers
 //	gull 10.7.0.11, tern 10.7.0.12
 //	anvil needs a new fan
+//	library.quarry.home.arpa -> library:8080
 func restated(tokens []text.Token) [][]text.Token {
 	for _, say := range []func([]text.Token) [][]text.Token{severalVLANs, nameServersOf, areNameServersOf, nothingOpen, reaching,
-		severalAddresses, needsAHand} {
+		severalAddresses, needsAHand, dottedName} {
 		if list := say(tokens); list != nil {
 			return list
 		}

@@ -55,6 +55,13 @@ func templateFacts() []fact {
 }
 
 func ownServiceFacts() []fact {
+	return slices.Concat(serviceOwnFacts(), exposedFacts(ofService, func(s *lab.Service) *lab.Exposed { return &s.Exposed }), []fact{
+		remarks(ofService, func(s *lab.Service) *[]string { return &s.Remarks }),
+		note(ofService, func(s *lab.Service) *string { return &s.Notes }),
+	})
+}
+
+func serviceOwnFacts() []fact {
 	in := onDevice(ofService, "runs in", []string{"in", "on", "runs in", "runs on"}, func(s *lab.Service) *lab.ID { return &s.In })
 	in.field, in.file, in.maybe = "in_device_id", "in", false
 	speaks := choice(ofService, "speaks", "speaks", func(s *lab.Service) *lab.Speech { return &s.Speaks }, speechOptions())
@@ -67,8 +74,6 @@ func ownServiceFacts() []fact {
 		usedBy(),
 		written(ofService, "what it is for", "purpose", []string{"for"}, `for "34 singers"`, func(s *lab.Service) *string { return &s.Purpose },
 			text.Quote).optional(),
-		remarks(ofService, func(s *lab.Service) *[]string { return &s.Remarks }),
-		note(ofService, func(s *lab.Service) *string { return &s.Notes }),
 	}
 }
 
