@@ -40,6 +40,11 @@ func everythingStored() []lab.Record {
 		lab.Copy{ID: "two", Dataset: "films", From: &lab.Holder{Part: "friday"}, To: &lab.Holder{Place: "attic"}, EveryH: &zero},
 		lab.Need{ID: "needed", Of: &lab.Key{Kind: lab.KindDevice, ID: "otter"}, Wants: true, Notes: "for the pictures",
 			Any: []lab.Key{{Kind: lab.KindPool, ID: "hold"}, {Kind: lab.KindDataset, ID: "films"}}},
+		lab.Service{ID: "cinema", Name: "cinema", In: "otter", State: lab.Running, Exposed: lab.Exposed{Within: "10,20", SignIn: lab.SignInNone}},
+		lab.Tunnel{ID: "door", Name: "front door", Device: "otter"},
+		lab.Name{ID: "inside", Name: "films.home.arpa", Hop: lab.Hop{Service: "cinema"}},
+		lab.Name{ID: "outside", Name: "films.example", Hop: lab.Hop{Tunnel: "door", Port: 443}, Then: []lab.Hop{{Of: "inside", Port: 8096}},
+			Exposed: lab.Exposed{Exposure: lab.WholeWorld, SignInBy: "keys", Certificate: "2027-01-26"}},
 	}
 }
 
@@ -67,6 +72,7 @@ func TestStorageIsThereAfterARestart(t *testing.T) {
 	assert.Len(t, before.Pools, 2)
 	assert.Len(t, before.Copies, 2)
 	assert.Len(t, before.Needs, 1)
+	assert.Len(t, before.Names, 2)
 	assert.Equal(t, 0.0, *before.Copies[1].EveryH, "at once is not unknown")
 }
 

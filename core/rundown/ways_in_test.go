@@ -27,13 +27,13 @@ service "choir library" in library, tcp 8080
 // ownLine is what the lab prints about the only name, or the choir library, after a line.
 func ownLine(t *testing.T, line, head string) (said string, mistakes []string) {
 	t.Helper()
-	p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse(line), rundown.Options{NewID: labtest.IDs("n")})
+	p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse(line), rundown.Options{NewID: labtest.IDs("own")})
 	for _, m := range p.Mistakes {
 		mistakes = append(mistakes, m.Say)
 	}
 	printed := rundown.Print(p.Lab)
-	again := rundown.Load(p.Lab, rundown.Parse(printed), rundown.Options{NewID: labtest.IDs("m"), All: true, Forget: true})
-	require.Empty(t, again.Mistakes)
+	again := rundown.Load(p.Lab, rundown.Parse(printed), rundown.Options{NewID: labtest.IDs("again"), All: true, Forget: true})
+	require.Empty(t, again.Mistakes, printed)
 	require.Empty(t, again.Changes, "what is printed is read again as it was")
 	for _, l := range strings.Split(strings.ReplaceAll(printed, ",\n        ", ", "), "\n") {
 		if rest, ok := strings.CutPrefix(l, head); ok {
@@ -90,7 +90,7 @@ func TestWhatIsNoWayOfAName(t *testing.T) {
 		`a.example -> library, only vlan 9999`:              "a VLAN's number is 1 to 4094, not 9999",
 		`a.example -> library, certificate until 31.2.2027`: "there is no day “31.2.2027”",
 	} {
-		p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse(line), rundown.Options{NewID: labtest.IDs("n")})
+		p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse(line), rundown.Options{NewID: labtest.IDs("own")})
 		if assert.NotEmpty(t, p.Mistakes, line) {
 			assert.Contains(t, p.Mistakes[0].Say, want, line)
 		}
@@ -99,12 +99,12 @@ func TestWhatIsNoWayOfAName(t *testing.T) {
 
 // A device may have a dot in its name, and then its lines are about it.
 func TestADottedNameMayBeADevices(t *testing.T) {
-	p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse("nas.local: 24kg\nnas.local -> anvil"), rundown.Options{NewID: labtest.IDs("n")})
+	p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse("nas.local: 24kg\nnas.local -> anvil"), rundown.Options{NewID: labtest.IDs("own")})
 	assert.Empty(t, p.Mistakes)
 	assert.Empty(t, slices.Collect(lab.Each[lab.Name](p.Lab)))
 	assert.Len(t, slices.Collect(lab.Each[lab.Cable](p.Lab)), 1)
 	p = rundown.Load(labtest.From(t, ""), rundown.Parse("rack r: 10U\n? server \"nas.local\"\nnas.local: 24kg\nbox.local -> nas.local"),
-		rundown.Options{NewID: labtest.IDs("n")})
+		rundown.Options{NewID: labtest.IDs("own")})
 	assert.Empty(t, p.Mistakes)
 	assert.Len(t, slices.Collect(lab.Each[lab.Name](p.Lab)), 1)
 }
@@ -112,7 +112,7 @@ func TestADottedNameMayBeADevices(t *testing.T) {
 // What a name leads through may go: what is behind that is nothing then.
 func TestAHopOfANameGoes(t *testing.T) {
 	l := rundown.Load(labtest.From(t, behindProxy), rundown.Parse("a.example -> tunnel \"front door\" -> \"way in\" -> library:8080"),
-		rundown.Options{NewID: labtest.IDs("n")}).Lab
+		rundown.Options{NewID: labtest.IDs("own")}).Lab
 	for gone, want := range map[string]string{"library": "-> \"front door\" -> way in", "way in": "-> \"front door\""} {
 		id, _ := rundown.DeviceNamed(l)(gone)
 		after, err := l.Apply(l.Removal(lab.Key{Kind: lab.KindDevice, ID: id}))
