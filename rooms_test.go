@@ -26,6 +26,7 @@ var below = map[string][]string{
 	"core/storage": {"core/lab", "core/need"},
 	"core/service": {"core/lab", "core/need", "core/network", "core/address", "core/storage", "core/gear"},
 	"core/reach":   {"core/lab", "core/need", "core/network", "core/address"},
+	"core/request": {"core/lab", "core/address", "core/reach"},
 	"core/drill":   {"core/lab", "core/need", "core/network", "core/power", "core/storage", "core/service", "core/reach"},
 	"core/rundown": {"core/text", "core/lab", "core/rack"},
 	"core/gear":    {"core/text", "core/lab", "core/rack", "core/rundown"},

@@ -145,6 +145,7 @@ func (r *Routing) placeOf(e lab.Endpoint) place {
 // none that is known, in the VLANs that get to it.
 func (r *Routing) placeOfDevice(d lab.Device) place {
 	p := place{}
+	d = r.lab.AnswersAs(d)
 	for _, h := range r.plan.OfDevice(d.ID) {
 		if h.Subnet != address.None && !slices.Contains(p.segments, r.of[h.Subnet]) {
 			p.segments = append(p.segments, r.of[h.Subnet])
@@ -152,9 +153,6 @@ func (r *Routing) placeOfDevice(d lab.Device) place {
 	}
 	if len(p.segments) > 0 {
 		return p
-	}
-	if of, ok := lab.Find[lab.Device](r.lab, d.NetworkOf); ok {
-		return r.placeOfDevice(of)
 	}
 	for _, link := range r.linksOf(d.ID) {
 		for v := range r.net.Over(link) {

@@ -85,6 +85,13 @@ func (p *printer) section(k lineKind, r lab.Record) {
 	p.line(0, column, head, NotesOf(r), said, false)
 }
 
+// LineOf is a record of a kind whose lines begin with a word, as its line.
+func LineOf(l *lab.Lab, r lab.Record) string {
+	p := &printer{lab: l}
+	p.section(lineKindOf(lineKinds(), r.Key().Kind), r)
+	return strings.ReplaceAll(strings.TrimSuffix(p.b.String(), "\n"), "\n"+strings.Repeat(" ", column), " ")
+}
+
 // NotesOf is a record's notes, "" where its kind has none.
 func NotesOf(r lab.Record) string {
 	if f, ok := indexes[scopeOf(r)].byField["notes"]; ok {
