@@ -11,7 +11,6 @@ import (
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
-	"levelstaff/core/report"
 	"levelstaff/exchange"
 )
 
@@ -41,9 +40,6 @@ func (s *Server) networkRoutes() []route {
 		"csv":  func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanCSV(out, l) },
 		"xlsx": func(out *bytes.Buffer, l *lab.Lab) error { return exchange.WriteVLANPlanXLSX(out, l) },
 	}, exchange.ReadVLANPlan)...)
-	if ways, ok := report.Named("ways"); ok {
-		list = append(list, s.alsoAt("/api/v1/ways", "getWay", ways))
-	}
 	slices.SortFunc(list, func(a, b route) int { return bytes.Compare([]byte(a.path+a.method), []byte(b.path+b.method)) })
 	return list
 }

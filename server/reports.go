@@ -21,8 +21,8 @@ func (s *Server) reportRoutes() []route {
 	for _, r := range report.All() {
 		list = append(list, route{method: fiber.MethodGet, path: "/api/v1/reports/" + r.Name, id: "report_" + r.Name, summary: r.Says,
 			in: asked(r), out: r.Answer, do: s.report(r), seen: true})
-		if r.Name == "if_gone" {
-			list = append(list, s.alsoAt("/api/v1/if_gone", "getIfGone", r))
+		if id := askedOften[r.Name]; id != "" {
+			list = append(list, s.alsoAt("/api/v1/"+r.Name, id, r))
 		}
 	}
 	return list
@@ -32,6 +32,9 @@ func (s *Server) reportRoutes() []route {
 func (s *Server) alsoAt(path, id string, r report.Report) route {
 	return route{method: fiber.MethodGet, path: path, id: id, summary: r.Says, in: asked(r), out: r.Answer, do: s.report(r), seen: true}
 }
+
+// askedOften are the reports that have an address of their own, too, each with its ID there.
+var askedOften = map[string]string{"if_gone": "getIfGone", "request": "getRequest", "ways": "getWay"}
 
 // asked is what the query of a report may have, for the OpenAPI document; nil
 // where it has nothing.

@@ -132,6 +132,62 @@ func TestWhatStopsWithoutSomething(t *testing.T) {
 	}
 }
 
+// A request is followed from a reader's place, and what stops it says what would let it
+// through, as a line that can be typed.
+func TestARequestIsFollowed(t *testing.T) {
+	s := served(t)
+	s.lines(t, `vlan 10 "house"`, `vlan 30 "guests"`, "subnet 10.10.0.0/24 vlan 10, gateway .1", "subnet 10.30.0.0/24 vlan 30, gateway .1",
+		`? router "gate"`, "gate 10.10.0.1", "gate 10.30.0.1", "stays 10.10.0.9", `wireless "Guests": vlan 30`, `remote access "phones": into gate`,
+		"from guests to house: none", `service "singing" in stays, tcp 8080, https`,
+		"songs.home.arpa -> stays:8080, sign-in by \"keys\"")
+	way := func(query string) map[string]any {
+		var is map[string]any
+		a := s.ask("GET", "/api/v1/request?"+query, "")
+		require.Equal(t, 200, a.status, a.body)
+		require.NoError(t, json.Unmarshal([]byte(a.body), &is))
+		return is
+	}
+	in := way("from=vlan:10&to=songs.home.arpa")
+	assert.Equal(t, true, in["arrives"])
+	assert.Equal(t, "", in["stops_at"])
+	assert.Equal(t, "asked", in["sign_in"])
+	last := in["steps"].([]any)[3].(map[string]any)
+	assert.Equal(t, "singing", last["title"])
+	assert.Equal(t, "service", last["kind"])
+	for _, from := range []string{"vlan:30", "vlan:guests", "wireless:Guests"} {
+		out := way("from=" + from + "&to=songs.home.arpa")
+		assert.Equal(t, false, out["arrives"], from)
+		assert.Equal(t, "stays", out["stops_at"])
+		assert.Equal(t, "A rule lets guests reach nothing of house.", out["why"])
+		assert.Equal(t, "Let guests reach stays for “web”, and nothing else there.", out["fix"])
+		assert.Equal(t, `from guests to stays: some "web"`, out["line"])
+	}
+	s.lines(t, `from guests to stays: some "web"`)
+	assert.Equal(t, true, way("from=wireless:Guests&to=songs.home.arpa")["arrives"], "what it says lets it through")
+	assert.Equal(t, true, way("from=guest:stays&to=singing")["arrives"])
+	assert.Equal(t, "internet", way("from=internet&to=songs.home.arpa")["stops_at"])
+	exposed := s.report(t, "exposure")["services"].([]any)[1].(map[string]any)
+	assert.Equal(t, []any{"vlan:10", "vlan:30", "wireless:Guests"}, exposed["from"], "phones do not get in: there is no line outside")
+	assert.Equal(t, true, exposed["sign_in"])
+	reached := s.report(t, "reached")
+	assert.Equal(t, []any{"songs.home.arpa"}, reached["services"].([]any)[1].(map[string]any)["names"])
+	for query, say := range map[string]string{
+		"from=moon&to=songs":              `\"moon\" is not a reader's place; it is such as vlan:30`,
+		"from=vlan:77&to=songs":           `There is no VLAN \"77\"`,
+		"from=vlan:nowhere&to=songs":      `There is no VLAN \"nowhere\"`,
+		"from=wireless:x&to=songs":        `There is no wireless network \"x\"`,
+		"from=remote:&to=songs":           `There is no remote access \"\"`,
+		"from=device:nobody&to=songs":     `There is no device \"nobody\"`,
+		"from=vlan:10&to=nowhere.example": `There is no name, service or device \"nowhere.example\"`,
+		"from=vlan:10":                    `There is no name, service or device \"\"`,
+		"to=songs":                        `is not a reader's place`,
+	} {
+		a := s.ask("GET", "/api/v1/request?"+query, "")
+		assert.Equal(t, 400, a.status, query)
+		assert.Contains(t, a.body, say, query)
+	}
+}
+
 // A guest moves, is copied, found and undone as a device is; it is no device in the
 // tables and files of those.
 func TestGuestsGoThroughTheSameHandsAsDevices(t *testing.T) {

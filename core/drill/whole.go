@@ -15,6 +15,7 @@ import (
 	"levelstaff/core/network"
 	"levelstaff/core/power"
 	"levelstaff/core/reach"
+	"levelstaff/core/request"
 	"levelstaff/core/service"
 	"levelstaff/core/storage"
 )
@@ -50,6 +51,7 @@ func newWhole(l *lab.Lab) *Whole {
 	stored.Serves(w.graph)
 	service.Of(l).Needs(w.graph)
 	reach.Of(l).Needs(w.graph, service.Of(l).Elsewhere())
+	request.Of(l).Needs(w.graph)
 	w.written()
 	for d := range lab.Each[lab.Device](l) {
 		// What only feeds others or joins cables does so whatever its state is.
@@ -129,7 +131,7 @@ func (w *Whole) counts(n int32) bool {
 		return r.State == lab.Running
 	case lab.Service:
 		return r.State == lab.Running
-	case lab.Pool, lab.Dataset, lab.NetworkShare, lab.Tunnel:
+	case lab.Pool, lab.Dataset, lab.NetworkShare, lab.Tunnel, lab.Name:
 		return true
 	}
 	return false

@@ -13,7 +13,7 @@ type Name struct {
 	// Hop is where it leads first; it says nothing of an alias.
 	Hop
 	Alias string `json:"alias_of,omitempty" maxLength:"253" description:"Which other name it is the same as, instead of all that"`
-	Then  []Hop  `json:"then,omitempty" nullable:"false" maxItems:"8" description:"Where that passes it on to, and so on: through a proxy to what is behind it"`
+	Then  []Hop  `json:"then,omitempty" nullable:"false" maxItems:"8" description:"Where that passes it on to, and so on"`
 	Exposed
 	Notes string `json:"notes,omitempty" maxLength:"10000"`
 	Remarked

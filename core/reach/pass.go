@@ -109,7 +109,7 @@ func (r *Routing) Rule(from, to Side) (rule lab.Rule, ok bool) {
 }
 
 // Pass is whether packets get from one side to a device, over the cables, VLANs, routers
-// and rules that are written down. what is what they are for, in a word; may tells of a
+// and rules that are written down. what is what they are for, in a word, "" while unknown; may tells of a
 // rule that lets some through, in words of its own, whether that is among them.
 func (r *Routing) Pass(from, to Side, what string, may func(rule string) bool) Passage {
 	switch {
@@ -160,17 +160,20 @@ func (r *Routing) ruledOut(from, to Side, rule lab.Rule, what string) Passage {
 			}
 		}
 	}
-	p := Passage{Why: r.ruleWords(rule), Rule: rule}
-	some, target := what, to.ends[0]
+	begins, target := *rule.From, to.ends[0]
+	put := lab.Rule{From: &begins, To: &target, Says: lab.ReachSome, What: what}
 	if rule.To.Kind == target.Kind { // it is about the device already
-		if target = *rule.To; rule.Says == lab.ReachSome {
-			some = rule.What + " and " + what
+		if target = *rule.To; rule.Says == lab.ReachSome && what != "" {
+			put.What = rule.What + " and " + what
 		}
 	}
-	begins := *rule.From
-	p.Put = lab.Rule{From: &begins, To: &target, Says: lab.ReachSome, What: some}
-	p.Fix = fmt.Sprintf("Let %s reach %s for %s, and nothing else there.", r.lab.EndpointWords(*rule.From), r.lab.EndpointWords(target), what)
-	return p
+	fix := fmt.Sprintf("Let %s reach %s", r.lab.EndpointWords(begins), r.lab.EndpointWords(target))
+	if what == "" {
+		put.Says = lab.ReachAll
+	} else {
+		fix += fmt.Sprintf(" for “%s”, and nothing else there", what)
+	}
+	return Passage{Why: r.ruleWords(rule), Rule: rule, Put: put, Fix: fix + "."}
 }
 
 // ruleWords is a rule in a sentence without its full stop.

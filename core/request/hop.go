@@ -73,7 +73,11 @@ func (w *walk) pass(d lab.Device, port int, v lab.Service, name []string) reach.
 		return reach.Passage{Why: why, Fix: fix}
 	}
 	words := wanted(w.lab, d, v, port, name)
-	return w.reach.Pass(w.at, w.reach.SideOfDevice(d), words[0], func(rule string) bool { return among(rule, words) })
+	what := words[0]
+	if what == d.Title() {
+		what = "" // nothing is known of what for
+	}
+	return w.reach.Pass(w.at, w.reach.SideOfDevice(d), what, func(rule string) bool { return among(rule, words) })
 }
 
 // down says why something does not answer, it or what it runs in or on.
@@ -122,6 +126,9 @@ func (w *walk) hop(h lab.Hop, last bool) bool {
 	}
 	s := Step{Kind: kind, Title: d.Title(), About: d.Key(), Port: h.Port, From: w.at.Device.ID, To: d.ID}
 	v, wrong := w.listens(d, v, h.Port)
+	if v.ID == "" && h.Port == 0 && !last {
+		v = w.passesOn(d)
+	}
 	if s.Port == 0 {
 		s.Port = portOf(v)
 	}
@@ -147,7 +154,8 @@ func (w *walk) hop(h lab.Hop, last bool) bool {
 			w.stop(fmt.Sprintf("%s does not run: it is %s", v.Title(), v.State), "Start "+v.Title()+".")
 			return false
 		case v.Exposure == lab.OnHost && w.lab.AnswersAs(w.at.Device).ID != w.lab.AnswersAs(d).ID:
-			w.stop(v.Title()+" listens on its own host only", fmt.Sprintf("Lead a name through something in %s, or let it listen to others.", d.Title()))
+			w.stop(v.Title()+" listens on its own host only", fmt.Sprintf("Lead a name through something in %s, or let it listen to others.",
+				d.Title()))
 			return false
 		}
 	}
@@ -225,6 +233,19 @@ func (w *walk) listens(d lab.Device, v lab.Service, port int) (service lab.Servi
 	return lab.Service{}, ""
 }
 
+// passesOn is the service of a device that is asked by name for other things: the one that
+// listens where those that do usually listen.
+func (w *walk) passesOn(d lab.Device) lab.Service {
+	for _, port := range []int{443, 80} {
+		for _, v := range w.services[d.ID] {
+			if listensOn(v.Listens, port) {
+				return v
+			}
+		}
+	}
+	return lab.Service{}
+}
+
 // rightPort says where what a device has listens.
 func (w *walk) rightPort(d lab.Device) string {
 	var say []string
@@ -268,13 +289,9 @@ var usualWords = map[string][]string{"https": {"web", "https", "http"}, "http": 
 // wanted are the words that a rule may have for what is asked for, what one would write
 // first.
 func wanted(l *lab.Lab, d lab.Device, v lab.Service, port int, names []string) []string {
-	var words []string
+	words := slices.Concat(usualWords[string(v.Speaks)], usualWords[strconv.Itoa(port)])
 	if v.ID != "" {
 		words = append(words, v.Title())
-	}
-	words = append(words, usualWords[string(v.Speaks)]...)
-	if port > 0 {
-		words = append(words, usualWords[strconv.Itoa(port)]...)
 	}
 	words = append(words, d.Title(), strings.ToLower(d.KindWords()))
 	if port > 0 {

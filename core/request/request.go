@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 
 	"levelstaff/core/address"
 	"levelstaff/core/lab"
@@ -78,6 +79,8 @@ type Requests struct {
 	resolved map[lab.ID]address.Resolved
 	through  map[lab.ID][]lab.Name // the names that a device passes on
 	places   []Place
+	table    func() []Row
+	named    func() map[lab.ID][]lab.Name
 }
 
 // Of is that of a lab.
@@ -101,6 +104,7 @@ func newRequests(l *lab.Lab) *Requests {
 		}
 	}
 	q.places = q.findPlaces()
+	q.table, q.named = sync.OnceValue(q.findTable), sync.OnceValue(q.findNamed)
 	return q
 }
 
@@ -303,7 +307,8 @@ func (w *walk) onward(n lab.Name) ([]lab.Hop, bool) {
 		}
 		next, _ := lab.Find[lab.Name](w.lab, h.Of)
 		if seen[h.Of] {
-			w.stop(fmt.Sprintf("%s is passed on round in a circle: it comes back to %s", n.Title(), next.Title()), "End the way where it is answered.")
+			w.stop(fmt.Sprintf("%s is passed on round in a circle: it comes back to %s", n.Title(), next.Title()),
+				"End the way where it is answered.")
 			return nil, false
 		}
 		seen[h.Of] = true

@@ -115,21 +115,26 @@ func TestTheWayOfARequest(t *testing.T) {
 		{"who is asked is not said", "vlan 40 \"eyes\"\nsubnet 10.40.0.0/24 vlan 40, gateway .1\ngate 10.40.0.1", "eyes", library,
 			"eyes > a name server > way in:443 > library:8080 > choir library"},
 		{"guests may not", "from guests to servers: none", "Quarry guests", library,
-			"Quarry guests > names 1 | A rule lets guests reach nothing of servers. | Let guests reach names 1 for names, and nothing else there. | " +
+			"Quarry guests > names 1 | A rule lets guests reach nothing of servers. | " +
+				"Let guests reach names 1 for “names”, and nothing else there. | " +
 				"from guests to \"names 1\": some \"names\""},
 		{"guests may ask", "from guests to servers: none\nfrom guests to \"names 1\": some \"names\"", "guests", library,
 			"guests > names 1 > way in:443 | A rule lets guests reach nothing of servers. | " +
-				"Let guests reach way in for gateway page, and nothing else there. | from guests to \"way in\": some \"gateway page\""},
-		{"guests may", "from guests to servers: none\nfrom guests to \"names 1\": some \"names\"\nfrom guests to \"way in\": some \"web\"", "guests",
+				"Let guests reach way in for “web”, and nothing else there. | " +
+				"from guests to \"way in\": some \"web\""},
+		{"guests may", "from guests to servers: none\nfrom guests to \"names 1\": some \"names\"\nfrom guests to \"way in\": some \"web\"",
+			"guests",
 			library, "guests > names 1 > way in:443 > library:8080 > choir library"},
 		{"some of it, in its words", "from guests to servers: some \"names and web\"", "guests", library,
 			"guests > names 1 > way in:443 > library:8080 > choir library"},
 		{"some that is not it", "from guests to servers: some \"names and the printer\"", "guests", library,
 			"guests > names 1 > way in:443 | A rule lets guests reach only “names and the printer” of servers. | " +
-				"Let guests reach way in for gateway page, and nothing else there. | from guests to \"way in\": some \"gateway page\""},
+				"Let guests reach way in for “web”, and nothing else there. | " +
+				"from guests to \"way in\": some \"web\""},
 		{"some of the device already", "from guests to servers: some \"names\"\nfrom guests to \"way in\": some \"ssh\"", "guests", library,
 			"guests > names 1 > way in:443 | A rule lets guests reach only “ssh” of way in. | " +
-				"Let guests reach way in for gateway page, and nothing else there. | from guests to \"way in\": some \"ssh and gateway page\""},
+				"Let guests reach way in for “web”, and nothing else there. | " +
+				"from guests to \"way in\": some \"ssh and web\""},
 		{"a proxy that rests", "way in: resting", "house", library,
 			"house > names 1 > way in:443 | way in does not run: it is resting. | Start way in."},
 		{"a host that is faulty", "anvil: faulty", "house", "choir library",
@@ -142,7 +147,8 @@ func TestTheWayOfARequest(t *testing.T) {
 		{"on its own host only", "service \"choir library\": only its host", "house", library,
 			"house > names 1 > way in:443 > library:8080 > choir library | choir library listens on its own host only. | " +
 				"Lead a name through something in library, or let it listen to others."},
-		{"on its own host, from there", "service \"choir library\": only its host", "library", "choir library", "library > library:8080 > choir library"},
+		{"on its own host, from there", "service \"choir library\": only its host", "library", "choir library",
+			"library > library:8080 > choir library"},
 		{"from outside by a name of the house", "", "internet", library,
 			"internet | library.quarry.home.arpa is a name of this house, and means nothing outside. | " +
 				"Ask for it by a name in a domain of your own."},
@@ -155,7 +161,8 @@ func TestTheWayOfARequest(t *testing.T) {
 		{"from outside, nothing open", "books.quarry.example -> library:8080", "internet", "books.quarry.example",
 			"internet > library:8080 | Nothing is open that leads to library. | Open tcp 8080 on fibre line for library, or lead the name " +
 				"through a tunnel. | open \"fibre line\" tcp 8080 to library"},
-		{"from outside, open", "books.quarry.example -> library:8080\nopen \"fibre line\" tcp 8080 to library", "internet", "books.quarry.example",
+		{"from outside, open", "books.quarry.example -> library:8080\nopen \"fibre line\" tcp 8080 to library", "internet",
+			"books.quarry.example",
 			"internet > library:8080 > choir library"},
 		{"from outside, no address of one's own", "books.quarry.example -> library:8080\nline \"fibre line\": shared address", "internet",
 			"books.quarry.example", "internet > library:8080 | The address of fibre line is shared by the provider, so nothing outside can begin; " +
@@ -165,9 +172,11 @@ func TestTheWayOfARequest(t *testing.T) {
 		{"an alias of itself", "name \"a\" -> b\nname \"b\" -> a", "house", "a",
 			"house > names 1 | a.quarry.home.arpa leads back to itself. | Let one of b and a lead to a device or an address."},
 		{"an address that nobody has", "name \"a\" -> 10.20.0.99", "house", "a",
-			"house > names 1 > 10.20.0.99 | No device is written down that has 10.20.0.99. | Give the address to a device, or the name another one."},
+			"house > names 1 > 10.20.0.99 | No device is written down that has 10.20.0.99. | " +
+				"Give the address to a device, or the name another one."},
 		{"a name passed on to itself", "x.example -> \"way in\" -> name y.example\ny.example -> \"way in\" -> name x.example",
-			"house", "x.example", "house > names 1 | x.example is passed on round in a circle: it comes back to x.example. | End the way where it is answered."},
+			"house", "x.example",
+			"house > names 1 | x.example is passed on round in a circle: it comes back to x.example. | End the way where it is answered."},
 		{"no VLAN gets there", "vlan 50 \"dome\"\non anvil: vm \"mount\": 1GB, vlan 50 10.50.0.4\nservice \"sky\" in mount, tcp 80\n" +
 			"core/24 tagged 20,30,50\nsubnet 10.50.0.0/24 vlan 50, gateway .1\ngate 10.50.0.1", "house", "sky",
 			"house > mount:80 | No cable carries dome (50) to anvil. | Tag 50 on core/23."},

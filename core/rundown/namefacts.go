@@ -147,12 +147,12 @@ func (h hopSaid) hop(s setting, behind bool) (lab.Hop, error) {
 	return lab.Hop{}, mayBe(h.name, say)
 }
 
-// hopsCalled are the devices, services and tunnels, and behind the first hop the names,
-// that go by a name.
+// hopsCalled are the devices, services and tunnels that go by a name, and behind the first
+// hop, where there are none, the names of one's own.
 func hopsCalled(s setting, n neededSaid, behind bool) []lab.Key {
 	var found []lab.Key
 	for _, kind := range []lab.RecordKind{lab.KindDevice, lab.KindService, lab.KindTunnel, lab.KindName} {
-		if n.kind != "" && n.kind != kind || kind == lab.KindName && !behind {
+		if n.kind != "" && n.kind != kind || kind == lab.KindName && (!behind || found != nil) {
 			continue
 		}
 		if id, err := s.named(kind, n.name); err == nil {
@@ -325,9 +325,11 @@ func exposedFacts[R any](of scope, at func(*R) *lab.Exposed) []fact {
 		},
 		show: func(_ *lab.Lab, b box) string { return string(is(b).Within) }}
 	signIn := choice(of, "sign-in", "sign_in", func(r *R) *lab.SignIn { return &at(r).SignIn }, []option[lab.SignIn]{
-		{lab.SignInAsked, "with sign-in", []string{"with a password", "with password", "password", "sign-in", "with a login", "with login", "needs a password",
+		{lab.SignInAsked, "with sign-in", []string{"with a password", "with password", "password", "sign-in", "with a login", "with login",
+			"needs a password",
 			"asks for a password", "behind a login"}},
-		{lab.SignInNone, "without sign-in", []string{"no sign-in", "no password", "without a password", "without password", "no login", "without a login"}},
+		{lab.SignInNone, "without sign-in", []string{"no sign-in", "no password", "without a password", "without password", "no login",
+			"without a login"}},
 	})
 	asked, spoken := signIn.set, signIn.write
 	signIn.set = func(b box, v any) {

@@ -45,7 +45,8 @@ func ownLine(t *testing.T, line, head string) (said string, mistakes []string) {
 
 func TestANameLeadsOnThroughWhatPassesItOn(t *testing.T) {
 	for line, want := range map[string]string{
-		`a.example -> "way in" -> library:8080, certificate until 2027-01-26, sign-in by "keys"`: `-> way in -> library port 8080, sign-in by "keys", certificate until 2027-01-26`,
+		`a.example -> "way in" -> library:8080, certificate until 2027-01-26, sign-in by "keys"`://
+		`-> way in -> library port 8080, sign-in by "keys", certificate until 2027-01-26`,
 		`name a.example -> tunnel "front door" -> "way in":443, open to the world, with sign-in`: `-> "front door" -> way in port 443, open to the world, with sign-in`,
 		`a.example -> 10.20.0.3:8443`:                                 `-> 10.20.0.3 port 8443`,
 		`a.example -> library on port 8080`:                           `-> library port 8080`,
@@ -99,7 +100,8 @@ func TestWhatIsNoWayOfAName(t *testing.T) {
 
 // A device may have a dot in its name, and then its lines are about it.
 func TestADottedNameMayBeADevices(t *testing.T) {
-	p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse("nas.local: 24kg\nnas.local -> anvil"), rundown.Options{NewID: labtest.IDs("own")})
+	p := rundown.Load(labtest.From(t, behindProxy), rundown.Parse("nas.local: 24kg\nnas.local -> anvil"),
+		rundown.Options{NewID: labtest.IDs("own")})
 	assert.Empty(t, p.Mistakes)
 	assert.Empty(t, slices.Collect(lab.Each[lab.Name](p.Lab)))
 	assert.Len(t, slices.Collect(lab.Each[lab.Cable](p.Lab)), 1)
