@@ -230,9 +230,10 @@ type ReachedServices struct {
 
 // ReaderPlace is where a reader may be.
 type ReaderPlace struct {
-	From  string           `json:"from" required:"true" description:"As request takes it"`
-	Kind  lab.EndpointKind `json:"kind" required:"true"`
-	Title string           `json:"title" required:"true"`
+	From  string `json:"from" required:"true" description:"As request takes it"`
+	Kind  string `json:"kind" required:"true" enum:"vlan,wireless_network,remote_access,internet"`
+	Title string `json:"title" required:"true"`
+	In    string `json:"in,omitempty" description:"Of a wireless network its VLAN as a place, from which the same is reached"`
 }
 
 // ReachedService is one service.
@@ -257,7 +258,11 @@ func reachedOf(a Ask) (ReachedServices, error) {
 	q := request.Of(a.Lab)
 	out := ReachedServices{[]ReaderPlace{}, []ReachedService{}, q.Names()}
 	for _, p := range q.Places() {
-		out.Places = append(out.Places, ReaderPlace{placeText(a.Lab, p), p.Kind, p.Title})
+		place := ReaderPlace{From: placeText(a.Lab, p), Kind: string(p.Kind), Title: p.Title}
+		if p.In.ID != "" {
+			place.In = placeText(a.Lab, q.PlaceOf(lab.EndpointOf(p.In)))
+		}
+		out.Places = append(out.Places, place)
 	}
 	for _, r := range q.Table() {
 		row := ReachedService{r.Service.Title(), r.Service.ID, r.Service.Worth, append([]string{}, r.Names...), []ReachedCell{}}

@@ -46,9 +46,9 @@ func (w *walk) ask() bool {
 		d, _ := lab.Find[lab.Device](w.lab, id)
 		p := w.pass(d, port, lab.Service{Speaks: "dns"}, nil)
 		if p.OK {
-			by := "answers for " + w.name
+			by := ""
 			if silent != nil {
-				by += "; " + lab.Listed(silent, 3) + " is asked first, and does not"
+				by = lab.Listed(silent, 3) + " would be asked first, and does not answer"
 			}
 			w.step(asked(d, by))
 			return true

@@ -21,6 +21,7 @@ import (
 type Place struct {
 	lab.Endpoint
 	Title string
+	In    lab.Key // the VLAN that a wireless network is in: what is reached is the same
 	side  reach.Side
 }
 
@@ -150,7 +151,8 @@ func (q *Requests) Wireless(w lab.WirelessNetwork) Place {
 		}
 	}
 	if id, ok := q.lab.Having(lab.KindVLAN, lab.VLANKey(*w.VLAN, domain)); ok {
-		p.side = q.reach.SideOf(lab.EndpointOf(lab.Key{Kind: lab.KindVLAN, ID: id}))
+		p.In = lab.Key{Kind: lab.KindVLAN, ID: id}
+		p.side = q.reach.SideOf(lab.EndpointOf(p.In))
 	}
 	return p
 }

@@ -119,6 +119,7 @@ export const sheets: Sheet[] = [
     tabs: [
       { path: '', text: 'Towers', is: services('TowersView') },
       { path: 'room', text: 'Room', is: services('RoomView') },
+      { path: 'there', text: 'Ways there', is: services('ThereView') },
       { path: 'gone', text: 'If it goes', is: services('GoneView') },
       { path: 'all', text: 'Everything', is: services('AllView') },
     ],
