@@ -8,6 +8,7 @@ import (
 	"levelstaff/core/address"
 	"levelstaff/core/battery"
 	"levelstaff/core/cabling"
+	"levelstaff/core/drill"
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/network"
@@ -67,6 +68,10 @@ type Figures struct {
 	Largest   string   `json:"largest_host,omitempty" description:"The running host with most memory that runs guests"`
 	Starts    int      `json:"without_largest_start" required:"true" description:"So many of its guests start elsewhere without it"`
 	StartsOf  int      `json:"without_largest_of" required:"true"`
+	Household int      `json:"household_services" required:"true" description:"Services that the household lives with, and that run"`
+	Alone     int      `json:"household_one_leg" required:"true" description:"Those of them that stop when some one thing goes"`
+	Worst     string   `json:"worst_loss,omitempty" description:"The one thing whose loss stops most of what people use"`
+	WorstHit  int      `json:"worst_loss_services" required:"true" description:"How many services stop then"`
 	Currency  string   `json:"currency,omitempty"`
 	Act       int      `json:"act" required:"true" description:"Open findings that ask to act"`
 	Watch     int      `json:"watch" required:"true"`
@@ -143,6 +148,8 @@ func (f Figures) Words() []Figure {
 		f.given(),
 		f.coresGiven(),
 		f.withoutLargest(),
+		{"household_one_leg", "Household services on one leg", fmt.Sprintf("%d of %d", f.Alone, f.Household), float64(f.Alone), -1},
+		{"worst_loss", "Services that the worst single loss stops", f.worstLoss(), float64(f.WorstHit), -1},
 		optional("db_a", "Loudest place", f.DB, 1, -1, func(v float64) string { return fmt.Sprintf("%.0f dB(A), %s", v, f.Loudest) }),
 	}
 }
@@ -204,6 +211,7 @@ func FiguresOf(l, built *lab.Lab, in lab.ID, today lab.Day) Figures {
 	f.runs(l, built, in, today)
 	f.stores(l, in)
 	f.hosts(l, in)
+	f.goes(l)
 	for _, found := range finding.All(l, today) {
 		if !found.Open() || in != "" && !concerns(l, found, in) {
 			continue
@@ -218,6 +226,23 @@ func FiguresOf(l, built *lab.Lab, in lab.ID, today lab.Day) Figures {
 		}
 	}
 	return f
+}
+
+// goes adds what comes of single losses, in the whole lab.
+func (f *Figures) goes(l *lab.Lab) {
+	w := drill.Of(l)
+	legs, of := w.OnOneLeg()
+	f.Alone, f.Household = len(legs), of
+	if worst := w.Losses(); len(worst) > 0 && worst[0].Services > 0 {
+		f.Worst, f.WorstHit = worst[0].Title, worst[0].Services
+	}
+}
+
+func (f Figures) worstLoss() string {
+	if f.Worst == "" {
+		return "none"
+	}
+	return fmt.Sprintf("%d, %s", f.WorstHit, f.Worst)
 }
 
 // draws adds what is drawn, in the lab or in one rack; limits are of the lab as a whole.

@@ -112,12 +112,13 @@ var checks = slices.Concat([]check{
 	{"battery", "a battery of unknown age", batteries},
 	{"faulty-part", "a faulty part in use", faultyParts},
 	{"idle", "idle, and taking room", idle},
-}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks, serviceChecks, needChecks)
+}, cablingChecks, networkChecks, addressChecks, reachChecks, powerChecks, storageChecks, serviceChecks, needChecks, wayChecks)
 
 // All runs every check, those that ask for most first. today tells which
 // accepted findings are due to be looked at again.
 func All(l *lab.Lab, today lab.Day) []Finding {
-	return run(l, slices.Concat(checks, on(today, batteryChecks), on(today, copyChecks), on(today, supportChecks)), today)
+	return run(l, slices.Concat(checks, on(today, batteryChecks), on(today, copyChecks), on(today, supportChecks),
+		on(today, certificateChecks)), today)
 }
 
 func run(l *lab.Lab, checks []check, today lab.Day) []Finding {

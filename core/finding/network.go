@@ -32,7 +32,7 @@ var (
 	ofNetwork = namesOf(networkChecks, addressChecks, reachChecks)
 	ofPower   = namesOf(powerChecks, on("", batteryChecks))
 	ofStorage = namesOf(storageChecks, on("", copyChecks))
-	ofService = namesOf(serviceChecks, needChecks, on("", supportChecks))
+	ofService = namesOf(serviceChecks, needChecks, wayChecks, on("", supportChecks), on("", certificateChecks))
 )
 
 func namesOf(checks ...[]check) map[string]bool {

@@ -26,6 +26,17 @@ pool "fast" on anvil: mirror of bay 1-2
 pool "hold" on silo: mirror of bay 1-2
 `
 
+// inServers is a site in web, and something that can pass requests on to it.
+const inServers = `on anvil: vm "way in": 1GB, vlan 20 10.20.0.5
+on anvil: vm "web": 1GB, vlan 20 10.20.0.6
+? router "gate"
+gate 10.20.0.1
+service "site" in web, tcp 80
+`
+
+// open lets the site be reached from outside.
+const open = "line \"out\": 10M down, fixed address, into gate\nopen \"out\" tcp 80 to web\n"
+
 // Each line or two makes one check speak.
 func TestWhatTheChecksOfServicesSay(t *testing.T) {
 	for _, c := range []struct{ check, lines, say string }{
@@ -76,6 +87,29 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 		{"address-twice", "on anvil: vm \"a\": vlan 20 10.20.0.9\non thrush: vm \"b\": vlan 20 10.20.0.9", "10.20.0.9"},
 		{"address-outside", "subnet 10.30.0.0/24: vlan 30\non anvil: vm \"a\": vlan 20 10.30.0.9",
 			"10.30.0.9 of a is on port vlan 20, which is in VLAN 20"},
+		{"name-wrong", inServers + "site.example -> \"way in\" -> 10.20.0.77:80",
+			"The name site.example does not get there: No device is written down that has 10.20.0.77. Give the address to a device,"},
+		{"name-wrong", inServers + "site.example -> \"way in\" -> web:81",
+			"The name site.example does not get there: Nothing in web listens on 81. Lead there by another port: site on tcp 80."},
+		{"name-wrong", inServers + "a.example -> \"way in\" -> name b.example\nb.example -> \"way in\" -> name a.example",
+			"The name a.example does not get there: a.example is passed on round in a circle"},
+		{"past-proxy", inServers + "site.home.arpa -> \"way in\" -> web:80\nold.home.arpa -> web:80",
+			"The name old.home.arpa leads straight to site, past way in, which site.home.arpa goes through."},
+		{"not-reached", "subnet 10.99.0.0/24\non anvil: vm \"far\": 1GB, address 10.99.0.5\nservice \"page\" in far, tcp 80",
+			"Nobody reaches page; from servers: No router has an address in servers (20)."},
+		{"reached-too-far", inServers + "site.home.arpa -> web:80, only vlan 30", "site.home.arpa is meant for VLAN 30, and is reached from servers too."},
+		{"reached-too-far", inServers + open +
+			"site.example -> web:80, only the lab", "site.example is meant for the lab alone, and is reached from internet too."},
+		{"reached-too-far", inServers + "site.example -> web:80, open to the world",
+			"site.example is meant to be reached from outside, and is not: There is no line outside."},
+		{"open-no-sign-in", inServers + open + "site.example -> web:80, without sign-in",
+			"site is reached from anywhere outside by site.example, and nobody has to sign in."},
+		{"open-no-sign-in", inServers + open + "site.example -> web:80",
+			"site is reached from anywhere outside by site.example, and it is not written down whether one signs in."},
+		{"certificate", "site.example -> anvil, certificate until 2026-12-11", "The certificate of site.example ends on 2026-12-11, in 13 days."},
+		{"certificate", "service \"x\": certificate until 2026-11-27", "The certificate of x ended on 2026-11-27."},
+		{"household-one-leg", "on anvil: vm \"a\": 1GB\nservice \"x\": in a, household",
+			"1 of 1 of the household's services have no stand-by for some one thing: x. Without anvil 1 of them stop."},
 	} {
 		t.Run(c.check+" "+c.lines, func(t *testing.T) {
 			l := labtest.From(t, twoHosts+c.lines)

@@ -23,7 +23,7 @@ type Ending struct {
 	Record lab.Key  `json:"record" required:"true"`
 	Device lab.ID   `json:"device_id,omitempty" description:"The device it is about"`
 	Title  string   `json:"title" required:"true"`
-	What   string   `json:"what" required:"true" description:"return, warranty, battery, or the licence's name"`
+	What   string   `json:"what" required:"true" description:"return, warranty, battery, certificate, or the licence's name"`
 	On     lab.When `json:"on" required:"true"`
 	Last   lab.Day  `json:"last" required:"true" description:"The last day that it may mean"`
 	Days   int      `json:"days" required:"true" description:"From today to that day, below zero when it is over"`
@@ -52,6 +52,12 @@ func Money(l *lab.Lab, today lab.Day) MoneyReport {
 		if d.PriceMinor == nil && d.Got != lab.ForFree && len(matters[d.Kind]) > 0 && !slices.Contains(d.Never, "price_minor") {
 			r.Unpriced++
 		}
+	}
+	for n := range lab.Each[lab.Name](l) {
+		r.ends(n, "", "certificate", n.Certificate)
+	}
+	for v := range lab.Each[lab.Service](l) {
+		r.ends(v, v.In, "certificate", v.Certificate)
 	}
 	for p := range lab.Each[lab.Part](l) {
 		r.thing(p, p.Device, p.Money)

@@ -279,7 +279,8 @@ func reachedOf(a Ask) (ReachedServices, error) {
 }
 
 func reachedText(r ReachedServices) lines {
-	t := lines{head: []string{"SERVICE"}, none: "no services yet", foot: "yes: reached, with sign-in; open: without; ?: reached, and nothing says"}
+	t := lines{head: []string{"SERVICE"}, none: "no services yet",
+		foot: "yes: reached, with sign-in; open: without; ?: reached, and nothing says"}
 	for _, p := range r.Places {
 		t.head = append(t.head, strings.ToUpper(p.Title))
 	}

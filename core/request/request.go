@@ -157,6 +157,19 @@ func (q *Requests) Wireless(w lab.WirelessNetwork) Place {
 	return p
 }
 
+// VLANOf is the number of the VLAN that a place is; ok is false where it is none.
+func (q *Requests) VLANOf(p Place) (number int, ok bool) {
+	key := p.In
+	if key.ID == "" {
+		key = p.Key()
+	}
+	v, ok := lab.Find[lab.VLAN](q.lab, key.ID)
+	return v.Number, ok && key.Kind == lab.KindVLAN
+}
+
+// Nowhere reports whether nothing says where in the network a place is.
+func (p Place) Nowhere() bool { return p.side.Bad() != "" }
+
 func (p Place) outside() bool { return p.Kind == lab.Internet }
 
 // Target is what is asked for: a name of its owner's, or a service or a device straight.

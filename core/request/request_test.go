@@ -2,6 +2,7 @@ package request_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -185,4 +186,97 @@ func TestTheWayOfARequest(t *testing.T) {
 			assert.Equal(t, c.want, said(t, built(t, c.more), c.from, c.to))
 		})
 	}
+}
+
+// What each place gets at, by hand: guests get outside and come in by the tunnel.
+func TestWhatIsReachedFromWhere(t *testing.T) {
+	l := built(t, `from guests to servers: none
+from guests to "names 1": some "names"
+from guests to internet: all
+library.quarry.example -> tunnel "front door" -> "way in":443, without sign-in
+service "choir library": only the lab`)
+	q := request.Of(l)
+	cells := map[string]string{}
+	for _, row := range q.Table() {
+		for i, c := range row.Cells {
+			say := "no"
+			if c.Arrives {
+				say = strings.TrimSpace(fmt.Sprintf("%s %s", c.By.Name, c.SignIn))
+			}
+			if c.Straight {
+				say += " straight"
+			}
+			cells[row.Service.Name+" from "+q.Places()[i].Title] = say
+		}
+	}
+	for of, want := range map[string]string{
+		"choir library from house":         "library.quarry.home.arpa asked",
+		"choir library from guests":        "library.quarry.example none",
+		"choir library from Quarry guests": "library.quarry.example none",
+		"choir library from phones":        "library.quarry.home.arpa asked",
+		"choir library from internet":      "library.quarry.example none",
+		"gateway page from guests":         "no",
+		"gateway page from house":          "",
+		"gateway page from internet":       "no",
+	} {
+		assert.Equal(t, want, cells[of], of)
+	}
+	e := q.Exposures()[0]
+	assert.True(t, e.Outside)
+	assert.Equal(t, lab.SignInNone, e.SignIn, "the weakest way counts")
+	assert.Equal(t, "library.quarry.example", e.Name.Name)
+	assert.Empty(t, q.Exposures()[1].SignIn, "nothing says so of the gateway page")
+}
+
+// A service that is reached by none of its names may be at its own address.
+func TestReachedStraight(t *testing.T) {
+	l := built(t, "way in: resting")
+	q := request.Of(l)
+	c := q.Table()[0].Cells[0]
+	assert.True(t, c.Arrives && c.Straight)
+}
+
+// A rule lets through no more than it says: with one that lets some through, whatever got
+// there before still does, and nothing else.
+func TestARuleThatIsWrittenDownLetsItThrough(t *testing.T) {
+	l := built(t, "from guests to servers: none")
+	for round := range 5 {
+		to, _ := request.Of(l).Target("library.quarry.home.arpa")
+		w := request.Of(l).Way(from(t, l, "guests"), to)
+		if w.Arrives {
+			assert.Len(t, slices.Collect(lab.Each[lab.Rule](l)), 6, "one for the name server, one for the proxy")
+			return
+		}
+		require.NotNil(t, w.Put, w.Why)
+		p := rundown.Load(l, rundown.Parse(rundown.LineOf(l, w.Put)), rundown.Options{NewID: labtest.IDs(fmt.Sprint("r", round))})
+		require.Empty(t, p.Mistakes)
+		require.Len(t, p.Changes, 1)
+		l = p.Lab
+	}
+	assert.Fail(t, "it never arrives")
+}
+
+// Fixing what is said, again and again, comes to an end for every place and service, or to
+// something that no line puts right.
+func FuzzRequest(f *testing.F) {
+	f.Add("guests", "library.quarry.home.arpa", "from guests to servers: none")
+	f.Add("internet", "x.example", "x.example -> \"way in\" -> name y.example\ny.example -> \"way in\" -> name x.example")
+	f.Add("phones", "choir library", "gate: resting")
+	f.Fuzz(func(t *testing.T, place, asked, more string) {
+		p := rundown.Load(labtest.From(t, house), rundown.Parse(more), rundown.Options{NewID: labtest.IDs("z")})
+		q := request.Of(p.Lab)
+		to, ok := q.Target(asked)
+		if !ok {
+			return
+		}
+		for _, at := range q.Places() {
+			w := q.Way(at, to)
+			assert.Equal(t, w.Arrives, w.StopsAt() == "")
+			assert.Equal(t, w.Arrives, w.Why == "")
+			assert.NotEmpty(t, w.Steps)
+			if w.Put != nil {
+				assert.NotContains(t, rundown.LineOf(p.Lab, w.Put), "\n")
+			}
+		}
+	})
 }

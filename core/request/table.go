@@ -156,3 +156,27 @@ func (q *Requests) Names() []string {
 
 // Whole is a name with its domain.
 func (q *Requests) Whole(n lab.Name) string { return q.resolved[n.ID].Whole }
+
+// Wrong says what is wrong with a name whoever asks for it: that its way comes back to
+// itself, or something on it cannot pass it on. fix is "" where none is known, and why
+// where nothing is wrong.
+func (q *Requests) Wrong(n lab.Name) (why, fix string) {
+	if n.Alias != "" || len(n.Hops()) == 0 {
+		return "", "" // which is said of what it leads to
+	}
+	w := &walk{Requests: q}
+	hops, ok := w.onward(n)
+	for i, h := range hops {
+		last := i == len(hops)-1
+		if i == 0 { // whether one gets there depends on from where
+			w.at = q.reach.SideOfDevice(q.lab.HopDevice(h))
+		}
+		if ok = ok && (h.Tunnel != "" || w.at.Device.ID == "" && !h.Address.IsValid() || w.hop(h, last)); !ok {
+			break
+		}
+		if h.Tunnel != "" {
+			w.at = q.reach.SideOfDevice(q.lab.HopDevice(h))
+		}
+	}
+	return w.Why, w.Fix
+}

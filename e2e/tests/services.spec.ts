@@ -68,6 +68,10 @@ test.describe('in Quarry House', () => {
 
   test('what does most harm comes first, and a lab that would not start again says where to cut', async ({ page, lab }) => {
     await page.goto(new URL('/services/gone', lab.url).href)
+    const circles = page.getByRole('list', { name: 'What waits for itself' })
+    await expect(circles).toContainText('It does not start: keys needs mail archive, and mail archive needs keys.')
+    await expect(page.getByText('1 circle keeps it from starting')).toBeVisible()
+    await type(page, '"keys" wants "mail archive"')
     await expect(page.getByText('Nothing waits for itself: everything starts again.')).toBeVisible()
     const losses = page.getByRole('region', { name: 'Losses' })
     await expect(losses.getByRole('row').nth(1)).toContainText('keep')
@@ -85,7 +89,6 @@ test.describe('in Quarry House', () => {
     // Two that need each other start no more once all is dark; the need that is only wanted opens it.
     await type(page, '"names 1" needs "names 2"')
     await type(page, '"names 2" needs "names 1"')
-    const circles = page.getByRole('list', { name: 'What waits for itself' })
     await expect(circles).toContainText('It does not start: names 1 needs names 2, and names 2 needs names 1.')
     await expect(circles).toContainText('let names 1 start without names 2')
     await expect(circles).toContainText('Never starts: ')
@@ -93,6 +96,39 @@ test.describe('in Quarry House', () => {
     await expect(page.getByText('Nothing waits for itself: everything starts again.')).toBeVisible()
     const order = page.getByRole('list', { name: 'Start order' }).getByRole('button', { name: /^names [12]$/ })
     await expect(order).toHaveText(['names 1', 'names 2'])
+    expect(await serious(page)).toEqual([])
+  })
+
+  test('why visitors do not get to the library is found, and put right', async ({ page, lab }) => {
+    await page.goto(new URL('/services/there', lab.url).href)
+    const steps = page.getByRole('list', { name: 'Way of the request' }).getByRole('listitem')
+    await expect(steps).toHaveText([/Quarry guests/, /gate/, /stopped before.*way in/])
+    await expect(page.getByText('A rule lets guests reach nothing of servers.')).toBeVisible()
+    const table = page.getByRole('region', { name: 'What is reached from where' })
+    await expect(table.getByRole('button', { name: 'night builds from internet: reached without a sign-in' })).toBeVisible()
+    await page.getByRole('button', { name: 'Write it down' }).click()
+    await expect(steps).toHaveText([/Quarry guests/, /gate/, /way in/, /library/, /choir library/])
+    await expect(page.getByText('It arrives, behind a sign-in.')).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(page.getByText('A rule lets guests reach nothing of servers.')).toBeVisible()
+
+    // From a desk the cables of a hop are one click away.
+    await page.getByRole('combobox', { name: 'From' }).click()
+    await page.getByRole('combobox', { name: 'From' }).fill('anvil')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('It arrives, behind a sign-in.')).toBeVisible()
+    await steps.filter({ hasText: 'finch' }).getByRole('button', { name: /cables/ }).click()
+    await expect(page).toHaveURL(/\/networks\/ways$/)
+    await expect(page.getByRole('list', { name: 'Way' }).getByRole('listitem').last()).toContainText('finch')
+    await page.goBack()
+
+    // A cell says how it is reached, and shows the way.
+    await table.getByRole('button', { name: /^films from internet: not reached/ }).click()
+    await expect(page.getByText('films.quarry.home.arpa is a name of this house, and means nothing outside.')).toBeVisible()
+    await type(page, 'films.quarry.home.arpa -> "way in" -> "film shelf":8097')
+    await table.getByRole('button', { name: /^films from house/ }).click()
+    await expect(page.getByText('Nothing in film shelf listens on 8097.')).toBeVisible()
+    await expect(page.getByText('Lead there by another port: films on tcp 8096.')).toBeVisible()
     expect(await serious(page)).toEqual([])
   })
 

@@ -119,6 +119,8 @@ const poolNote = (p: PoolRow) =>
   `${p.name} on ${p.device}, its line at 80 %; ${p.used_on ? `used as of ${p.used_on}` : 'used by what its datasets and copies come to'}`
 /** The fullest hosts by memory and the fullest by cores, and what becomes of the guests of the largest. */
 const { running } = useServices(() => shows('service'))
+const { data: lost } = useReport(() => (shows('service') ? api('/api/v1/reports/worst') : ''))
+const { data: dark } = useReport(() => (shows('service') ? api('/api/v1/reports/circles') : ''))
 const takes = (h: HostRow) => h.taken_bytes ?? 0
 const ofMemory = computed(() =>
   (running.value?.hosts ?? [])
@@ -317,6 +319,19 @@ function spaceWords(s: Space): string {
         :of="running.largest.of"
         unit="start"
         :note="`of the running guests of the largest host, elsewhere`" />
+      <LevelVial
+        v-if="lost?.household_services"
+        name="On one leg"
+        :before="builtFigures?.household_one_leg"
+        :used="lost.on_one_leg.length"
+        :of="lost.household_services"
+        unit=""
+        note="services of the household that stop when some one thing goes" />
+      <p v-if="dark?.circles.length" class="note">
+        <span class="bad"
+          >{{ dark.circles.length }} {{ dark.circles.length === 1 ? 'circle keeps' : 'circles keep' }} it from starting</span
+        >
+      </p>
     </template>
     <template v-if="here">
       <LevelVial

@@ -80,7 +80,8 @@ type Column = (typeof columns.value)[number]
 function says(s: Schemas['ReachedService'], p: Column) {
   const c = p.cell(s)
   if (!c.arrives) return `${s.name} from ${p.title}: not reached. ${c.why ?? ''}`
-  return `${s.name} from ${p.title}: reached${c.sign_in ? ` ${ways[c.sign_in]}` : ', sign-in not said'}${c.straight ? ', not by its name' : ''}`
+  const signIn = c.sign_in ? ` ${ways[c.sign_in]}` : ', sign-in not said'
+  return `${s.name} from ${p.title}: reached${signIn}${c.straight ? ', not by its name' : ''}`
 }
 const isAsked = (s: Schemas['ReachedService'], p: Column) => p.from === asked.from && p.cell(s).to === asked.to
 function pick(step: Schemas['RequestStep']) {

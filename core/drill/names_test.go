@@ -1,0 +1,77 @@
+package drill_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"levelstaff/core/drill"
+	"levelstaff/core/lab"
+	"levelstaff/core/labtest"
+	"levelstaff/core/rundown"
+)
+
+// A library behind a proxy, with two name servers, and a name from outside by a tunnel.
+const named = `vlan 20 "servers"
+subnet 10.20.0.0/24: vlan 20, names end in "home.arpa"
+? server "anvil"
+? server "thrush"
+? router "gate"
+on anvil: vm "way in": 1GB, vlan 20 10.20.0.2
+on anvil: vm "library": 1GB, vlan 20 10.20.0.3
+on thrush: vm "names 1": 1GB, vlan 20 10.20.0.4
+on thrush: vm "names 2": 1GB, vlan 20 10.20.0.5
+name servers of vlan 20: names 1, names 2
+service "choir library": in library, household, used by "the choir"
+line "fibre": 100M down, into gate
+tunnel "front door": from gate outwards
+library.home.arpa -> "way in" -> library
+`
+
+// stops is what stops without something, by hand.
+func stops(t *testing.T, text, gone string) (titles []string, why map[string][]string) {
+	t.Helper()
+	l := labtest.From(t, text)
+	id, ok := rundown.DeviceNamed(l)(gone)
+	require.True(t, ok)
+	why = map[string][]string{}
+	for _, h := range drill.Of(l).IfGone(drill.Target{Key: lab.Key{Kind: lab.KindDevice, ID: id}}).Stops {
+		titles = append(titles, h.Title)
+		why[h.Title] = h.Why
+	}
+	return titles, why
+}
+
+func TestWhatIsReachedThroughAProxyGoesWithIt(t *testing.T) {
+	titles, why := stops(t, named, "way in")
+	assert.Equal(t, []string{"choir library", "library.home.arpa"}, titles)
+	assert.Equal(t, []string{"choir library is reached by library.home.arpa", "library.home.arpa goes through way in", "way in is gone"},
+		why["choir library"])
+
+	// Any one of its names will do.
+	titles, _ = stops(t, named+"library.example -> tunnel \"front door\" -> library\n", "way in")
+	assert.Equal(t, []string{"library.home.arpa"}, titles)
+
+	// Any one name server will do, and both are on one host.
+	titles, _ = stops(t, named, "names 1")
+	assert.Empty(t, titles)
+	titles, why = stops(t, named, "thrush")
+	assert.Equal(t, []string{"choir library", "names 1", "names 2", "library.home.arpa"}, titles)
+	assert.Equal(t, "library.home.arpa is answered by names 1 or names 2", why["choir library"][1])
+
+	// From outside no name server of the house is asked.
+	titles, _ = stops(t, named+"library.example -> tunnel \"front door\" -> library\n", "thrush")
+	assert.NotContains(t, titles, "choir library")
+
+	// An alias goes with what it is the same as.
+	titles, _ = stops(t, named+"name \"books\" -> \"library.home.arpa\"\n", "way in")
+	assert.Equal(t, []string{"choir library", "books", "library.home.arpa"}, titles)
+}
+
+// A name server that has a name itself does not wait for that.
+func TestANameServerWithANameStarts(t *testing.T) {
+	l := labtest.From(t, named+"service \"names\": in names 1\nnames.home.arpa -> names 1\n")
+	assert.Empty(t, drill.Of(l).Circles())
+	assert.Empty(t, drill.Of(l).Start().Stuck)
+}
