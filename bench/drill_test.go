@@ -12,6 +12,8 @@ import (
 	"levelstaff/core/labtest"
 	"levelstaff/core/power"
 	"levelstaff/core/reach"
+	"levelstaff/core/request"
+	"levelstaff/core/rundown"
 	"levelstaff/core/service"
 	"levelstaff/core/storage"
 )
@@ -93,4 +95,27 @@ func BenchmarkWhole(b *testing.B) {
 		storage.Of(l)
 		reach.Of(l)
 	}, func(l *lab.Lab) { drill.Of(l) })
+}
+
+// BenchmarkRequest follows one request in a lab of 5,000 devices, 2,000 guests and as many
+// names that go through a proxy.
+func BenchmarkRequest(b *testing.B) {
+	l := needing(b, 5000, 2000, 0)
+	var text strings.Builder
+	text.WriteString("name servers of vlan 10: \"guest 1\", \"guest 2\"\nvlan 20 guests\nsubnet 10.1.0.0/16 vlan 20: gateway 10.1.0.1\n" +
+		"gate 10.1.0.1\nfrom guests to house: some \"names and web\"\n")
+	for g := 3; g < 2000; g++ {
+		fmt.Fprintf(&text, "s%d.home.arpa -> \"guest 0\" -> \"guest %d\"\n", g, g)
+	}
+	p := rundown.Load(l, rundown.Parse(text.String()), rundown.Options{NewID: labtest.IDs("names")})
+	require.Empty(b, p.Mistakes)
+	q := request.Of(p.Lab)
+	from := q.PlaceOf(q.Places()[1].Endpoint)
+	to, ok := q.Target("s1999.home.arpa")
+	require.True(b, ok)
+	require.Len(b, q.Way(from, to).Steps, 5)
+	for b.Loop() {
+		to, _ = q.Target("s1999.home.arpa")
+		q.Way(from, to)
+	}
 }

@@ -457,7 +457,7 @@ type OwnName struct {
 	Whole     string         `json:"whole" required:"true"`
 	Through   []string       `json:"through" required:"true" nullable:"false"`
 	Addresses []string       `json:"addresses" required:"true" nullable:"false"`
-	To        string         `json:"to" required:"true" description:"The device or address it leads to; empty where it leads nowhere"`
+	To        string         `json:"to" required:"true" description:"What it leads to, hop by hop; empty where it leads nowhere"`
 	End       address.Ending `json:"end" required:"true" enum:",circle,nowhere,away"`
 }
 
@@ -489,6 +489,9 @@ func (s *Server) names(c fiber.Ctx) error {
 					own.To = d.Title()
 				}
 			}
+		}
+		if words := v.lab.HopWords(r.Last); words != "" {
+			own.To = words
 		}
 		out.Own = append(out.Own, own)
 	}

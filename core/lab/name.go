@@ -3,6 +3,7 @@ package lab
 import (
 	"net/netip"
 	"slices"
+	"strings"
 )
 
 // Name is a name of its owner's: it leads to an address, a device, a service, a tunnel
@@ -243,15 +244,18 @@ func (l *Lab) HopDevice(h Hop) Device {
 	return l.AnswersAs(d)
 }
 
-// NamesOf are the names of which a service, a guest or a device is the last hop.
-func (l *Lab) NamesOf(k Key) []Name {
-	var list []Name
-	for by := range l.UsersOf(k) {
-		if n, ok := by.(Name); ok {
-			if hops := n.Hops(); hops[len(hops)-1].Key() == k {
-				list = append(list, n)
-			}
+// HopWords is where a name leads, hop by hop: "way in → library port 8080".
+func (l *Lab) HopWords(n Name) string {
+	var said []string
+	for _, h := range n.Hops() {
+		s := l.titleOf(h.Key())
+		if h.Address.IsValid() {
+			s = h.Address.String()
 		}
+		if h.Port > 0 {
+			s += " port " + itoa(h.Port)
+		}
+		said = append(said, s)
 	}
-	return list
+	return strings.Join(said, " → ")
 }

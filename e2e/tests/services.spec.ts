@@ -47,11 +47,11 @@ test.describe('in Quarry House', () => {
     await page.goto(new URL('/rack', lab.url).href)
     await page.getByRole('navigation', { name: 'Staff' }).getByRole('button', { name: /^keep/ }).click()
     const card = cardOf(page)
-    await expect(card).toContainText("Without keep: 13 services (7 of the household's), 21 guests, 10 devices and 4 pools stop")
+    await expect(card).toContainText("Without keep: 15 services (9 of the household's), 21 guests, 10 devices and 4 pools stop")
     await expect(card).toContainText('Noticed by everyone, the choir, the cousins, the neighbours.')
     await card.getByRole('button', { name: 'What, and why' }).click()
     const stops = card.getByRole('region', { name: 'Stops' }).getByRole('listitem')
-    await expect(stops.filter({ hasText: 'choir library' }).first()).toContainText('choir is routed by gate; gate is fed by keep')
+    await expect(stops.filter({ hasText: 'choir library' }).first()).toContainText('way in is routed by gate; gate is fed by keep')
     await expect(stops.filter({ hasText: 'films' }).first()).toContainText('film shelf runs on silo; silo is fed by keep')
     await expect(card.getByRole('region', { name: 'Cut off' })).toContainText('dome switch')
     await stops.getByRole('button', { name: 'printing', exact: true }).click()
@@ -161,7 +161,7 @@ test.describe('in Quarry House', () => {
   })
 
   test('the sheet is sound for a screen reader, light and dark', async ({ page, lab }) => {
-    for (const path of ['', '/room', '/all']) {
+    for (const path of ['', '/room', '/there', '/all']) {
       await page.goto(new URL(`/services${path}`, lab.url).href)
       await expect(page.locator('.paper-view section, [role=grid]').first()).toBeVisible()
       for (const colorScheme of ['light', 'dark'] as const) {

@@ -58,7 +58,7 @@ const remove = (id: string) => attempt(() => send('/api/v1/changes', { changes: 
           <tr v-for="n in own" :key="n.id">
             <td class="figure">{{ n.whole }}</td>
             <td>
-              <span v-if="n.end" :class="{ bad: n.end !== 'away' }">{{ [...n.through, ends[n.end]].join(' → ') }}</span>
+              <span v-if="n.end && !(n.to && n.end === 'away')" :class="{ bad: n.end !== 'away' }">{{ [...n.through, ends[n.end]].join(' → ') }}</span>
               <span v-else>{{ [...n.through, n.to].filter(Boolean).join(' → ') }}</span>
             </td>
             <td class="figure">{{ n.addresses.join(', ') }}</td>
