@@ -117,7 +117,10 @@ test.describe('in Quarry House', () => {
     await page.getByRole('combobox', { name: 'From' }).fill('anvil')
     await page.keyboard.press('Enter')
     await expect(page.getByText('It arrives, behind a sign-in.')).toBeVisible()
-    await steps.filter({ hasText: 'finch' }).getByRole('button', { name: /cables/ }).click()
+    await steps
+      .filter({ hasText: 'finch' })
+      .getByRole('button', { name: /cables/ })
+      .click()
     await expect(page).toHaveURL(/\/networks\/ways$/)
     await expect(page.getByRole('list', { name: 'Way' }).getByRole('listitem').last()).toContainText('finch')
     await page.goBack()

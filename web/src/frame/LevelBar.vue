@@ -126,7 +126,7 @@ const ofMemory = computed(() =>
   (running.value?.hosts ?? [])
     .filter((h) => h.fitted_bytes && h.guests)
     .sort((a, b) => takes(b) / (b.fitted_bytes ?? 1) - takes(a) / (a.fitted_bytes ?? 1))
-    .slice(0, 3),
+    .slice(0, 2),
 )
 const lanes = (h: HostRow) => h.threads ?? h.cores ?? 0
 const ofCores = computed(

@@ -19,8 +19,9 @@ const own = computed(() => (data.value?.own ?? []).filter((n) => n.whole.include
 const hosts = computed(() =>
   (data.value?.hosts ?? []).filter((n) => `${n.name} ${n.address} ${n.title.toLowerCase()}`.includes(words.value)).slice(0, 400),
 )
-const lost = computed(() => (data.value?.own ?? []).filter((n) => n.end === 'circle' || n.end === 'nowhere').length)
-watch(lost, (n) => emit('says', n ? `${n} ${n === 1 ? 'name leads' : 'names lead'} nowhere` : ''), { immediate: true })
+const astray = computed(() => (data.value?.own ?? []).filter((n) => n.end === 'circle' || n.end === 'nowhere').length)
+watch(astray, (n) => emit('says', n ? `${n} ${n === 1 ? 'name leads' : 'names lead'} nowhere` : ''), { immediate: true })
+const lost = (n: { end: string; to: string }) => n.end && !(n.to && n.end === 'away')
 const ends: Record<string, string> = { circle: 'round in a circle', nowhere: 'nowhere', away: 'to somewhere outside' }
 
 const name = ref('')
@@ -58,7 +59,7 @@ const remove = (id: string) => attempt(() => send('/api/v1/changes', { changes: 
           <tr v-for="n in own" :key="n.id">
             <td class="figure">{{ n.whole }}</td>
             <td>
-              <span v-if="n.end && !(n.to && n.end === 'away')" :class="{ bad: n.end !== 'away' }">{{ [...n.through, ends[n.end]].join(' → ') }}</span>
+              <span v-if="lost(n)" :class="{ bad: n.end !== 'away' }">{{ [...n.through, ends[n.end]].join(' → ') }}</span>
               <span v-else>{{ [...n.through, n.to].filter(Boolean).join(' → ') }}</span>
             </td>
             <td class="figure">{{ n.addresses.join(', ') }}</td>
