@@ -112,8 +112,9 @@ func (w *walk) hop(h lab.Hop, last bool) bool {
 		return w.hop(lab.Hop{Device: at[0].Device, Port: h.Port}, last)
 	}
 	v, _ := lab.Find[lab.Service](w.lab, h.Service)
-	d, ok := lab.Find[lab.Device](w.lab, h.Device)
+	d, _ := lab.Find[lab.Device](w.lab, h.Device)
 	if v.ID != "" {
+		var ok bool
 		if d, ok = lab.Find[lab.Device](w.lab, v.In); !ok {
 			w.step(Step{Kind: AtService, Title: v.Title(), About: v.Key()})
 			w.stop("it is not said what "+v.Title()+" runs in", fmt.Sprintf("Say it, such as service %q in anvil.", v.Title()))
