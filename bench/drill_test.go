@@ -2,6 +2,7 @@ package bench
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -100,16 +101,8 @@ func BenchmarkWhole(b *testing.B) {
 // BenchmarkRequest follows one request in a lab of 5,000 devices, 2,000 guests and as many
 // names that go through a proxy.
 func BenchmarkRequest(b *testing.B) {
-	l := needing(b, 5000, 2000, 0)
-	var text strings.Builder
-	text.WriteString("name servers of vlan 10: \"guest 1\", \"guest 2\"\nvlan 20 guests\nsubnet 10.1.0.0/16 vlan 20: gateway 10.1.0.1\n" +
-		"gate 10.1.0.1\nfrom guests to house: some \"names and web\"\n")
-	for g := 3; g < 2000; g++ {
-		fmt.Fprintf(&text, "s%d.home.arpa -> \"guest 0\" -> \"guest %d\"\n", g, g)
-	}
-	p := rundown.Load(l, rundown.Parse(text.String()), rundown.Options{NewID: labtest.IDs("names")})
-	require.Empty(b, p.Mistakes)
-	q := request.Of(p.Lab)
+	l := proxied(b, 5000, 2000)
+	q := request.Of(l)
 	from := q.PlaceOf(q.Places()[1].Endpoint)
 	to, ok := q.Target("s1999.home.arpa")
 	require.True(b, ok)
@@ -118,4 +111,36 @@ func BenchmarkRequest(b *testing.B) {
 		to, _ = q.Target("s1999.home.arpa")
 		q.Way(from, to)
 	}
+}
+
+// BenchmarkReached works out every service by every reader's place, of 200 services that go
+// through a proxy.
+func BenchmarkReached(b *testing.B) {
+	l := proxied(b, 150, 200)
+	for i := 0; b.Loop(); i++ {
+		b.StopTimer()
+		d := slices.Collect(lab.Each[lab.Device](l))[0]
+		d.Notes = fmt.Sprint(i)
+		c, _ := l.Put(d)
+		l, _ = l.Apply([]lab.Change{c})
+		reach.Of(l)
+		b.StartTimer()
+		require.Len(b, request.Of(l).Table(), 200)
+	}
+}
+
+// proxied is such a lab with two networks, whose services are all reached by names through
+// one proxy.
+func proxied(b *testing.B, devices, guests int) *lab.Lab {
+	b.Helper()
+	l := needing(b, devices, guests, 0)
+	var text strings.Builder
+	text.WriteString("name servers of vlan 10: \"guest 1\", \"guest 2\"\nvlan 20 guests\nsubnet 10.1.0.0/16 vlan 20: gateway 10.1.0.1\n" +
+		"gate 10.1.0.1\nfrom guests to house: all\n")
+	for g := 3; g < guests; g++ {
+		fmt.Fprintf(&text, "s%d.home.arpa -> \"guest 0\" -> \"guest %d\"\n", g, g)
+	}
+	p := rundown.Load(l, rundown.Parse(text.String()), rundown.Options{NewID: labtest.IDs("names")})
+	require.Empty(b, p.Mistakes)
+	return p.Lab
 }

@@ -107,14 +107,19 @@ func TestAKindForWhatHasNone(t *testing.T) {
 	}
 }
 
-// Services, clusters, stacks and templates go out and come back as tables.
+// Services, names, clusters, stacks and templates go out and come back as tables.
 func TestServicesGoBothWays(t *testing.T) {
 	l := labtest.From(t, running+`template "small": 2 vcpu, 2GB
 cluster "pair": anvil, idle, 4 guests
 stack "music": choir, songs, for "Sunday"
+tunnel "front door": from anvil outwards
+songs.home.arpa -> choir -> songs:8080, sign-in by "keys", certificate until 2027-01-26
+songs.example -> tunnel "front door" -> choir:443, open to the world, without sign-in
+name "hymns" -> "songs.home.arpa"
+other.home.arpa -> choir, only vlan 10,20
 `)
 	for _, of := range exchange.Listings() {
-		if !slices.Contains([]string{"services", "clusters", "stacks", "templates"}, of.List) {
+		if !slices.Contains([]string{"services", "names", "clusters", "stacks", "templates"}, of.List) {
 			continue
 		}
 		for _, write := range []func(io.Writer, *lab.Lab) error{of.WriteCSV, of.WriteXLSX} {

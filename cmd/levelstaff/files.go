@@ -49,6 +49,7 @@ var (
 	cablesAlone = map[string]writer{".csv": exchange.Cables.WriteCSV, ".xlsx": exchange.Cables.WriteXLSX, ".dot": exchange.WriteDOT}
 	guestsAlone = map[string]writer{".csv": exchange.Guests.WriteCSV, ".xlsx": exchange.Guests.WriteXLSX, ".dot": exchange.WriteRunsDOT,
 		".mmd": exchange.WriteRunsMermaid}
+	needsAlone = map[string]writer{".dot": exchange.WriteNeedsDOT, ".mmd": exchange.WriteNeedsMermaid}
 )
 
 func knownFormat(file string) error {
@@ -264,14 +265,15 @@ func saveCommand() *cobra.Command {
 	parts := cmd.Flags().Bool("parts", false, "write the parts instead of the devices, as .csv or .xlsx")
 	cables := cmd.Flags().Bool("cables", false, "write the cables instead of the devices, as .csv, .xlsx or .dot")
 	guests := cmd.Flags().Bool("guests", false, "write what runs where instead, as .csv, .xlsx, .dot or .mmd (Mermaid)")
+	needs := cmd.Flags().Bool("needs", false, "write what needs what instead, as .dot or .mmd")
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
 		if err := knownFormat(args[0]); err != nil {
 			return err
 		}
 		of := formats
 		switch {
-		case several(*sheets, *parts, *cables, *guests):
-			return usageError{errors.New("--sheets, --parts, --cables and --guests are files of their own; save one after the other")}
+		case several(*sheets, *parts, *cables, *guests, *needs):
+			return usageError{errors.New("--sheets, --parts, --cables, --guests and --needs are files of their own; save one after the other")}
 		case *sheets:
 			of = sheetsAlone
 		case *parts:
@@ -280,6 +282,8 @@ func saveCommand() *cobra.Command {
 			of = cablesAlone
 		case *guests:
 			of = guestsAlone
+		case *needs:
+			of = needsAlone
 		}
 		write := of[filepath.Ext(args[0])]
 		if write == nil {

@@ -123,7 +123,14 @@ func TestPartsAndSheetsGoInAndOutAlone(t *testing.T) {
 	out, exit = run(t, "load", sheets, "--data", other)
 	require.Equal(t, 0, exit, out)
 	assert.Contains(t, out, "Fell R28")
-	for _, args := range [][]string{{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"},
+	graph := filepath.Join(dir, "needs.dot")
+	out, exit = run(t, "save", graph, "--needs", "--data", data)
+	require.Equal(t, 0, exit, out)
+	text, err := os.ReadFile(graph)
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "digraph")
+	for _, args := range [][]string{{"--needs", "x.csv"}, {"--needs", "--cables", "x.dot"},
+		{"--sheets", "x.csv"}, {"--parts", "x.json"}, {"--parts", "--sheets", "x.json"},
 		{"--cables", "--parts", "x.csv"}, {"x.dot"}} {
 		_, exit = run(t, append([]string{"save", "--data", data}, args...)...)
 		assert.Equal(t, 2, exit, args)
@@ -189,7 +196,7 @@ func TestExitStatuses(t *testing.T) {
 		"a format not known":       {[]string{"load", "lab.docx"}, 2, `".docx" is not one of .csv, .json, .rundown`},
 		"a file that is not there": {[]string{"load", "/nowhere/lab.rundown"}, 1, "no such file"},
 		"a report not known": {[]string{"report", "weather"}, 2,
-			"there are: battery, bin, circles, copies, cost, data_lost, exposure, feeds, findings, fits, gear, guest, heat, hosts, if_gone, layouts, leads, lines, losses, money, openings, poe, pools, ports, reach, reached, request, room_for, runs, shares, shutdown, slow, space, start, subnets, threads, to_buy, vlans, ways, ways_in, without, worst"},
+			"there are: battery, bin, circles, copies, cost, data_lost, exposure, feeds, findings, fits, gear, guest, heat, hosts, if_gone, layouts, leads, lines, losses, money, needs, openings, poe, pools, ports, reach, reached, request, room_for, runs, shares, shutdown, slow, space, start, subnets, threads, to_buy, vlans, ways, ways_in, without, worst"},
 		"a report asked amiss": {[]string{"report", "openings", "--speed-mb", "fast", "--data", t.TempDir()}, 2,
 			"A speed is a number of Mbit/s"},
 		"what a report cannot take": {[]string{"report", "space", "--speed-mb", "10", "--data", t.TempDir()}, 2,

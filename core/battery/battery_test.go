@@ -301,18 +301,25 @@ bar/out5 - c/in1
 bar/out6 - huge/in1
 `)
 	g := power.Of(l)
-	var said []string
-	for _, w := range battery.Start(l) {
-		line := fmt.Sprintf("%.0f:", w.AtS)
-		for _, n := range w.Nodes {
-			line += " " + g.Nodes()[n].Title
+	waves := func(turns map[lab.ID]int) (said []string) {
+		for _, w := range battery.Start(l, turns) {
+			line := fmt.Sprintf("%.0f:", w.AtS)
+			for _, n := range w.Nodes {
+				line += " " + g.Nodes()[n].Title
+			}
+			for _, n := range w.Over {
+				line += " over " + g.Nodes()[n].Title
+			}
+			said = append(said, line)
 		}
-		for _, n := range w.Over {
-			line += " over " + g.Nodes()[n].Title
-		}
-		said = append(said, line)
+		return said
 	}
-	assert.Equal(t, []string{"0: core", "60: silo", "120: a b", "180: c", "240: huge over bar"}, said)
+	assert.Equal(t, []string{"0: core", "60: silo", "120: a b", "180: c", "240: huge over bar"}, waves(nil))
+
+	// What runs on c is needed by what runs on b, and that by nobody; the NAS still comes first.
+	id := func(name string) lab.ID { return labtest.Named[lab.Device](t, l, name).ID }
+	assert.Equal(t, []string{"0: core", "60: silo", "120: c b", "180: a", "240: huge over bar"},
+		waves(map[lab.ID]int{id("c"): 1, id("b"): 2, id("silo"): 3}))
 }
 
 // Worked out by hand: first holds 100 W for 60 min and feeds second, which holds 100 W for 30;

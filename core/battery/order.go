@@ -101,8 +101,10 @@ type Wave struct {
 
 // Start is how to start again what runs by leads, so that no feed, however it surges,
 // gives more than it is made for: what others need first, in waves. What runs already
-// draws its most meanwhile.
-func Start(l *lab.Lab) []Wave {
+// draws its most meanwhile. turns are where devices are in the order in which a dark lab
+// starts for what runs on them: of those that are alike otherwise the one with the earlier
+// turn goes first, those without one last.
+func Start(l *lab.Lab, turns map[lab.ID]int) []Wave {
 	g := power.Of(l)
 	var list []int32
 	for n := range g.Nodes() {
@@ -110,9 +112,15 @@ func Start(l *lab.Lab) []Wave {
 			list = append(list, int32(n))
 		}
 	}
+	turn := func(d *lab.Device) int {
+		if n, ok := turns[d.ID]; ok {
+			return n
+		}
+		return len(turns) + 1
+	}
 	slices.SortStableFunc(list, func(a, b int32) int {
 		x, y := g.Nodes()[a].Device, g.Nodes()[b].Device
-		return cmp.Or(cmp.Compare(rankOf(y), rankOf(x)), nearer(g, a, b), cmpTitles(g, a, b))
+		return cmp.Or(cmp.Compare(rankOf(y), rankOf(x)), turn(x)-turn(y), nearer(g, a, b), cmpTitles(g, a, b))
 	})
 	s := &starting{g: g, given: make([]float64, len(g.Nodes()))}
 	for _, n := range list {

@@ -238,3 +238,70 @@ func worstText(r WorstLosses) lines {
 	}
 	return t
 }
+
+// NeedsPicture is what needs what as a picture: who draws it lays it out.
+type NeedsPicture struct {
+	Nodes  []NeedNode  `json:"nodes" required:"true" nullable:"false" description:"What matters most first"`
+	Links  []NeedLink  `json:"links" required:"true" nullable:"false"`
+	Stacks []NeedStack `json:"stacks" required:"true" nullable:"false" description:"Those that may be folded"`
+}
+
+// NeedNode is a thing in it.
+type NeedNode struct {
+	ID    lab.ID         `json:"id" required:"true"`
+	Of    lab.RecordKind `json:"record_kind" required:"true"`
+	Kind  string         `json:"kind" required:"true" description:"A kind of record; of devices a VM or a container is a guest"`
+	Title string         `json:"title" required:"true"`
+	To    string         `json:"to" required:"true" description:"The page that shows it"`
+	Worth lab.Worth      `json:"worth,omitempty"`
+	Holds int            `json:"holds,omitempty" description:"Of a folded stack, how many things are in it"`
+}
+
+// NeedLink is that one needs another.
+type NeedLink struct {
+	Of   lab.ID `json:"of" required:"true"`
+	To   lab.ID `json:"to" required:"true"`
+	How  string `json:"how" required:"true"`
+	Soft bool   `json:"soft,omitempty" description:"It goes on without"`
+	Or   bool   `json:"or,omitempty" description:"Another one would do too"`
+}
+
+// NeedStack is a stack, which is folded unless it is asked for open.
+type NeedStack struct {
+	ID   lab.ID `json:"id" required:"true"`
+	Name string `json:"name" required:"true"`
+	Open bool   `json:"open" required:"true"`
+}
+
+func needsOf(a Ask) (NeedsPicture, error) {
+	out := NeedsPicture{[]NeedNode{}, []NeedLink{}, []NeedStack{}}
+	said := strings.Split(a.With["open"], ",")
+	open := func(id lab.ID) bool { return slices.Contains(said, string(id)) || slices.Contains(said, "all") }
+	for s := range lab.Each[lab.Stack](a.Lab) {
+		out.Stacks = append(out.Stacks, NeedStack{s.ID, s.Title(), open(s.ID)})
+	}
+	nodes, links := drill.Of(a.Lab).Picture(open)
+	for _, n := range nodes {
+		out.Nodes = append(out.Nodes, NeedNode{n.Of.ID, n.Of.Kind, n.Kind, n.Title, rundown.AboutOf(a.Lab, a.Lab.Get(n.Of)).To, n.Worth, n.Holds})
+	}
+	for _, l := range links {
+		out.Links = append(out.Links, NeedLink{l.Of.ID, l.To.ID, l.How, l.Soft, l.Or})
+	}
+	return out, nil
+}
+
+func needsText(r NeedsPicture) lines {
+	t := lines{head: []string{"", "", ""}, none: "nothing is known to need anything"}
+	title := map[lab.ID]string{}
+	for _, n := range r.Nodes {
+		title[n.ID] = n.Title
+	}
+	for _, l := range r.Links {
+		how := l.How
+		if l.Or {
+			how += ", or another"
+		}
+		t.rows = append(t.rows, []string{title[l.Of], how, title[l.To]})
+	}
+	return t
+}

@@ -105,6 +105,8 @@ func all() []Report {
 		report("if_gone", "What stops when something goes, what carries on with less, and who notices", goneOf, goneText,
 			Param{"kind", "What kind of thing: device, guest, part, cable, service, pool, dataset, share, circuit, line, tunnel or port"},
 			Param{"id", "Its name or ID; of an outlet DEVICE/PORT"}),
+		report("needs", "What needs what beyond power, gateways and name servers, as a picture folded by stack", needsOf, needsText,
+			Param{"open", "The stacks that are not folded: their IDs with commas between them, or all"}),
 		report("request", "How a request gets from a reader's place to what answers, or where it is stopped", requestOf, requestText,
 			Param{"from", "Where the reader is: vlan:30, device:ID, guest:ID, wireless:NAME, remote:NAME or internet"},
 			Param{"to", "What is asked for: a name, a service or a device"}),

@@ -59,7 +59,7 @@ on anvil: vm "choir": 2 vcpu, 8GB, uses 3GB
 		"layouts": "Name a device", "data_lost": "all of it",
 		"hosts": "anvil  ?       ?     8 GB   3 GB  ?     16     2      1", "without": "Name a host",
 		"room_for": "the memory of anvil is not known", "fits": "Name a guest", "guest": "Name a guest",
-		"request": "Name where the reader is", "reached": "no services yet", "exposure": "no services yet",
+		"needs": "choir       runs on  anvil", "request": "Name where the reader is", "reached": "no services yet", "exposure": "no services yet",
 		"if_gone": "Name what goes", "worst": "anvil  device  0", "circles": "nothing waits for itself", "start": "choir",
 		"poe":  "gives power",
 		"slow": "2.5 Gb/s  Move the lead from core/2 to core/25.",

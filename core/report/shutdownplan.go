@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"levelstaff/core/battery"
+	"levelstaff/core/drill"
 	"levelstaff/core/lab"
 	"levelstaff/core/power"
 	"levelstaff/core/rundown"
@@ -77,7 +78,7 @@ type WaveReport struct {
 
 func wavesOf(l *lab.Lab, g *power.Grid) []WaveReport {
 	list := []WaveReport{}
-	for _, w := range battery.Start(l) {
+	for _, w := range battery.Start(l, drill.Of(l).Turns()) {
 		list = append(list, WaveReport{w.AtS, named(g, w.Nodes), named(g, w.Over)})
 	}
 	return list

@@ -186,9 +186,9 @@ func (q *Requests) Target(said string) (Target, bool) {
 	if n, ok := lab.Find[lab.Name](q.lab, lab.ID(said)); ok {
 		return Target{Name: n}, true
 	}
-	for _, r := range q.resolved {
-		if strings.EqualFold(r.Whole, said) || strings.EqualFold(r.Name.Name, said) {
-			return Target{Name: r.Name}, true
+	for n := range lab.Each[lab.Name](q.lab) {
+		if strings.EqualFold(q.Whole(n), said) || strings.EqualFold(n.Name, said) {
+			return Target{Name: n}, true
 		}
 	}
 	for _, e := range q.plan.Hosts() {

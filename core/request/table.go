@@ -142,14 +142,18 @@ func (q *Requests) Exposures() []Exposure {
 // Names are all that can be asked for by a name, whole: those of their owner's, then those
 // of devices.
 func (q *Requests) Names() []string {
-	list := []string{}
+	list, there := []string{}, map[string]bool{}
+	add := func(name string) {
+		if !there[name] {
+			there[name] = true
+			list = append(list, name)
+		}
+	}
 	for n := range lab.Each[lab.Name](q.lab) {
-		list = append(list, q.Whole(n))
+		add(q.Whole(n))
 	}
 	for _, e := range q.plan.Hosts() {
-		if !slices.Contains(list, e.Name) {
-			list = append(list, e.Name)
-		}
+		add(e.Name)
 	}
 	return list
 }

@@ -135,6 +135,23 @@ test.describe('in Quarry House', () => {
     expect(await serious(page)).toEqual([])
   })
 
+  test('what needs what is drawn, a stack as one thing until it is opened', async ({ page, lab }) => {
+    await page.goto(new URL('/services/needs', lab.url).href)
+    const drawn = page.getByRole('region', { name: 'What needs what' })
+    await expect(drawn.getByRole('button', { name: 'music, stack of 6, open it, household' })).toBeVisible()
+    await expect(drawn.getByRole('button', { name: 'library, guest' })).toBeHidden()
+    await drawn.getByRole('button', { name: 'way in, guest, household' }).press('Enter')
+    const said = page.getByRole('list', { name: 'In words' })
+    await expect(said).toContainText('way in runs on anvil')
+    await expect(said).toContainText('pictures of the house is reached through way in')
+    await page.getByLabel('music as one').uncheck()
+    await expect(drawn.getByRole('button', { name: /^library, guest/ })).toBeVisible()
+    await drawn.getByRole('button', { name: /^choir library, service/ }).press('Enter')
+    await expect(said).toContainText('choir library needs data base')
+    await expect(said).toContainText('choir library wants mail out, and goes on without')
+    expect(await serious(page)).toEqual([])
+  })
+
   test('a guest is moved by its card, and found by what it is for', async ({ page, lab }) => {
     await page.goto(new URL('/services', lab.url).href)
     await page.getByRole('button', { name: /^weather, VM/ }).click()

@@ -121,6 +121,7 @@ export const sheets: Sheet[] = [
       { path: 'room', text: 'Room', is: services('RoomView') },
       { path: 'there', text: 'Ways there', is: services('ThereView') },
       { path: 'gone', text: 'If it goes', is: services('GoneView') },
+      { path: 'needs', text: 'Needs', is: services('NeedsView') },
       { path: 'all', text: 'Everything', is: services('AllView') },
     ],
     side: ['card', 'service'],

@@ -24,6 +24,9 @@ const losses = computed(() => (worst.value?.losses ?? []).filter((l) => whole.va
 const most = 60
 const shown = computed(() => losses.value.slice(0, most))
 const chosen = ref('')
+/** What starts last is shut down first. */
+const down = ref(false)
+const steps = computed(() => (down.value ? [...(start.value?.steps ?? [])].reverse() : (start.value?.steps ?? [])))
 const keyOf = (l: Loss) => `${l.kind} ${l.id}`
 /** The loss that is looked at, as it is now; the worst at first. */
 const looked = computed(() => losses.value.find((l) => keyOf(l) === chosen.value) ?? losses.value[0])
@@ -96,12 +99,19 @@ watch(
     </section>
     <section v-if="start?.steps.length" class="leaf">
       <h2>
-        Start order
-        <span v-if="start.unsaid" class="soft">at least; {{ start.unsaid }} of {{ start.steps.length }} have no wait written down</span>
+        {{ down ? 'Shut-down order' : 'Start order' }}
+        <span v-if="start.unsaid && !down" class="soft"
+          >at least; {{ start.unsaid }} of {{ start.steps.length }} have no wait written down</span
+        >
       </h2>
-      <ol class="steps" aria-label="Start order">
-        <li v-for="s in start.steps" :key="s.id">
-          <button @click="work.pick(s.id)">{{ s.title }}</button> <span class="figure">{{ s.after_s ? `${s.after_s} s` : '' }}</span>
+      <div class="what">
+        <label><input v-model="down" type="checkbox" /> the other way round, to shut down</label>
+        <a href="/api/v1/files/shutdown_plan.md" download="shutdown_plan.md">the plan for a power cut</a>
+      </div>
+      <ol class="steps" :aria-label="down ? 'Shut-down order' : 'Start order'">
+        <li v-for="s in steps" :key="s.id">
+          <button @click="work.pick(s.id)">{{ s.title }}</button>
+          <span class="figure">{{ s.after_s && !down ? `${s.after_s} s` : '' }}</span>
         </li>
       </ol>
     </section>
