@@ -75,3 +75,23 @@ func TestANameServerWithANameStarts(t *testing.T) {
 	assert.Empty(t, drill.Of(l).Circles())
 	assert.Empty(t, drill.Of(l).Start().Stuck)
 }
+
+// The table of all losses counts what each of them comes to when it is asked about alone.
+func TestLossesAndIfGoneAgree(t *testing.T) {
+	w := drill.Of(labtest.From(t, named+"? nas \"silo\": 4 bays, 2x 4TB\npool \"hold\" on silo: mirror of bay 1-2\n"+
+		"on anvil: vm \"films\": 1GB, 80GB on hold\nservice \"films\": in films, household\n\"choir library\" needs \"films\"\n"))
+	losses := w.Losses()
+	require.NotEmpty(t, losses)
+	for _, loss := range losses {
+		count := map[string]int{}
+		for _, h := range w.IfGone(loss.Target).Stops {
+			count[h.Kind]++
+			if h.Kind == "service" && h.Worth == lab.Household {
+				count["household"]++
+			}
+		}
+		assert.Equal(t, map[string]int{"household": loss.Household, "service": loss.Services, "guest": loss.Guests, "device": loss.Dark},
+			map[string]int{"household": count["household"], "service": count["service"], "guest": count["guest"], "device": count["device"]},
+			loss.Title)
+	}
+}

@@ -20,12 +20,11 @@ type Side struct {
 
 // Passage is whether packets get from one side to another.
 type Passage struct {
-	OK   bool
-	By   string     // by what they do: "over gate"
-	Why  string     // what stops them, without a full stop
-	Fix  string     // the least change that lets them through, as a sentence; "" where none is known
-	Put  lab.Record // and as the record that would, without an ID; nil where that is none
-	Rule lab.Rule   // that lets or stops them; its ID is "" where nobody said anything
+	OK  bool
+	By  string     // by what they do: "over gate"
+	Why string     // what stops them, without a full stop
+	Fix string     // the least change that lets them through, as a sentence; "" where none is known
+	Put lab.Record // and as the record that would, without an ID; nil where that is none
 }
 
 // SideOf is a VLAN, a subnet, a device, a remote access or everything outside.
@@ -109,8 +108,10 @@ func (r *Routing) Rule(from, to Side) (rule lab.Rule, ok bool) {
 }
 
 // Pass is whether packets get from one side to a device, over the cables, VLANs, routers
-// and rules that are written down. what is what they are for, in a word, "" while unknown; may tells of a
-// rule that lets some through, in words of its own, whether that is among them.
+// and rules that are written down. what is what they are for, in a word, "" while unknown;
+// may tells of a rule that lets some through, in words of its own, whether that is among
+// them. Within one network no rule is asked, but for what comes in by a remote access: that
+// goes through a router first.
 func (r *Routing) Pass(from, to Side, what string, may func(rule string) bool) Passage {
 	switch {
 	case from.place.bad != "":
@@ -126,7 +127,7 @@ func (r *Routing) Pass(from, to Side, what string, may func(rule string) bool) P
 		}
 	}
 	for _, at := range from.place.segments {
-		if slices.Contains(to.place.segments, at) {
+		if slices.Contains(to.place.segments, at) && from.ends[0].Kind != lab.EndpointKind(lab.KindRemoteAccess) {
 			if why := r.apart(at, from.Device, to.Device); why != "" {
 				return Passage{Why: why, Fix: "Join the pieces: carry " + r.nets[at].title + " on a link between them."}
 			}
@@ -141,7 +142,7 @@ func (r *Routing) Pass(from, to Side, what string, may func(rule string) bool) P
 	if !is.ok {
 		return Passage{Why: is.why}
 	}
-	p := Passage{OK: true, By: is.why, Rule: rule}
+	p := Passage{OK: true, By: is.why}
 	if said && rule.Says == lab.ReachSome {
 		p.By += ", as " + r.ruleWords(rule)
 	} else if !said {
@@ -156,7 +157,7 @@ func (r *Routing) ruledOut(from, to Side, rule lab.Rule, what string) Passage {
 	for _, x := range from.place.segments {
 		for _, y := range to.place.segments {
 			if why := r.mixed[[2]int{x, y}]; why != "" {
-				return Passage{OK: true, By: why + ", past the rule " + r.ruleWords(rule), Rule: rule}
+				return Passage{OK: true, By: why + ", past the rule " + r.ruleWords(rule)}
 			}
 		}
 	}
@@ -173,7 +174,7 @@ func (r *Routing) ruledOut(from, to Side, rule lab.Rule, what string) Passage {
 	} else {
 		fix += fmt.Sprintf(" for “%s”, and nothing else there", what)
 	}
-	return Passage{Why: r.ruleWords(rule), Rule: rule, Put: put, Fix: fix + "."}
+	return Passage{Why: r.ruleWords(rule), Put: put, Fix: fix + "."}
 }
 
 // ruleWords is a rule in a sentence without its full stop.
@@ -289,17 +290,17 @@ func (r *Routing) Outside(from Side) Passage {
 	}
 	rule, said := r.Rule(from, Side{ends: []lab.Endpoint{{Kind: lab.Internet}}})
 	if said && rule.Says == lab.ReachNone {
-		return Passage{Why: r.ruleWords(rule), Rule: rule}
+		return Passage{Why: r.ruleWords(rule)}
 	}
-	first := outcome{}
+	why := ""
 	for _, at := range from.place.segments {
 		is := r.outside(at, rule.Only)
 		if is.ok {
 			return Passage{OK: true, By: is.why}
 		}
-		first.why = cmp.Or(first.why, is.why)
+		why = cmp.Or(why, is.why)
 	}
-	return Passage{Why: first.why}
+	return Passage{Why: why}
 }
 
 // Empty reports whether nothing is said of a side.

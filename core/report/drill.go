@@ -40,7 +40,7 @@ func hitRows(l *lab.Lab, list []drill.Hit) []HitRow {
 	return rows
 }
 
-// portKind is the kind to ask for where what goes is an outlet.
+// portKind is the kind that if_gone takes for an outlet.
 const portKind = "port"
 
 // targetAsked is what a report is asked about by kind and ID, or by a name.

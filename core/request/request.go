@@ -116,21 +116,19 @@ func (q *Requests) Places() []Place { return q.places }
 func (q *Requests) findPlaces() []Place {
 	var list []Place
 	for v := range lab.Each[lab.VLAN](q.lab) {
-		list = append(list, q.placeOf(lab.EndpointOf(v.Key())))
+		list = append(list, q.PlaceOf(lab.EndpointOf(v.Key())))
 	}
 	for w := range lab.Each[lab.WirelessNetwork](q.lab) {
 		list = append(list, q.Wireless(w))
 	}
 	for a := range lab.Each[lab.RemoteAccess](q.lab) {
-		list = append(list, q.placeOf(lab.EndpointOf(a.Key())))
+		list = append(list, q.PlaceOf(lab.EndpointOf(a.Key())))
 	}
 	return append(list, Place{Endpoint: lab.Endpoint{Kind: lab.Internet}, Title: "internet"})
 }
 
 // PlaceOf is a VLAN, a device, a remote access or the internet as a place.
-func (q *Requests) PlaceOf(e lab.Endpoint) Place { return q.placeOf(e) }
-
-func (q *Requests) placeOf(e lab.Endpoint) Place {
+func (q *Requests) PlaceOf(e lab.Endpoint) Place {
 	p := Place{Endpoint: e, Title: q.lab.EndpointWords(e)}
 	if e.Kind != lab.Internet {
 		p.side = q.reach.SideOf(e)

@@ -110,6 +110,9 @@ func TestTheWayOfARequest(t *testing.T) {
 		{"by a device's own name", "", "house", "finch.quarry.home.arpa", "house > names 1 > finch"},
 		{"from a device", "", "finch", library, "finch > names 1 > way in:443 > library:8080 > choir library"},
 		{"by remote access", "", "phones", "choir library", "phones > library:8080 > choir library"},
+		{"by remote access, which may not", "from phones to servers: none", "phones", "choir library",
+			"phones > library:8080 | A rule lets phones reach nothing of servers. | Let phones reach library for “web”, and nothing else there. | " +
+				"from phones to library: some \"web\""},
 		{"the second name server", "names 1: resting", "house", library, "house > names 2 > way in:443 > library:8080 > choir library"},
 		{"no name server", "names 1: resting\nnames 2: faulty", "house", library,
 			"house > names 1 | None of names 1 and names 2 answers: names 1 does not run: it is resting. | Start names 1."},

@@ -99,7 +99,7 @@ watch(
     </section>
     <section v-if="start?.steps.length" class="leaf">
       <h2>
-        {{ down ? 'Shut-down order' : 'Start order' }}
+        {{ down ? 'Shutdown order' : 'Start order' }}
         <span v-if="start.unsaid && !down" class="soft"
           >at least; {{ start.unsaid }} of {{ start.steps.length }} have no wait written down</span
         >
@@ -108,7 +108,7 @@ watch(
         <label><input v-model="down" type="checkbox" /> the other way round, to shut down</label>
         <a href="/api/v1/files/shutdown_plan.md" download="shutdown_plan.md">the plan for a power cut</a>
       </div>
-      <ol class="steps" :aria-label="down ? 'Shut-down order' : 'Start order'">
+      <ol class="steps" :aria-label="down ? 'Shutdown order' : 'Start order'">
         <li v-for="s in steps" :key="s.id">
           <button @click="work.pick(s.id)">{{ s.title }}</button>
           <span class="figure">{{ s.after_s && !down ? `${s.after_s} s` : '' }}</span>
