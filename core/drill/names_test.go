@@ -79,7 +79,7 @@ func TestANameServerWithANameStarts(t *testing.T) {
 // The table of all losses counts what each of them comes to when it is asked about alone.
 func TestLossesAndIfGoneAgree(t *testing.T) {
 	w := drill.Of(labtest.From(t, named+"? nas \"silo\": 4 bays, 2x 4TB\npool \"hold\" on silo: mirror of bay 1-2\n"+
-		"on anvil: vm \"films\": 1GB, 80GB on hold\nservice \"films\": in films, household\n\"choir library\" needs \"films\"\n"))
+		"on anvil: vm \"films\": 1GB, 80GB on hold\nservice \"films\": in films, household\n\"choir library\" needs service \"films\"\n"))
 	losses := w.Losses()
 	require.NotEmpty(t, losses)
 	for _, loss := range losses {
