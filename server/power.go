@@ -7,6 +7,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/battery"
+	"levelstaff/core/drill"
 	"levelstaff/core/lab"
 	"levelstaff/core/report"
 	"levelstaff/exchange"
@@ -46,7 +47,7 @@ func (s *Server) shutdownOrder(c fiber.Ctx) error {
 		return err
 	}
 	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
-		changes := battery.Suggest(l)
+		changes := battery.Suggest(l, drill.Of(l).Turns())
 		if len(changes) == 0 {
 			return nil, problem(fiber.StatusConflict, "All that a UPS holds has its time already, or no UPS holds anything.")
 		}

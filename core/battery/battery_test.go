@@ -248,6 +248,7 @@ func TestASuggestedOrder(t *testing.T) {
 	l := labtest.From(t, `? ups "keep": 8 outlets c13 battery, watched by "finch"
 ? switch "core": 40W, 4 ports 1G poe
 ? server "anvil": 50W
+? server "bench": 50W
 ? nas "silo": 30W
 ? single-board computer "finch": 5W
 ? display "wall": 20W
@@ -260,25 +261,37 @@ keep/out3 - silo/in1
 keep/out4 - finch/in1
 keep/out5 - wall/in1
 keep/out6 - thrush/in1
+keep/out7 - bench/in1
 core/1 - ap/1
 `)
-	after, err := l.Apply(battery.Suggest(l))
-	require.NoError(t, err)
-	said := map[string]string{}
-	for d := range lab.Each[lab.Device](after) {
-		switch g := d.Goes; {
-		case g == nil:
-		case g.Last:
-			said[d.Title()] = "last"
-		case g.AtPercent != nil:
-			said[d.Title()] = fmt.Sprintf("at %.0f", *g.AtPercent)
-		default:
-			said[d.Title()] = fmt.Sprintf("after %.0f", *g.AfterMin)
+	suggested := func(turns map[lab.ID]int) (map[string]string, *lab.Lab) {
+		after, err := l.Apply(battery.Suggest(l, turns))
+		require.NoError(t, err)
+		said := map[string]string{}
+		for d := range lab.Each[lab.Device](after) {
+			switch g := d.Goes; {
+			case g == nil:
+			case g.Last:
+				said[d.Title()] = "last"
+			case g.AtPercent != nil:
+				said[d.Title()] = fmt.Sprintf("at %.0f", *g.AtPercent)
+			default:
+				said[d.Title()] = fmt.Sprintf("after %.0f", *g.AfterMin)
+			}
 		}
+		return said, after
 	}
-	assert.Equal(t, map[string]string{"core": "last", "anvil": "at 60", "silo": "at 40", "finch": "at 20",
-		"wall": "after 0", "thrush": "after 3"}, said)
-	assert.Empty(t, battery.Suggest(after), "all has its time")
+	want := map[string]string{"core": "last", "anvil": "at 60", "bench": "at 60", "silo": "at 40", "finch": "at 20", "wall": "after 0",
+		"thrush": "after 3"}
+	said, after := suggested(nil)
+	assert.Equal(t, want, said)
+	assert.Empty(t, battery.Suggest(after, nil), "all has its time")
+
+	// What runs on bench needs what runs on anvil, and so goes before it.
+	id := func(name string) lab.ID { return labtest.Named[lab.Device](t, l, name).ID }
+	want["anvil"] = "at 55"
+	said, _ = suggested(map[lab.ID]int{id("anvil"): 2, id("bench"): 3, id("silo"): 1})
+	assert.Equal(t, want, said)
 }
 
 // A strip gives 690 W (3 A at 230 V). The switch starts alone, as all need it; then the NAS,

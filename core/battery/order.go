@@ -2,6 +2,7 @@ package battery
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -33,40 +34,68 @@ func rankOf(d *lab.Device) rank {
 	return toys
 }
 
-// When the ranks go where nobody said: toys at once, then at these parts of the battery.
-const (
-	computersAt = 60.0
-	storesAt    = 40.0
+// When the ranks go where nobody said: toys at once, computers and stores over these parts
+// of the battery, the one in the latest turn at the upper end.
+var (
+	computersGo = span{60, 45}
+	storesGo    = span{40, 25}
 )
+
+// watchersGo is when a computer goes that watches a UPS.
+const watchersGo = 20.0
+
+type span struct{ from, to float64 }
+
+// stepPercent is how far apart two turns are at most.
+const stepPercent = 5.0
+
+// at is when the nth of the turns there are goes.
+func (s span) at(n, turns int) float64 {
+	return math.Round(s.from - float64(n)*min(stepPercent, (s.from-s.to)/float64(max(turns-1, 1))))
+}
 
 // Suggest is a lab with an order in which all that its UPSs hold goes, where nobody said:
 // toys first, what others need last. A device that watches a UPS goes after the other
-// computers on it, so that it can tell them. What is fed over the network or USB has no
-// order of its own; it goes with what feeds it.
-func Suggest(l *lab.Lab) []lab.Change {
+// computers on it, so that it can tell them. turns are those of the start: of devices that
+// are alike otherwise the ones with the latest turn go first. What is fed over the network or
+// USB has no order of its own; it goes with what feeds it.
+func Suggest(l *lab.Lab, turns map[lab.ID]int) []lab.Change {
 	g := power.Of(l)
 	island := g.Island()
 	watches := map[lab.ID]bool{}
 	for d := range lab.Things(l) {
 		watches[d.WatchedBy] = true
 	}
-	var changes []lab.Change
+	var held []lab.Device
+	among := map[rank][]int{} // the turns that there are
 	for _, n := range heldByAny(g, island) {
 		d := *g.Nodes()[n].Device
-		if d.Goes != nil || !g.ByLeads(n) {
-			continue
+		if d.Goes == nil && g.ByLeads(n) {
+			held = append(held, d)
+			among[rankOf(&d)] = append(among[rankOf(&d)], turns[d.ID])
 		}
-		at := func(percent float64) *lab.Goes { return &lab.Goes{AtPercent: &percent} }
-		now := 0.0
-		switch rankOf(&d) {
+	}
+	for r, list := range among {
+		slices.Sort(list)
+		slices.Reverse(list)
+		among[r] = slices.Compact(list)
+	}
+	var changes []lab.Change
+	for _, d := range held {
+		now, r := 0.0, rankOf(&d)
+		at := func(s span) *lab.Goes {
+			percent := s.at(slices.Index(among[r], turns[d.ID]), len(among[r]))
+			return &lab.Goes{AtPercent: &percent}
+		}
+		switch r {
 		case toys:
 			d.Goes = &lab.Goes{AfterMin: &now}
 		case computers:
-			if d.Goes = at(computersAt); watches[d.ID] {
-				d.Goes = at(storesAt / 2)
+			if d.Goes = at(computersGo); watches[d.ID] {
+				d.Goes = at(span{watchersGo, watchersGo})
 			}
 		case stores:
-			d.Goes = at(storesAt)
+			d.Goes = at(storesGo)
 		case network:
 			d.Goes = &lab.Goes{Last: true}
 		}
@@ -101,9 +130,8 @@ type Wave struct {
 
 // Start is how to start again what runs by leads, so that no feed, however it surges,
 // gives more than it is made for: what others need first, in waves. What runs already
-// draws its most meanwhile. turns are where devices are in the order in which a dark lab
-// starts for what runs on them: of those that are alike otherwise the one with the earlier
-// turn goes first, those without one last.
+// draws its most meanwhile. turns are those of devices for what runs on them: of those that are
+// alike otherwise the one with the earlier turn goes first, those without one last.
 func Start(l *lab.Lab, turns map[lab.ID]int) []Wave {
 	g := power.Of(l)
 	var list []int32

@@ -64,18 +64,6 @@ func (w *Whole) Start() Start {
 	return s.out
 }
 
-// Turns are where each device that something runs on is in that order, from 1: one whose
-// guests others need comes before theirs.
-func (w *Whole) Turns() map[lab.ID]int {
-	turns := map[lab.ID]int{}
-	for i, step := range w.Start().Steps {
-		if d, ok := lab.Find[lab.Device](w.lab, step.ID); ok && !d.IsGuest() {
-			turns[d.ID] = i + 1
-		}
-	}
-	return turns
-}
-
 // starting is how far a lab has come up.
 type starting struct {
 	w       *Whole

@@ -69,6 +69,34 @@ on anvil: vm "off": stopped
 	}
 }
 
+// A machine comes after those that what runs on it needs, whichever of its guests that is,
+// and is not held up by what has an alternative. Of two that hold each other up neither does.
+func TestTurnsOfMachines(t *testing.T) {
+	l := labtest.From(t, `rack "R": 24U
+8 nas "silo": 4 bays 3.5in, 4x 8TB hdd
+10 server "anvil": runs hypervisor
+12 server "thrush": runs hypervisor
+14 server "bench": runs hypervisor
+16 server "spare": resting
+pool "hold" on silo: raid 5
+on thrush: vm "base": 8GB on hold
+on anvil: vm "books"
+on anvil: vm "mail"
+service "shelf": in books
+"shelf" needs "base"
+on bench: vm "films"
+on bench: vm "songs"
+"films" needs "mail" or "base"
+"songs" needs "mail"
+"mail" needs "songs"
+`)
+	turns := map[string]int{}
+	for id, turn := range drill.Of(l).Turns() {
+		turns[drill.Of(l).Title(lab.Key{Kind: lab.KindDevice, ID: id})] = turn
+	}
+	assert.Equal(t, map[string]int{"silo": 1, "thrush": 2, "anvil": 3, "bench": 1, "spare": 1}, turns)
+}
+
 // Of guests that need each other as chance has it: none starts before what it needs, and
 // without the needs that circles are cut at all of them start.
 func TestStartsAndCirclesOfAnyNeeds(t *testing.T) {
