@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"levelstaff/core/drill"
+	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
 	"levelstaff/core/power"
@@ -126,6 +127,23 @@ func BenchmarkReached(b *testing.B) {
 		reach.Of(l)
 		b.StartTimer()
 		require.Len(b, request.Of(l).Table(), 200)
+	}
+}
+
+// BenchmarkWayFindings works out who reaches what, and what needs what, and runs the checks
+// of both: in a lab of 150 devices and 200 services, and in one of 1,000 and 2,000.
+func BenchmarkWayFindings(b *testing.B) {
+	for _, size := range []struct{ devices, services int }{{150, 200}, {1000, 2000}} {
+		b.Run(fmt.Sprint(size.services), func(b *testing.B) {
+			l := proxied(b, size.devices, size.services)
+			for i := 0; b.Loop(); i++ {
+				b.StopTimer()
+				next := touched(b, l, i)
+				reach.Of(next)
+				b.StartTimer()
+				finding.OfWays(next, "2026-11-28")
+			}
+		})
 	}
 }
 

@@ -50,6 +50,18 @@ var texts = map[string]struct {
 			return fmt.Sprintf("? server \"s%d\": 24kg,\n%s", i, strings.Repeat("  lent by a friend,\n", 500))
 		})
 	}},
+	"NamesOfServices": {250, func(n int) string {
+		return "? server \"a\": runs containers\non a: container \"way in\"\n" + each(n, func(i int) string {
+			return fmt.Sprintf("service \"s%d\" in a\ns%d.home.arpa -> \"way in\" -> service \"s%d\"\n", i, i, i)
+		})
+	}},
+	"GuestsAndNeeds": {250, func(n int) string {
+		return "vlan 20 servers\nsubnet 10.20.0.0/16: vlan 20\nname servers of vlan 20: g0\n? server \"a\": runs hypervisor\n" + each(n,
+			func(i int) string {
+				return fmt.Sprintf("on a: vm \"g%d\": 1GB, vlan 20 10.20.%d.%d, starts after g0\nservice \"s%d\" in g%d\ns%d needs g0\n", i, i/200,
+					1+i%200, i, i, i)
+			})
+	}},
 	"DevicesOf512Drives": {4, func(n int) string {
 		return "rack \"r\" 42U\n" + each(n, func(i int) string { return fmt.Sprintf("%d server \"a%d\": 512x 8TB hdd\n", i+1, i) })
 	}},

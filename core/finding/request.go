@@ -25,6 +25,11 @@ var certificateChecks = []dated{
 	{"certificate", "a certificate about to end", certificateEnds},
 }
 
+// OfWays runs the checks about how one gets to services and what needs what alone.
+func OfWays(l *lab.Lab, today lab.Day) []Finding {
+	return run(l, slices.Concat(needChecks, wayChecks, on(today, certificateChecks)), today)
+}
+
 func nameWrong(l *lab.Lab, tell found) {
 	for n := range lab.Each[lab.Name](l) {
 		if why, fix := request.Of(l).Wrong(n); why != "" {

@@ -292,8 +292,8 @@ func (ld *loader) find(kind lab.RecordKind, name string) (lab.ID, error) {
 		return id, nil
 	case ld.lost[lab.FoldName(name)]:
 		return "", errLeftOut
-	case word != "":
-		return "", fmt.Errorf("%w; a line such as %s %q makes it", err, word, name)
+	case word != "" && !isSeveral(err):
+		return "", &noneError{func() string { return fmt.Sprintf("%s; a line such as %s %q makes it", err, word, name) }}
 	}
 	return "", err
 }

@@ -368,9 +368,24 @@ func exposedFacts[R any](of scope, at func(*R) *lab.Exposed) []fact {
 // dotted reads the lines again that were taken for names for the dot in their first word,
 // and whose first word is the name of a device.
 func (ld *loader) dotted(things []*thing) []*thing {
+	if !slices.ContainsFunc(things, func(t *thing) bool { return t.asDevice != nil }) {
+		return things
+	}
+	devices := map[string]bool{}
+	var add func(list []*thing)
+	add = func(list []*thing) {
+		for _, t := range list {
+			if t.kind == lab.KindDevice && t.known == nil {
+				devices[lab.FoldName(t.name)] = true
+			}
+			add(t.within)
+		}
+	}
+	add(things)
 	var list []*thing
 	for _, t := range things {
-		if t.asDevice == nil || !ld.isDevice(things, t.name) {
+		_, err := findNamed(ld.base, lab.KindDevice, t.name)
+		if t.asDevice == nil || !devices[lab.FoldName(t.name)] && err != nil && !isSeveral(err) {
 			list = append(list, t)
 			continue
 		}
@@ -382,14 +397,4 @@ func (ld *loader) dotted(things []*thing) []*thing {
 		list = append(list, p.doc.things...)
 	}
 	return list
-}
-
-// isDevice reports whether a device of the lab or of the text has a name.
-func (ld *loader) isDevice(things []*thing, name string) bool {
-	if _, err := findNamed(ld.base, lab.KindDevice, name); err == nil || isSeveral(err) {
-		return true
-	}
-	return slices.ContainsFunc(things, func(t *thing) bool {
-		return t.kind == lab.KindDevice && t.known == nil && lab.FoldName(t.name) == lab.FoldName(name) || ld.isDevice(t.within, name)
-	})
 }

@@ -61,9 +61,11 @@ func (ld *loader) wait(t *thing, r lab.Record, s said) {
 	ld.later = append(ld.later, w)
 }
 
-// late puts down what waited, once everything that the text speaks of is loaded.
+// late puts down what waited, once everything that the text speaks of is loaded: all of it
+// is looked up in one lab, as nothing that waits is named by another.
 func (ld *loader) late() {
 	ld.stale = true
+	ld.lab()
 	for _, w := range ld.later {
 		r := ld.after[w.of]
 		if r == nil {
@@ -78,13 +80,13 @@ func (ld *loader) late() {
 		w.fact.set(b, v)
 		ld.renew(w.of, closed(b))
 	}
+	ld.stale = true
 }
 
 // renew puts down a record anew, without a line of its own.
 func (ld *loader) renew(key lab.Key, r lab.Record) {
 	ld.after[key] = r
 	ld.behind = append(ld.behind, key)
-	ld.stale = true
 }
 
 // portsSaid puts down what the text says of single ports: of ranges and
@@ -114,6 +116,7 @@ func (ld *loader) portsSaid() {
 		}
 		d.Marks = is.device.Marks
 		ld.renew(key, d)
+		ld.stale = true
 		is.tellBoth(by[key])
 	}
 }
