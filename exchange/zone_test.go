@@ -37,7 +37,7 @@ name library -> Küchen_Pi
 name books -> library
 name küche -> Küchen_Pi
 name outside -> www.example.org
-name anvil -> library
+name anvil-console -> library
 name round -> round2
 name round2 -> round
 `
@@ -75,7 +75,7 @@ func TestANameServerTakesTheZones(t *testing.T) {
 		"anvil.quarry.home.arpa. 3600 IN A 10.20.0.12", "anvil.quarry.home.arpa. 3600 IN AAAA fd20:20::12",
 		"anvil-console.quarry.home.arpa. 3600 IN A 10.20.0.9", "books.quarry.home.arpa. 3600 IN CNAME library.quarry.home.arpa.",
 		"xn--kche-0ra.quarry.home.arpa. 3600 IN A 10.20.0.31", "outside.quarry.home.arpa. 3600 IN CNAME www.example.org.",
-		"; anvil.quarry.home.arpa is an alias and a name of its own; the alias is left out",
+		"; anvil-console.quarry.home.arpa is an alias and a name of its own; the alias is left out",
 		"; round.quarry.home.arpa leads round in a circle",
 	} {
 		assert.Contains(t, forward, line+"\n")
@@ -97,7 +97,7 @@ func TestTheHostsFileHasEveryName(t *testing.T) {
 		"10.20.0.9\tanvil-console.quarry.home.arpa anvil-console\n"+
 		"10.20.0.12\tanvil.quarry.home.arpa anvil\n"+
 		"10.20.0.31\txn--kchen-pi-65a.quarry.home.arpa xn--kchen-pi-65a library.quarry.home.arpa library books.quarry.home.arpa books "+
-		"xn--kche-0ra.quarry.home.arpa xn--kche-0ra anvil.quarry.home.arpa anvil\n"+
+		"xn--kche-0ra.quarry.home.arpa xn--kche-0ra anvil-console.quarry.home.arpa anvil-console\n"+
 		"fd20:20::1\tgate.quarry.home.arpa gate\nfd20:20::12\tanvil.quarry.home.arpa anvil\n", out.String())
 }
 

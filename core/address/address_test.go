@@ -172,6 +172,33 @@ func TestNamesLeadWhereTheyDo(t *testing.T) {
 	}, ends)
 }
 
+// What is written down of a name goes before what a device would go by for its title alone:
+// a guest behind a proxy is not answered for beside the proxy.
+func TestAWrittenNameIsNotADevicesToo(t *testing.T) {
+	const behind = names + "? server \"shelf\": 10.20.0.30\nname shelf -> vesper\n"
+	answers := func(text, name string) (list []string) {
+		p := plan(t, text)
+		z, ok := p.Zone("quarry.home.arpa")
+		require.True(t, ok)
+		for _, r := range z.Records {
+			if r.Owner == name+".quarry.home.arpa" {
+				list = append(list, r.Type+" "+r.To)
+			}
+		}
+		return list
+	}
+	assert.Equal(t, []string{"A 10.20.0.14"}, answers(behind, "shelf"))
+	assert.Equal(t, []string{"A 10.20.0.30"}, answers(names+"? server \"shelf\": 10.20.0.30\nname shelf -> gone\n", "shelf"),
+		"it leads nowhere")
+	assert.Equal(t, []string{"CNAME library.quarry.home.arpa"}, answers(names+"? server \"shelf\": 10.20.0.30\nname shelf -> library\n",
+		"shelf"))
+	assert.Equal(t, []string{"A 10.20.0.12", "A 10.20.0.9"}, answers(names+"name anvil -> anvil\n", "anvil"))
+	assert.Equal(t, []string{"A 10.20.0.1", "AAAA fd20:20::1"}, answers(names+"name gate -> 10.20.0.1\n", "gate"),
+		"one of its own addresses: the others stay")
+	assert.ElementsMatch(t, []string{"A 10.20.0.14", "A 10.20.0.12"}, answers(names+"name study -> 10.20.0.12\n", "study"),
+		"both are said")
+}
+
 func TestAZoneHasWhatANameServerAnswers(t *testing.T) {
 	p := plan(t, names+"name servers of vlan 20: vesper\n")
 	assert.Equal(t, []string{"quarry.home.arpa", "0.0.0.0.0.0.0.0.0.2.0.0.0.2.d.f.ip6.arpa", "0.20.10.in-addr.arpa"}, p.ZoneNames())

@@ -16,6 +16,7 @@ type Entry struct {
 	Alias   string     // whole, of an alias
 	From    lab.Key    // the device or name that says so
 	Port    string     // of a device's, where the name is of one port
+	Said    bool       // of a device's, that it is said of the address and does not follow from the device
 }
 
 // Ending is how a name ends that leads nowhere.
@@ -101,10 +102,29 @@ func (p *Plan) usual() string {
 
 // Hosts are the names of devices: of each address its own, or the device's. Where a
 // device has several addresses in a subnet, what is on a port is named by that too.
-// What has no name has no entry.
+// What has no name has no entry. A name that is written down and leads elsewhere, to a proxy
+// in front of the device say, is not the device's any more.
 func (p *Plan) Hosts() []Entry { return p.hosts() }
 
 func (p *Plan) findHosts() []Entry {
+	leads := map[string][]netip.Addr{}
+	for _, r := range p.Resolve() {
+		if r.End == Leads {
+			leads[r.Whole] = append(leads[r.Whole], r.Addresses...)
+		}
+	}
+	var list []Entry
+	for _, e := range p.named() {
+		to, written := leads[e.Name]
+		if !written || e.Said || slices.ContainsFunc(p.OfDevice(e.From.ID), func(h Had) bool { return slices.Contains(to, h.Address.Address) }) {
+			list = append(list, e)
+		}
+	}
+	return list
+}
+
+// findNamed are the names of devices as if no others were written down.
+func (p *Plan) findNamed() []Entry {
 	var list []Entry
 	for d := range lab.Each[lab.Device](p.lab) {
 		main := p.mainOf(d.ID)
@@ -114,7 +134,7 @@ func (p *Plan) findHosts() []Entry {
 				continue // between two, and for nobody else
 			}
 			e := Entry{Address: h.Address.Address, From: d.Key(), Name: h.Name}
-			if e.Name == "" {
+			if e.Said = e.Name != ""; !e.Said {
 				e.Name = label(d.Name)
 				if main[familyIn(h)] != n && h.Port != "" && e.Name != "" {
 					e.Name, e.Port = label(d.Name+"-"+h.Port), h.Port
@@ -164,7 +184,7 @@ func (p *Plan) resolve() []Resolved {
 	for _, n := range own {
 		r.names[lab.FoldName(n.Name)] = n
 	}
-	for _, e := range p.Hosts() {
+	for _, e := range p.named() {
 		r.hosts[e.Name] = append(r.hosts[e.Name], e.Address)
 		bare, _, _ := strings.Cut(e.Name, ".")
 		if bare != e.Name {

@@ -37,6 +37,7 @@ type Plan struct {
 	of      map[lab.ID][]int32 // by device
 	vlans   map[VLAN][]int     // the subnets of a VLAN
 
+	named    func() []Entry
 	hosts    func() []Entry
 	resolved func() []Resolved
 }
@@ -52,7 +53,7 @@ func Of(l *lab.Lab) *Plan { return lab.Derived(l, newPlan) }
 
 func newPlan(l *lab.Lab) *Plan {
 	p := &Plan{lab: l, at: map[netip.Prefix][]int{}, byID: map[lab.ID]int{}, of: map[lab.ID][]int32{}, vlans: map[VLAN][]int{}}
-	p.hosts, p.resolved = sync.OnceValue(p.findHosts), sync.OnceValue(p.resolve)
+	p.named, p.hosts, p.resolved = sync.OnceValue(p.findNamed), sync.OnceValue(p.findHosts), sync.OnceValue(p.resolve)
 	p.subnets = slices.SortedStableFunc(lab.Each[lab.Subnet](l), func(a, b lab.Subnet) int {
 		return cmp.Or(a.CIDR.Addr().Compare(b.CIDR.Addr()), a.CIDR.Bits()-b.CIDR.Bits())
 	})

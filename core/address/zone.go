@@ -57,7 +57,7 @@ func (p *Plan) Zone(name string) (z Zone, ok bool) {
 	}
 	p.servers(&z)
 	slices.SortStableFunc(z.Records, func(a, b ZoneRecord) int {
-		return cmp.Or(cmp.Compare(a.Owner, b.Owner), cmp.Compare(a.Type, b.Type))
+		return cmp.Or(cmp.Compare(a.Owner, b.Owner), cmp.Compare(a.Type, b.Type), cmp.Compare(a.To, b.To))
 	})
 	z.Records = slices.Compact(z.Records)
 	return z, true

@@ -2,6 +2,7 @@ package finding
 
 import (
 	"fmt"
+	"net/netip"
 	"slices"
 	"strings"
 
@@ -21,6 +22,7 @@ var addressChecks = []check{
 	{"no-address-there", "a device in a VLAN without an address there", noAddressThere},
 	{"reserved-leaving", "an address reserved for what is leaving", reservedLeaving},
 	{"one-name-server", "all name servers of a VLAN on one thing", oneNameServer},
+	{"name-twice", "a name that leads to two places", nameTwice},
 	{"name-circle", "an alias in a circle", nameCircle},
 	{"name-nowhere", "a name that leads nowhere", nameNowhere},
 }
@@ -302,6 +304,44 @@ func oneNameServer(l *lab.Lab, tell found) {
 	for s := range lab.Each[lab.Subnet](l) {
 		one(s.NameServers, subnetWords(l, s), s)
 	}
+}
+
+// nameTwice tells of names that are written down twice, with and without their domain or of
+// an address too, and lead to different ones: a name server answers with either.
+func nameTwice(l *lab.Lab, tell found) {
+	type led struct {
+		by    lab.Record
+		to    []netip.Addr
+		words string
+	}
+	said := map[string][]led{}
+	for _, e := range address.Of(l).Hosts() {
+		if d, ok := lab.Find[lab.Device](l, e.From.ID); ok && e.Said {
+			said[e.Name] = append(said[e.Name], led{d, []netip.Addr{e.Address}, fmt.Sprintf("is %s of %s", e.Address, d.Title())})
+		}
+	}
+	for _, r := range address.Of(l).Resolve() {
+		if r.End != address.Leads {
+			continue
+		}
+		words := "leads to " + lab.Listed(addressWords(r.Addresses), 3)
+		for _, other := range said[r.Whole] {
+			if !slices.ContainsFunc(other.to, func(a netip.Addr) bool { return slices.Contains(r.Addresses, a) }) {
+				tell(Watch, fmt.Sprintf("The name %s %s, and %s too: a name server answers with either.", r.Whole, words, other.words), r.Name,
+					other.by)
+				break
+			}
+		}
+		said[r.Whole] = append(said[r.Whole], led{r.Name, r.Addresses, words})
+	}
+}
+
+func addressWords(list []netip.Addr) []string {
+	var words []string
+	for _, a := range list {
+		words = append(words, a.String())
+	}
+	return words
 }
 
 func nameCircle(l *lab.Lab, tell found) {

@@ -94,7 +94,9 @@ func (to leads) in(s setting) (any, error) {
 	is := led{}
 	for i, h := range to {
 		alone := len(to) == 1 && h.port == 0
-		if _, ok := s.lab.Named(lab.KindName, h.name); ok && alone && (h.kind == "" || h.kind == lab.KindName) {
+		id, ok := s.lab.Named(lab.KindName, h.name)
+		itself := ok && s.of != nil && id == s.of.Key().ID // then the device of that name is meant, where there is one
+		if ok && !itself && alone && (h.kind == "" || h.kind == lab.KindName) {
 			return led{alias: h.name}, nil
 		}
 		hop, err := h.hop(s, i > 0)
