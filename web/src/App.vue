@@ -90,7 +90,7 @@ const powered = computed(() => sheet.value?.side.includes('power') && !work.devi
 const stored = computed(() => sheet.value?.side.includes('storage') && !work.device)
 const served = computed(() => sheet.value?.side.includes('service') && !work.device)
 /** On a phone the staff is the sheet, or the drawing is. */
-const staffed = computed(() => !sheet.value?.wide && (!phone.value || !!tab.value?.phone))
+const staffed = computed(() => !sheet.value?.wide && !tab.value?.wide && (!phone.value || !!tab.value?.phone))
 const drawn = computed(() => !phone.value || !tab.value?.phone || !lab.value?.racks.size)
 
 // Another window may have changed the lab meanwhile.

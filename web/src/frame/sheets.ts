@@ -13,6 +13,8 @@ export interface Tab {
   phone?: string
   /** What is shown, where the sheet does not draw it itself. */
   is?: Component
+  /** It needs the room of the staff. */
+  wide?: boolean
 }
 
 /** A capacity of which the foot can show how full it is. */
@@ -121,7 +123,7 @@ export const sheets: Sheet[] = [
       { path: 'room', text: 'Room', is: services('RoomView') },
       { path: 'there', text: 'Ways there', is: services('ThereView') },
       { path: 'gone', text: 'If it goes', is: services('GoneView') },
-      { path: 'needs', text: 'Needs', is: services('NeedsView') },
+      { path: 'needs', text: 'Needs', is: services('NeedsView'), wide: true },
       { path: 'all', text: 'Everything', is: services('AllView') },
     ],
     side: ['card', 'service'],

@@ -1,13 +1,16 @@
 <script setup lang="ts">
 // What needs what, drawn: services at the left of what they run in, that of its host and
 // pools; what matters most on top. What is picked lights all that it needs and all that
-// needs it. Stacks are folded until they are opened.
+// needs it. Stacks are folded until they are opened. A phone lists what is drawn elsewhere.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/address'
-import { high, layOut, type Line, type Picture } from '../../draw/needs/layout'
+import type { Schemas } from '../../api/client'
+import { high, joined, layOut, sentence, type Line, type Picture } from '../../draw/needs/layout'
 import { useReport } from '../../lab/useReport'
+import { usePhone } from '../../work/usePhone'
 import { useWork } from '../../work/work'
+import NeedsList from './NeedsList.vue'
 import '../../frame/views.css'
 
 const emit = defineEmits<{ says: [text: string] }>()
@@ -15,20 +18,23 @@ const router = useRouter()
 const work = useWork()
 const open = ref<string[]>([])
 const { data } = useReport(() => api('/api/v1/reports/needs', { open: open.value.join(',') }))
+const phone = usePhone()
 const picture = shallowRef<Picture>()
-watch(data, async (now) => {
-  if (!now) return
+watch([data, phone], async ([now]) => {
+  if (!now || phone.value) return
   const done = await layOut(now.nodes, now.links)
   if (data.value === now) picture.value = done
 })
 const looked = ref('')
-const chosen = computed(() => (picture.value?.nodes.some((n) => n.id === looked.value) ? looked.value : (work.deviceId ?? '')))
+const nodes = computed(() => data.value?.nodes ?? [])
+const lines = computed(() => joined(data.value?.links ?? []))
+const chosen = computed(() => (nodes.value.some((n) => n.id === looked.value) ? looked.value : (work.deviceId ?? '')))
 
 /** What is reached from one by its lines, downwards or upwards. */
-function reached(from: string, to: (l: Line) => [string, string]): Set<string> {
+function reached(from: string, to: (l: Schemas['NeedLink']) => [string, string]): Set<string> {
   const seen = new Set([from])
   for (const at of seen)
-    for (const l of picture.value?.lines ?? []) {
+    for (const l of lines.value) {
       const [a, b] = to(l)
       if (a === at) seen.add(b)
     }
@@ -36,16 +42,14 @@ function reached(from: string, to: (l: Line) => [string, string]): Set<string> {
 }
 const needs = computed(() => (chosen.value ? reached(chosen.value, (l) => [l.of, l.to]) : new Set<string>()))
 const needing = computed(() => (chosen.value ? reached(chosen.value, (l) => [l.to, l.of]) : new Set<string>()))
-const lights = computed(() => picture.value?.nodes.some((n) => n.id === chosen.value) ?? false)
+const lights = computed(() => nodes.value.some((n) => n.id === chosen.value))
 const lit = (id: string) => !lights.value || needs.value.has(id) || needing.value.has(id)
 const litLine = (l: Line) =>
   !lights.value || (needs.value.has(l.of) && needs.value.has(l.to)) || (needing.value.has(l.of) && needing.value.has(l.to))
-const title = (id: string) => data.value?.nodes.find((n) => n.id === id)?.title ?? ''
+const title = (id: string) => nodes.value.find((n) => n.id === id)?.title ?? ''
 /** The lines at what is looked at, in words. */
 const said = computed(() =>
-  (picture.value?.lines ?? [])
-    .filter((l) => lights.value && (l.of === chosen.value || l.to === chosen.value))
-    .map((l) => `${title(l.of)} ${l.how} ${title(l.to)}${l.or ? ', or another' : ''}${l.soft ? ', and goes on without' : ''}`),
+  lines.value.filter((l) => lights.value && (l.of === chosen.value || l.to === chosen.value)).map((l) => sentence(l, title)),
 )
 watch(data, (now) => emit('says', now?.nodes.length ? `${now.nodes.length} things, ${now.links.length} needs` : ''), { immediate: true })
 const path = (l: Line) => `M${l.points.map((p) => `${p.x} ${p.y}`).join('L')}`
@@ -70,10 +74,11 @@ const toggle = (id: string) => {
         </label>
         <span class="soft">Without feeds, gateways and name servers, which nearly everything needs.</span>
       </div>
-      <ul v-if="said.length" class="said" aria-live="polite" aria-label="In words">
+      <NeedsList v-if="phone" :nodes="nodes" :chosen="chosen" :said="said" @pick="pick" />
+      <ul v-else-if="said.length" class="said" aria-live="polite" aria-label="In words">
         <li v-for="s in said" :key="s">{{ s }}</li>
       </ul>
-      <p v-else-if="picture?.nodes.length" class="soft">
+      <p v-else-if="nodes.length" class="soft">
         Round ends are services, square ones guests and hosts; a thick edge is the household's. A dashed line is wanted only, a dotted one
         has another way. Pick a thing to see all that it needs and all that needs it.
       </p>
@@ -81,7 +86,7 @@ const toggle = (id: string) => {
         Nothing needs anything yet. Write what runs where, and what needs what:
         <code class="figure">"choir library" needs "data base"</code>.
       </p>
-      <div v-else-if="picture" class="scroll" tabindex="0" role="region" aria-label="What needs what">
+      <div v-else-if="picture && !phone" class="scroll" tabindex="0" role="region" aria-label="What needs what">
         <svg :width="picture.width" :height="picture.height" :viewBox="`0 0 ${picture.width} ${picture.height}`">
           <defs>
             <marker id="needs-tip" markerWidth="7" markerHeight="7" refX="6" refY="3" orient="auto">
