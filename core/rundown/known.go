@@ -29,6 +29,8 @@ type known struct {
 	port   bool // the tokens are about a port of it, or several
 	rename string
 	become []text.Token // the kind it is now
+	// instead is what is wrong with the line where nothing goes by the name.
+	instead *text.Mistake
 
 	thing  *thing // of the text
 	device lab.Device
@@ -242,6 +244,11 @@ func (ld *loader) wholly(lines []*thing) (own, more []*thing) {
 			continue
 		case k.bare && errors.As(err, &none):
 			ld.wrong(t, t.col, t.end, errNowhere)
+			t.broken = true
+			continue
+		case k.instead != nil && errors.As(err, &none):
+			k.instead.File = t.file
+			ld.mistake(*k.instead)
 			t.broken = true
 			continue
 		default:

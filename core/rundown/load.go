@@ -60,7 +60,7 @@ func LoadContext(ctx context.Context, base *lab.Lab, doc Document, opt Options) 
 	for _, m := range doc.Mistakes {
 		ld.misread[place{m.File, m.Line}] = true
 	}
-	ld.sort(ld.dotted(doc.things))
+	ld.sort(ld.meant(doc.things))
 	p, err := ld.unlessStopped(func() Plan {
 		for _, k := range lab.Kinds() {
 			ld.load(k)

@@ -129,10 +129,18 @@ func (h hopSaid) hop(s setting, behind bool) (lab.Hop, error) {
 	if bare := withoutArticle(h.name); len(found) == 0 && bare != h.name {
 		found = hopsCalled(s, neededSaid{h.kind, bare}, behind)
 	}
+	if len(found) == 2 { // a guest and the service in it that gave it its name: one gets to either by the other
+		if v, ok := s.lab.Get(found[1]).(lab.Service); ok && v.In == found[0].ID {
+			found = found[1:]
+		}
+	}
 	switch len(found) {
 	case 1:
 		return lab.HopTo(found[0], h.port), nil
 	case 0:
+		if k, ok := serviceOn(s, h.name); ok {
+			return lab.HopTo(k, h.port), nil
+		}
 		if _, err := s.named(lab.KindDevice, h.name); isSeveral(err) {
 			return lab.Hop{}, err
 		}
@@ -147,6 +155,28 @@ func (h hopSaid) hop(s setting, behind bool) (lab.Hop, error) {
 		say = append(say, neededWords(s.lab, k))
 	}
 	return lab.Hop{}, mayBe(h.name, say)
+}
+
+// serviceOn is what a hop such as proxy on "names" means: the service of that name there, or
+// else the device that it is on.
+func serviceOn(s setting, said string) (lab.Key, bool) {
+	for _, word := range []string{" on ", " in "} {
+		i := strings.LastIndex(said, word)
+		if i < 0 {
+			continue
+		}
+		id, err := s.named(lab.KindDevice, strings.Trim(said[i+len(word):], `"'“”‘’`))
+		if err != nil {
+			continue
+		}
+		for v := range lab.Each[lab.Service](s.lab) {
+			if v.In == id && lab.FoldName(v.Title()) == lab.FoldName(withoutArticle(said[:i])) {
+				return v.Key(), true
+			}
+		}
+		return lab.Key{Kind: lab.KindDevice, ID: id}, true
+	}
+	return lab.Key{}, false
 }
 
 // hopsCalled are the devices, services and tunnels that go by a name, and behind the first
@@ -365,38 +395,4 @@ func exposedFacts[R any](of scope, at func(*R) *lab.Exposed) []fact {
 	until := day(of, "certificate until", "certificate_until", []string{"certificate until", "certificate", "certificate ends", "cert until",
 		"cert", "tls until"}, "certificate until 2027-01-26", func(r *R) *lab.When { return &at(r).Certificate }).under("")
 	return []fact{from.optional(), within, signIn.optional(), by.optional(), until.optional()}
-}
-
-// dotted reads the lines again that were taken for names for the dot in their first word,
-// and whose first word is the name of a device.
-func (ld *loader) dotted(things []*thing) []*thing {
-	if !slices.ContainsFunc(things, func(t *thing) bool { return t.asDevice != nil }) {
-		return things
-	}
-	devices := map[string]bool{}
-	var add func(list []*thing)
-	add = func(list []*thing) {
-		for _, t := range list {
-			if t.kind == lab.KindDevice && t.known == nil {
-				devices[lab.FoldName(t.name)] = true
-			}
-			add(t.within)
-		}
-	}
-	add(things)
-	var list []*thing
-	for _, t := range things {
-		_, err := findNamed(ld.base, lab.KindDevice, t.name)
-		if t.asDevice == nil || !devices[lab.FoldName(t.name)] && err != nil && !isSeveral(err) {
-			list = append(list, t)
-			continue
-		}
-		p := &parser{doc: &Document{}, file: t.file, kinds: ld.kinds}
-		p.tokens(t.line, text.Line{Indent: t.indent}, t.asDevice, nil)
-		for _, m := range p.doc.Mistakes {
-			ld.mistake(m)
-		}
-		list = append(list, p.doc.things...)
-	}
-	return list
 }

@@ -62,7 +62,7 @@ func saysNeed(tokens []text.Token) bool {
 	of, what := tokens[:at], tokens[at+n]
 	if kind := neededKinds[of[0].Plain]; of[0].Kind == text.Word && kind != "" && at > 1 {
 		of = of[1:]
-	} else if of[0].Kind == text.Word && slices.ContainsFunc(lineKinds(), func(k lineKind) bool { return k.begins(of) > 0 }) {
+	} else if at > 1 && of[0].Kind == text.Word && slices.ContainsFunc(lineKinds(), func(k lineKind) bool { return k.begins(of) > 0 }) {
 		return false
 	}
 	if hasQuotes(of) && len(of) > 1 {

@@ -73,7 +73,8 @@ func (s said) adds() bool {
 }
 
 // parser reads lines one after another; section is the rack or place that the
-// lines are under, open the things that a deeper line would belong to.
+// lines are under, rack the last rack, in which units are wherever else nothing holds
+// them, open the things that a deeper line would belong to.
 type parser struct {
 	lexer   text.Lexer
 	ahead   text.Lexer // of the lines that a line goes on in
@@ -81,6 +82,7 @@ type parser struct {
 	doc     *Document
 	file    string
 	section *thing
+	rack    *thing
 	open    []*thing
 	alone   bool // a line by itself, which may do without a section
 }
@@ -221,6 +223,12 @@ func (t *thing) head(kinds []lineKind, tokens []text.Token) (rest []text.Token, 
 		}
 		t.kind = k.kind
 		n, m := k.head(t, tokens)
+		if m != nil && t.kind == lab.KindDevice && !t.opens {
+			if t.known = saidOf(tokens); t.known != nil {
+				t.known.instead = m
+				return nil, nil
+			}
+		}
 		if m != nil {
 			t.name = nameIn(tokens)
 			return nil, m
@@ -431,6 +439,9 @@ func (p *parser) put(t *thing) {
 		if p.section, p.open = t, nil; !k.holds && !t.broken {
 			p.section = nil
 		}
+		if t.kind == lab.KindRack {
+			p.rack = t
+		}
 	}
 }
 
@@ -445,6 +456,9 @@ func (p *parser) putDevice(t *thing) {
 		}
 	} else {
 		p.open = nil
+		if up == nil && !p.alone && !t.where.own() {
+			up = p.rack
+		}
 	}
 	if t.own != "" && t.opens && !p.alone && t.where == nil && t.indent == 0 && (up == nil || up.kind != lab.KindPlace) {
 		// It may be the head of a section that is unknown here.
@@ -463,7 +477,7 @@ func (p *parser) putDevice(t *thing) {
 		// A line that could not be read at all may have been a rack: what is
 		// below it is not in the one above.
 		p.doc.things = append(p.doc.things, t)
-		p.section = t
+		p.section, p.rack = t, t
 	case t.known != nil && (t.known.in == nil || up == nil || p.alone), t.where != nil && (p.alone || t.where.own()), t.broken && p.alone:
 		p.doc.things = append(p.doc.things, t)
 	case t.known != nil:

@@ -384,7 +384,9 @@ func readPicked(tokens []text.Token) (pickedSaid, bool) {
 			continue
 		}
 		if q, n := text.ReadQuantity(tokens[i:]); n > 0 {
-			q.Unit = strings.TrimSuffix(q.Unit, "s") // the 8TBs
+			if q.Unit = strings.TrimSuffix(q.Unit, "s"); q.Unit == "" && strings.HasSuffix(tokens[i+n-1].Plain, "s") {
+				q.Unit = "tb" // the 8s, beside the 8TBs
+			}
 			v, err := q.In(text.Capacity, false)
 			if err != nil {
 				return p, false

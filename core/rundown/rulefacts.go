@@ -224,6 +224,9 @@ var reachWords = map[string]lab.Reach{"all": lab.ReachAll, "everything": lab.Rea
 	"some": lab.ReachSome, "only": lab.ReachSome, "partly": lab.ReachSome, "in part": lab.ReachSome,
 	"none": lab.ReachNone, "nothing": lab.ReachNone, "no": lab.ReachNone, "never": lab.ReachNone, "blocked": lab.ReachNone}
 
+// usually are what people say instead of some of it: from guests to library: web.
+var usually = []string{"web", "http", "https", "mail", "ssh", "dns", "names", "files", "printing", "port", "ports", "tcp", "udp"}
+
 // says is what of the other side is reached: all, none, some "web and files".
 func says() fact {
 	at := func(b box) *lab.Rule { return b.(*lab.Rule) }
@@ -237,12 +240,15 @@ func says() fact {
 		needed: "say all, some or none, such as from guests to internet: some", show: show,
 		matches: func(tokens []text.Token) bool {
 			_, ok := reachWords[plainWords(tokens[:1])]
-			return ok && (len(tokens) == 1 || len(tokens) == 2 && tokens[1].Kind == text.Quoted)
+			return slices.Contains(usually, tokens[0].Plain) || ok && (len(tokens) == 1 || len(tokens) == 2 && tokens[1].Kind == text.Quoted)
 		},
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			is, ok := reachWords[strings.ToLower(text.Plainly(tokens[:1]))]
+			if slices.Contains(usually, tokens[0].Plain) {
+				return reached{says: lab.ReachSome, what: text.Joined(tokens)}, nil
+			}
 			if !ok {
-				return nil, fmt.Errorf("“%s” is not what may be reached; write all, some or none", text.Short(text.Joined(tokens)))
+				return nil, fmt.Errorf("“%s” is not what may be reached; write all, some “web”, or none", text.Short(text.Joined(tokens)))
 			}
 			r := reached{says: is}
 			if len(tokens) > 1 {
