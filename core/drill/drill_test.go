@@ -318,6 +318,24 @@ cluster "pair": anvil, thrush, shared hold
 	}
 }
 
+// The worst of those is none of what a service itself runs in, however much that takes down.
+func TestTheWorstLeg(t *testing.T) {
+	w := drill.Of(labtest.From(t, `rack "R": 24U
+10 server "anvil": runs hypervisor, 64GB, 8 cores
+12 server "thrush": runs hypervisor, 64GB, 8 cores
+cluster "pair": anvil, thrush
+on anvil: vm "choir": 1GB, restarts elsewhere
+service "songs" in choir, household
+service "scores" in choir, household
+on thrush: vm "mail": 1GB
+service "letters" in mail, household
+`))
+	assert.Equal(t, "choir", w.Losses()[0].Title)
+	assert.Equal(t, "thrush", w.WorstLeg().Title)
+	assert.Equal(t, 1, w.WorstLeg().Household)
+	assert.Zero(t, drill.Of(labtest.From(t, "rack r: 9U\n")).WorstLeg())
+}
+
 // Without the line outside what goes out over it stops, and everybody gets what is left;
 // with a second one it goes on.
 func TestWithoutALineOutside(t *testing.T) {

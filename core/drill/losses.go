@@ -47,6 +47,19 @@ func (w *Whole) OnOneLeg() (services []lab.Service, of int) {
 	return services, of
 }
 
+// WorstLeg is the one thing that takes down most of those services; nothing where there are
+// none.
+func (w *Whole) WorstLeg() Loss {
+	i := slices.IndexFunc(w.Losses(), func(l Loss) bool { return l.isLeg() && l.Household > 0 })
+	if i < 0 {
+		return Loss{}
+	}
+	return w.Losses()[i]
+}
+
+// isLeg reports whether a stand-by elsewhere would help: what a service runs in is its own.
+func (l Loss) isLeg() bool { return l.Kind != "guest" && l.Kind != "service" }
+
 // losses are all single ones, and the services that one of them takes down.
 type losses struct {
 	list   []Loss
@@ -71,7 +84,7 @@ func (w *Whole) loseEach() losses {
 			if e := &effects[down]; w.before.Up(down) && !slices.Contains(gone, down) {
 				loss.Household, loss.Services = loss.Household+e.Household, loss.Services+e.Services
 				loss.Guests, loss.Dark = loss.Guests+e.Guests, loss.Dark+e.Dark
-				if e.Household > 0 && !slices.Contains([]string{"guest", "service"}, loss.Kind) {
+				if e.Household > 0 && loss.isLeg() {
 					all.oneLeg[down] = true
 				}
 			}

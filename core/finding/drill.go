@@ -49,7 +49,12 @@ func householdOnOneLeg(l *lab.Lab, tell found) {
 	for _, v := range legs {
 		names, about = append(names, v.Title()), append(about, v)
 	}
-	worst := w.Losses()[0]
+	worst := w.WorstLeg()
+	if len(legs) == 1 {
+		tell(Note, fmt.Sprintf("%s, which the household lives with, has no stand-by for some one thing, such as %s.", names[0], worst.Title),
+			about...)
+		return
+	}
 	tell(Note, fmt.Sprintf("%d of %d of the household's services have no stand-by for some one thing: %s. Without %s %d of them stop.",
 		len(legs), of, lab.Listed(names, 5), worst.Title, worst.Household), about...)
 }

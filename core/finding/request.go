@@ -43,21 +43,35 @@ func nameWrong(l *lab.Lab, tell found) {
 func pastProxy(l *lab.Lab, tell found) {
 	for v := range lab.Each[lab.Service](l) {
 		var through, straight []lab.Name
+		var proxy lab.Device // of the first one that has any
 		for _, n := range request.Of(l).NamesOf()[v.ID] {
-			if hops := n.Hops(); len(hops) == 1 && hops[0].Tunnel == "" && !passesOn(l, hops[0], v) {
+			hops := n.Hops()
+			if by := proxyOf(l, hops, v); by.ID != "" {
+				if through = append(through, n); proxy.ID == "" {
+					proxy = by
+				}
+			} else if len(hops) == 1 && hops[0].Tunnel == "" && !passesOn(l, hops[0], v) {
 				straight = append(straight, n)
-			} else if len(hops) > 1 {
-				through = append(through, n)
 			}
 		}
 		for _, n := range straight {
 			if len(through) > 0 {
-				by := l.HopDevice(through[0].Hops()[len(through[0].Hops())-2])
-				tell(Watch, fmt.Sprintf("The name %s leads straight to %s, past %s, which %s goes through.", n.Name, v.Title(), by.Title(),
+				tell(Watch, fmt.Sprintf("The name %s leads straight to %s, past %s, which %s goes through.", n.Name, v.Title(), proxy.Title(),
 					through[0].Name), n, v)
 			}
 		}
 	}
+}
+
+// proxyOf is the last thing on the way to a service that passes it on, and is not where the
+// service runs.
+func proxyOf(l *lab.Lab, hops []lab.Hop, v lab.Service) lab.Device {
+	for _, h := range slices.Backward(hops[:max(len(hops)-1, 0)]) {
+		if h.Tunnel == "" && passesOn(l, h, v) {
+			return l.HopDevice(h)
+		}
+	}
+	return lab.Device{}
 }
 
 // passesOn reports whether what a name leads to is not yet where a service runs.

@@ -109,7 +109,7 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 		{"certificate", "site.example -> anvil, certificate until 2026-12-11", "The certificate of site.example ends on 2026-12-11, in 13 days."},
 		{"certificate", "service \"x\": certificate until 2026-11-27", "The certificate of x ended on 2026-11-27."},
 		{"household-one-leg", "on anvil: vm \"a\": 1GB\nservice \"x\": in a, household",
-			"1 of 1 of the household's services have no stand-by for some one thing: x. Without anvil 1 of them stop."},
+			"x, which the household lives with, has no stand-by for some one thing, such as anvil."},
 	} {
 		t.Run(c.check+" "+c.lines, func(t *testing.T) {
 			l := labtest.From(t, twoHosts+c.lines)
@@ -122,6 +122,16 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 				assert.Contains(t, said[c.check][0], c.say)
 			}
 		})
+	}
+}
+
+// What comes in by a tunnel to where a service runs goes through no proxy, and a name for the
+// lab alone past none.
+func TestATunnelIsNoProxy(t *testing.T) {
+	l := labtest.From(t, twoHosts+inServers+"tunnel \"front door\": from web outwards\nsite.example -> tunnel \"front door\" -> web\n"+
+		"site.home.arpa -> web:80\n")
+	for _, f := range finding.OfWays(l, "2026-11-28") {
+		assert.NotContains(t, f.Key, "past-proxy", f.Say)
 	}
 }
 

@@ -172,7 +172,18 @@ func (w *walk) into(d lab.Device, port int, v lab.Service) reach.Passage {
 	if why, fix := w.down(d); why != "" {
 		return reach.Passage{Why: why, Fix: fix}
 	}
-	return w.reach.FromOutside(d, port)
+	p := w.reach.FromOutside(d, port)
+	if !p.OK || port > 0 || v.ID == "" || v.Speaks != "" {
+		return p
+	}
+	for _, other := range w.services[d.ID] { // what is open may lead to that
+		if other.ID != v.ID {
+			return reach.Passage{Why: "it is not written down where " + v.Title() + " listens, and " + other.Title() + " is in " + d.Title() +
+				" too",
+				Fix: fmt.Sprintf("Write down its port, such as service %q: tcp 8080.", v.Title())}
+		}
+	}
+	return p
 }
 
 // tunnel goes outside, unless one is there, and in by a tunnel.

@@ -239,6 +239,22 @@ func TestReachedStraight(t *testing.T) {
 	assert.True(t, c.Arrives && c.Straight)
 }
 
+// What is open leads to one service in a guest; of another one there, of which no port is
+// written down, nobody knows whether it is reached.
+func TestAnUnknownPortIsNotTheOneThatIsOpen(t *testing.T) {
+	l := built(t, "service \"dns\": in way in\nopen \"fibre line\" tcp 443 to \"way in\"")
+	dns := request.ServiceTarget(labtest.Named[lab.Service](t, l, "dns"))
+	w := request.Of(l).Way(from(t, l, "internet"), dns)
+	assert.False(t, w.Arrives)
+	assert.Equal(t, "It is not written down where dns listens, and gateway page is in way in too.", w.Why)
+	assert.Equal(t, "Write down its port, such as service \"dns\": tcp 8080.", w.Fix)
+	page := request.ServiceTarget(labtest.Named[lab.Service](t, l, "gateway page"))
+	assert.True(t, request.Of(l).Way(from(t, l, "internet"), page).Arrives)
+	l = built(t, "service \"choir page\": in names 2\nopen \"fibre line\" tcp 443 to \"names 2\"")
+	only := request.ServiceTarget(labtest.Named[lab.Service](t, l, "choir page"))
+	assert.True(t, request.Of(l).Way(from(t, l, "internet"), only).Arrives, "there is nothing else it could lead to")
+}
+
 // A rule lets through no more than it says: with one that lets some through, whatever got
 // there before still does, and nothing else.
 func TestARuleThatIsWrittenDownLetsItThrough(t *testing.T) {

@@ -208,12 +208,12 @@ core/s1 - silo
 // other words, speeds and connectors in words, a name at the end.
 func TestLinesAsTheyCome(t *testing.T) {
 	l := fresh(t, `lab "L", EUR
-rack "R": 24U, ten inch, 400kg standing, 200kg rolling
+rack "R": 24U, ten inch, rated 400kg standing, 200kg rolling
 23 1U patch panel: 24-port, "PP"
 22 managed switch "core": 24 gigabit ports, 4x sfp+ 10 gig, poe+ 250W
 20-21 nas "box": 8-bay, 5x 12 TB, 2 psus 500W, gpu 2.5 slots wide
 18 old server "big": 256GB max, 128GB ecc, 8x 16GB, 4x 2.5G, at the rear
-16 cable tray
+16 cable tray: 2024
 5 strip "bar": rear, 6 out
 4 patch bay "audio"
 left rear pdu "long": 12 c13

@@ -241,6 +241,9 @@ func (ld *loader) sort(things []*thing) {
 func (ld *loader) load(k lab.Kind) {
 	lines := ld.byKind[k.RecordKind]
 	ld.stale = true
+	if k.RecordKind == lab.KindSubnet {
+		ld.vlansMeant(lines)
+	}
 	switch how := lineKindOf(ld.kinds, k.RecordKind); {
 	case how.load != nil:
 		how.load(ld, lines)

@@ -107,7 +107,7 @@ func (ld *loader) headOf(name string, said []*thing, at *thing) []text.Token {
 	switch {
 	case len(fit) == 1:
 		return fit[0]
-	case len(heads) == 1:
+	case len(heads) == 1 && !factOfDevice(phrase): // or else a device is meant that is not there
 		return heads[0]
 	}
 	return nil
@@ -184,6 +184,10 @@ func factOfSomething(phrase []text.Token) bool {
 		return false // rather a rack by a word that is not known here
 	}
 	return slices.ContainsFunc(sayable, func(of scope) bool { return isFact(of, phrase) })
+}
+
+func factOfDevice(phrase []text.Token) bool {
+	return len(phrase) > 0 && (isFact(scope(lab.KindDevice), phrase) || isFact(ofGuest, phrase))
 }
 
 // isFact reports whether a phrase is a fact as it stands, and not one that takes any words.

@@ -75,11 +75,13 @@ func TestANameOfNothing(t *testing.T) {
 
 // A unit is in the last rack of the text, whatever else was said since.
 func TestUnitsAreInTheLastRack(t *testing.T) {
-	l := fresh(t, "rack \"A\": 9U\nrack \"B\": 9U\nvlan 10 office\nline \"fibre\"\n9 hub \"h\": untagged 10\nplace \"Study\"\n  display \"wall\"\n")
+	l := fresh(t,
+		"rack \"A\": 9U\nrack \"B\": 9U\nvlan 10 office\nline \"fibre\"\n9 hub \"h\": untagged 10\nplace \"Study\"\n  display \"wall\"\n")
 	b, _ := l.Named(lab.KindRack, "B")
 	assert.Equal(t, b, named(t, l, "h").At.Rack)
 	p := load(t, lab.New(), "rack \"A\": 9U\nplace \"Study\"\n9 hub \"h\"\n", rundown.Options{All: true})
-	assert.Equal(t, []string{"3:1: “Study” is a place and has no units or sides (expected just the kind, or a line with a rack above it)"}, said(p))
+	assert.Equal(t, []string{"3:1: “Study” is a place and has no units or sides (expected just the kind, or a line with a rack above it)"},
+		said(p))
 }
 
 // People say a proxy by the guest it is in, and what a rule lets through by its usual name.
@@ -99,5 +101,28 @@ func TestHopsAndRulesAsTheyAreSaid(t *testing.T) {
 		assert.Equal(t, p.Lab.All(), again(t, p.Lab).All(), line)
 	}
 	assert.Contains(t, said(typed(t, base, "from office to names: wen"))[0], "what is reached: say all, some or none")
-	assert.Contains(t, said(typed(t, base, "a.example -> proxy on nobody"))[0], "there is no device, service or tunnel called “proxy on nobody”")
+	assert.Contains(t, said(typed(t, base, "a.example -> proxy on nobody"))[0],
+		"there is no device, service or tunnel called “proxy on nobody”")
+}
+
+// A year on a device's line is when it was bought; a rack that is rated standing still.
+func TestAYearAlone(t *testing.T) {
+	l := fresh(t, "rack \"R\": 9U, rated 400kg standing\n9 server \"anvil\": 1U, 2024\n")
+	assert.Contains(t, rundown.Print(l), "bought 2024")
+	assert.Contains(t, rundown.Print(l), "holds 400kg")
+}
+
+// A subnet's VLAN by its name, with the word for it or without.
+func TestASubnetsVLANByItsName(t *testing.T) {
+	base := fresh(t, byName)
+	for _, line := range []string{"subnet 10.1.0.0/24 office", "subnet 10.1.0.0/24 vlan office", "subnet 10.1.0.0/24: in vlan \"office\""} {
+		p := typed(t, base, line)
+		require.Empty(t, said(p), line)
+		assert.Empty(t, p.Kept, line)
+		assert.Equal(t, 10, *all[lab.Subnet](p.Lab)[0].VLAN, line)
+	}
+	l := fresh(t, "subnet 10.1.0.0/24 office, gateway .1\nvlan 10 office\n")
+	assert.Equal(t, 10, *all[lab.Subnet](l)[0].VLAN, "which comes further down")
+	assert.Contains(t, said(typed(t, base, "subnet 10.1.0.0/24 vlan offices"))[0], "there is no VLAN called “offices”")
+	assert.Len(t, typed(t, base, "subnet 10.1.0.0/24: rented").Kept, 1, "what is no VLAN stays a remark")
 }

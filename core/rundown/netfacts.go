@@ -106,6 +106,9 @@ func inVLAN[R any](of scope, field string, words []string, at func(*R) **int) fa
 		if len(tokens) > 1 && tokens[0].Is("vlan") {
 			tokens = tokens[1:]
 		}
+		if said := text.Joined(tokens); of == ofSubnet && !lax && len(tokens) > 0 && tokens[0].Kind != text.Separator && !startsWithDigit(said) {
+			return vlanCalled(said), nil
+		}
 		return read(tokens, lax)
 	}
 	f.set = func(b box, v any) { *at(b.(*R)) = wholeOf(v) }
@@ -116,6 +119,41 @@ func inVLAN[R any](of scope, field string, words []string, at func(*R) **int) fa
 		return ""
 	}
 	return f
+}
+
+// vlanCalled is a VLAN by its name.
+type vlanCalled string
+
+func (v vlanCalled) in(s setting) (any, error) {
+	if n := numberOf(s.lab, string(v)); n > 0 {
+		return n, nil
+	}
+	return nil, fmt.Errorf("there is no VLAN called “%s”, or several; write its number, such as vlan 20", text.Short(string(v)))
+}
+
+// vlansMeant puts the numbers of VLANs where lines give their names, with the word for them
+// or as a phrase of its own: subnet 10.20.0.0/24 servers.
+func (ld *loader) vlansMeant(lines []*thing) {
+	for _, t := range lines {
+		vlan := indexes[t.scope()].byField["vlan"]
+		for i, s := range t.said {
+			name, called := s.value.(vlanCalled)
+			if list, ok := s.value.([]string); ok && s.kept && len(list) == 1 && numberOf(ld.lab(), list[0]) > 0 {
+				name, called = vlanCalled(list[0]), true
+				t.said[i].fact, t.said[i].kept = vlan, false
+			}
+			if !called {
+				continue
+			}
+			n, err := name.in(ld.setting(nil))
+			if err != nil {
+				ld.wrong(t, s.col, s.end, err)
+				t.broken = true
+				continue
+			}
+			t.said[i].value = n
+		}
+	}
 }
 
 func switchingDomain[R any](of scope, at func(*R) *string) fact {

@@ -260,6 +260,9 @@ type inLine struct {
 	said  []said
 }
 
+// yearAlone is what can only be the year in which something was bought.
+var yearAlone = regexp.MustCompile(`^(199|20[0-4])[0-9]$`)
+
 // read is what a phrase says of the line's thing.
 func (t *thing) read(phrase []text.Token) (inLine, error) {
 	phrase = t.asSaid(phrase)
@@ -304,7 +307,13 @@ func (t *thing) read(phrase []text.Token) (inLine, error) {
 		money := indexes[t.scope()].byField["currency"]
 		return inLine{said: []said{{fact: money, value: phrase[0].Text, col: phrase[0].Col, end: phrase[0].End}}}, nil
 	}
+	if t.kind == lab.KindDevice && len(phrase) == 1 && yearAlone.MatchString(phrase[0].Text) && !t.isGuest() { // ups "dry": 1500VA, 2024
+		phrase = []text.Token{asWord(phrase[0], "bought"), phrase[0]}
+	}
 	if last := len(phrase) - 1; t.kind == lab.KindRack && last > 0 && phrase[last].Is("standing") { // 400kg standing is no stance
+		if phrase[0].Is("rated") {
+			phrase, last = phrase[1:], last-1
+		}
 		if _, n := text.ReadQuantity(phrase); n == last {
 			holds := phrase[last]
 			holds.Text, holds.Plain = "holds", "holds"
