@@ -149,7 +149,7 @@ func mayFrom(q *request.Requests, p request.Place, meant lab.Exposed) bool {
 	case lab.SomeVLANs:
 		number, in := q.VLANOf(p)
 		if !in {
-			return p.Kind != lab.Internet
+			return p.Kind != lab.Internet && p.Kind != lab.EndpointKind(lab.KindSubnet)
 		}
 		for n := range meant.Within.Numbers() {
 			if n == number {

@@ -108,7 +108,7 @@ func all() []Report {
 		report("needs", "What needs what beyond power, gateways and name servers, as a picture folded by stack", needsOf, needsText,
 			Param{"open", "The stacks that are not folded: their IDs with commas between them, or all"}),
 		report("request", "How a request gets from a reader's place to what answers, or where it is stopped", requestOf, requestText,
-			Param{"from", "Where the reader is: vlan:30, device:ID, guest:ID, wireless:NAME, remote:NAME or internet"},
+			Param{"from", "Where the reader is: vlan:30, subnet:10.0.0.0/24, device:ID, guest:ID, wireless:NAME, remote:NAME or internet"},
 			Param{"to", "What is asked for: a name, a service or a device"}),
 		report("reached", "Every service by every place that a reader may be at, and whether one signs in", reachedOf, reachedText),
 		report("exposure", "From where each service is reached, and whether one signs in", exposureOf, exposureText),

@@ -5,6 +5,7 @@ import (
 	"strconv"
 	"strings"
 
+	"levelstaff/core/address"
 	"levelstaff/core/lab"
 	"levelstaff/core/request"
 	"levelstaff/core/rundown"
@@ -47,6 +48,8 @@ func placeText(l *lab.Lab, p request.Place) string {
 			return "vlan:" + strconv.Itoa(is.Number)
 		}
 		return "vlan:" + string(is.ID)
+	case lab.Subnet:
+		return "subnet:" + is.CIDR.String()
 	case lab.WirelessNetwork:
 		return "wireless:" + is.Name
 	case lab.RemoteAccess:
@@ -57,8 +60,8 @@ func placeText(l *lab.Lab, p request.Place) string {
 	return string(lab.Internet)
 }
 
-// placeAsked is a place as it is asked for: vlan:30, device:ID, guest:ID, wireless:NAME,
-// remote:NAME or internet; a device and a VLAN also by name.
+// placeAsked is a place as it is asked for: vlan:30, subnet:10.0.0.0/24, device:ID, guest:ID,
+// wireless:NAME, remote:NAME or internet; a device and a VLAN also by name.
 func placeAsked(l *lab.Lab, said string) (request.Place, error) {
 	q := request.Of(l)
 	kind, name, _ := strings.Cut(strings.TrimSpace(said), ":")
@@ -80,6 +83,13 @@ func placeAsked(l *lab.Lab, said string) (request.Place, error) {
 			return q.PlaceOf(lab.EndpointOf(v.Key())), nil
 		}
 		return none("VLAN")
+	case "subnet":
+		for _, s := range address.Of(l).Subnets() {
+			if s.CIDR.String() == name || string(s.ID) == name {
+				return q.PlaceOf(lab.EndpointOf(s.Key())), nil
+			}
+		}
+		return none("subnet")
 	case "wireless":
 		if w, ok := byNameOrID[lab.WirelessNetwork](l, name); ok {
 			return q.Wireless(w), nil
@@ -97,8 +107,9 @@ func placeAsked(l *lab.Lab, said string) (request.Place, error) {
 		}
 		return q.PlaceOf(lab.EndpointOf(d.Key())), nil
 	}
-	return request.Place{}, &Wrong{"from", fmt.Sprintf("%q is not a reader's place; it is such as vlan:30, device:ID, guest:ID, "+
-		"wireless:NAME, remote:NAME or internet.", said)}
+	return request.Place{}, &Wrong{"from",
+		fmt.Sprintf("%q is not a reader's place; it is such as vlan:30, subnet:10.0.0.0/24, device:ID, guest:ID, "+
+			"wireless:NAME, remote:NAME or internet.", said)}
 }
 
 // byNameOrID finds a record of a kind by its ID or its name.

@@ -74,7 +74,7 @@ func (w *walk) pass(d lab.Device, port int, v lab.Service, name []string) reach.
 	}
 	words := wanted(w.lab, d, v, port, name)
 	what := words[0]
-	if what == d.Title() {
+	if v.ID == "" && usually(v, port) == nil {
 		what = "" // nothing is known of what for
 	}
 	return w.reach.Pass(w.at, w.reach.SideOfDevice(d), what, func(rule string) bool { return among(rule, words) })
@@ -301,7 +301,7 @@ var usualWords = map[string][]string{"https": {"web", "https", "http"}, "http": 
 // wanted are the words that a rule may have for what is asked for, what one would write
 // first.
 func wanted(l *lab.Lab, d lab.Device, v lab.Service, port int, names []string) []string {
-	words := slices.Concat(usualWords[string(v.Speaks)], usualWords[strconv.Itoa(port)])
+	words := usually(v, port)
 	if v.ID != "" {
 		words = append(words, v.Title())
 	}
@@ -315,6 +315,10 @@ func wanted(l *lab.Lab, d lab.Device, v lab.Service, port int, names []string) [
 		}
 	}
 	return words
+}
+
+func usually(v lab.Service, port int) []string {
+	return slices.Concat(usualWords[string(v.Speaks)], usualWords[strconv.Itoa(port)])
 }
 
 // among reports whether the words of a rule have one of those in them, as a whole word.

@@ -109,14 +109,19 @@ func newRequests(l *lab.Lab) *Requests {
 	return q
 }
 
-// Places are those that a reader may be at: the VLANs, wireless networks and remote
-// accesses there are, and the internet last.
+// Places are those that a reader may be at: the VLANs, subnets in none, wireless networks
+// and remote accesses there are, and the internet last.
 func (q *Requests) Places() []Place { return q.places }
 
 func (q *Requests) findPlaces() []Place {
 	var list []Place
 	for v := range lab.Each[lab.VLAN](q.lab) {
 		list = append(list, q.PlaceOf(lab.EndpointOf(v.Key())))
+	}
+	for _, s := range q.plan.Subnets() {
+		if s.VLAN == nil {
+			list = append(list, q.PlaceOf(lab.EndpointOf(s.Key())))
+		}
 	}
 	for w := range lab.Each[lab.WirelessNetwork](q.lab) {
 		list = append(list, q.Wireless(w))
@@ -127,7 +132,7 @@ func (q *Requests) findPlaces() []Place {
 	return append(list, Place{Endpoint: lab.Endpoint{Kind: lab.Internet}, Title: "internet"})
 }
 
-// PlaceOf is a VLAN, a device, a remote access or the internet as a place.
+// PlaceOf is a VLAN, a subnet, a device, a remote access or the internet as a place.
 func (q *Requests) PlaceOf(e lab.Endpoint) Place {
 	p := Place{Endpoint: e, Title: q.lab.EndpointWords(e)}
 	if e.Kind != lab.Internet {
@@ -136,10 +141,15 @@ func (q *Requests) PlaceOf(e lab.Endpoint) Place {
 	return p
 }
 
-// Wireless is a wireless network as a place: its readers are in its VLAN.
+// Wireless is a wireless network as a place: its readers are in its VLAN, and in a lab
+// without any in the only subnet.
 func (q *Requests) Wireless(w lab.WirelessNetwork) Place {
 	p := Place{Endpoint: lab.EndpointOf(w.Key()), Title: w.Title()}
 	if w.VLAN == nil {
+		if only := q.plan.Subnets(); len(only) == 1 && only[0].VLAN == nil {
+			p.In = only[0].Key()
+			p.side = q.reach.SideOf(lab.EndpointOf(p.In))
+		}
 		return p
 	}
 	var domain string

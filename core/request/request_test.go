@@ -239,6 +239,28 @@ func TestReachedStraight(t *testing.T) {
 	assert.True(t, c.Arrives && c.Straight)
 }
 
+// Where there are no VLANs, the one network is where readers are, and those of the wireless one.
+func TestAPlainHome(t *testing.T) {
+	l := labtest.From(t, `? router "box": 4 ports 1G
+? server "loaf": 1 port 1G
+subnet 192.168.1.0/24, gateway .1
+box .1
+loaf .4
+wireless "Bakery": on box
+line "fibre": into box
+service "photos": in loaf, tcp 8080
+`)
+	q := request.Of(l)
+	var titles []string
+	for i, p := range q.Places() {
+		arrives := q.Table()[0].Cells[i].Arrives
+		titles = append(titles, fmt.Sprint(p.Title, " ", arrives))
+		_, in := q.VLANOf(p)
+		assert.False(t, in, p.Title)
+	}
+	assert.Equal(t, []string{"192.168.1.0/24 true", "Bakery true", "internet false"}, titles)
+}
+
 // What is open leads to one service in a guest; of another one there, of which no port is
 // written down, nobody knows whether it is reached.
 func TestAnUnknownPortIsNotTheOneThatIsOpen(t *testing.T) {

@@ -23,6 +23,9 @@ func (t *thing) asSaid(phrase []text.Token) []text.Token {
 		if len(phrase) == 2 {
 			return []text.Token{phrase[0], inGB(phrase[1])}
 		}
+	case t.kind == lab.KindDevice && len(phrase) > 3 && phrase[0].Is("all") && phrase[1].Is("ports") && slices.Contains(vlanWords,
+		phrase[2].Plain):
+		return phrase[2:] // all ports tagged 10,20
 	case t.kind == lab.KindCluster:
 		return clusterSaid(phrase)
 	}

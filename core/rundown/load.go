@@ -241,7 +241,7 @@ func (ld *loader) sort(things []*thing) {
 func (ld *loader) load(k lab.Kind) {
 	lines := ld.byKind[k.RecordKind]
 	ld.stale = true
-	if k.RecordKind == lab.KindSubnet {
+	if k.RecordKind == lab.KindSubnet || k.RecordKind == lab.KindWireless {
 		ld.vlansMeant(lines)
 	}
 	switch how := lineKindOf(ld.kinds, k.RecordKind); {

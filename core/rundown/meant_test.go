@@ -15,6 +15,7 @@ const byName = `rack "R": 24U
 3 server "wheel"
 4 router "gate": 4 ports 1G
 5 firewall "sieve": 4 ports 1G
+6 access point "ap"
 vlan 10 office
 circuit "office": 10A
 line "fibre"
@@ -105,6 +106,16 @@ func TestHopsAndRulesAsTheyAreSaid(t *testing.T) {
 		"there is no device, service or tunnel called “proxy on nobody”")
 }
 
+// What several VLANs have, and all ports of a device, is said at once.
+func TestSeveralAtOnce(t *testing.T) {
+	l := fresh(t, byName+"vlan 20 visitors\nvlan 30 kilns\nname servers of office, visitors and 30: names, wheel\n"+
+		"gate: all ports tagged 10,20\n")
+	for v := range lab.Each[lab.VLAN](l) {
+		assert.Len(t, v.NameServers, 2, v.Title())
+	}
+	assert.Contains(t, rundown.Print(l), "router \"gate\": 4 ports rj45 1G, tagged 10,20\n")
+}
+
 // A year on a device's line is when it was bought; a rack that is rated standing still.
 func TestAYearAlone(t *testing.T) {
 	l := fresh(t, "rack \"R\": 9U, rated 400kg standing\n9 server \"anvil\": 1U, 2024\n")
@@ -120,6 +131,11 @@ func TestASubnetsVLANByItsName(t *testing.T) {
 		require.Empty(t, said(p), line)
 		assert.Empty(t, p.Kept, line)
 		assert.Equal(t, 10, *all[lab.Subnet](p.Lab)[0].VLAN, line)
+	}
+	for _, line := range []string{"wireless \"Guests\" vlan office", "wifi \"Guests\": vlan office on ap", "wireless \"Guests\", office"} {
+		p := typed(t, base, line)
+		require.Empty(t, said(p), line)
+		assert.Equal(t, 10, *all[lab.WirelessNetwork](p.Lab)[0].VLAN, line)
 	}
 	l := fresh(t, "subnet 10.1.0.0/24 office, gateway .1\nvlan 10 office\n")
 	assert.Equal(t, 10, *all[lab.Subnet](l)[0].VLAN, "which comes further down")

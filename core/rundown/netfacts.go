@@ -106,8 +106,8 @@ func inVLAN[R any](of scope, field string, words []string, at func(*R) **int) fa
 		if len(tokens) > 1 && tokens[0].Is("vlan") {
 			tokens = tokens[1:]
 		}
-		if said := text.Joined(tokens); of == ofSubnet && !lax && len(tokens) > 0 && tokens[0].Kind != text.Separator && !startsWithDigit(said) {
-			return vlanCalled(said), nil
+		if of != ofLine && mayCallVLAN(tokens) {
+			return vlanCalled(text.Joined(tokens)), nil
 		}
 		return read(tokens, lax)
 	}
@@ -119,6 +119,13 @@ func inVLAN[R any](of scope, field string, words []string, at func(*R) **int) fa
 		return ""
 	}
 	return f
+}
+
+// mayCallVLAN reports whether what stands behind the word vlan is a name: one word that is
+// none that goes on, such as on.
+func mayCallVLAN(tokens []text.Token) bool {
+	return len(tokens) == 1 && (tokens[0].Kind == text.Quoted || tokens[0].Kind == text.Word && !startsWithDigit(tokens[0].Text) &&
+		!slices.Contains([]string{"on", "from", "for", "in", "is", "by", "vlan", "tagged", "untagged"}, tokens[0].Plain))
 }
 
 // vlanCalled is a VLAN by its name.

@@ -53,7 +53,12 @@ func asWord(at text.Token, w string) text.Token {
 func nameServersOf(tokens []text.Token) [][]text.Token {
 	const words = 3 // name servers of
 	of := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Is("of") || t.Is("for") })
-	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator })
+	end := slices.IndexFunc(tokens, func(t text.Token) bool { return t.Kind == text.Separator && t.Text == ":" })
+	and := slices.IndexFunc(tokens[:max(end, 0)], func(t text.Token) bool { return t.Is("and") || t.Kind == text.Separator })
+	if of == words-1 && and > words && and < end-1 { // of office, visitors and dome: of each
+		return slices.Concat(nameServersOf(slices.Concat(tokens[:and], tokens[end:])),
+			nameServersOf(slices.Concat(tokens[:words], tokens[and+1:])))
+	}
 	if of != words-1 || end <= words || end == len(tokens)-1 || plainWords(tokens[:2]) != "name servers" &&
 		plainWords(tokens[:2]) != "name server" {
 		return nil

@@ -23,7 +23,8 @@ const { data: table } = useReport(() => api('/api/v1/reports/reached'))
 
 const kinds: Record<string, string> = {
   vlan: 'VLAN',
-  wireless: 'wireless',
+  subnet: 'network',
+  wireless_network: 'wireless',
   remote_access: 'remote access',
   internet: 'from anywhere outside',
 }
