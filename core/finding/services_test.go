@@ -95,7 +95,7 @@ func TestWhatTheChecksOfServicesSay(t *testing.T) {
 			"The name a.example does not get there: a.example is passed on round in a circle"},
 		{"past-proxy", inServers + "site.home.arpa -> \"way in\" -> web:80\nold.home.arpa -> web:80",
 			"The name old.home.arpa leads straight to site, past way in, which site.home.arpa goes through."},
-		{"not-reached", "subnet 10.99.0.0/24\non anvil: vm \"far\": 1GB, address 10.99.0.5\nservice \"page\" in far, tcp 80",
+		{"not-reached", "subnet 10.99.0.0/24: vlan 99\non anvil: vm \"far\": 1GB, vlan 99 10.99.0.5\nservice \"page\" in far, tcp 80",
 			"Nobody reaches page; from servers: No router has an address in servers (20)."},
 		{"reached-too-far", inServers + "site.home.arpa -> web:80, only vlan 30", "site.home.arpa is meant for VLAN 30, and is reached from servers too."},
 		{"reached-too-far", inServers + open +
