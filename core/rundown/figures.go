@@ -14,7 +14,7 @@ import (
 // with it.
 var (
 	powerUnits  = []string{"w", "kw", "watt", "watts"}
-	ratingUnits = []string{"va", "kva", "a", "amp", "amps", "min", "mins", "minutes", "ah", "wh", "kwh", "v"}
+	ratingUnits = []string{"va", "kva", "a", "amp", "amps", "min", "mins", "minutes", "h", "hour", "hours", "ah", "wh", "kwh", "v"}
 	atMost      = []string{"max", "maximum", "most"}
 	memoryUnits = []string{"gb", "mb", "gig", "gigs"} // terabytes are drives
 )
