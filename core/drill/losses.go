@@ -19,10 +19,15 @@ type Loss struct {
 	Dark      int // devices
 }
 
+// causes are the kinds of what may go, what one thinks of first before what only leads
+// there.
+var causes = []string{"device", "circuit", "pool", "line", "tunnel", "dataset", "share", "guest", "service", "part", "cable", "port"}
+
 // harm is whether one loss is worse than another: by the household's services, then all
 // others, then guests and devices.
 func harm(a, b Loss) int {
-	return cmp.Or(b.Household-a.Household, b.Services-a.Services, b.Guests-a.Guests, b.Dark-a.Dark, cmp.Compare(a.Kind, b.Kind),
+	return cmp.Or(b.Household-a.Household, b.Services-a.Services, b.Guests-a.Guests, b.Dark-a.Dark,
+		slices.Index(causes, a.Kind)-slices.Index(causes, b.Kind),
 		cmp.Compare(a.Title, b.Title), cmp.Compare(a.ID, b.ID), cmp.Compare(a.Outlet, b.Outlet))
 }
 

@@ -106,9 +106,10 @@ small {
 .stop small:first-child {
   color: var(--red);
 }
+/* The label, its gap and half a box, less the port that stands on the line. */
 .leg {
   width: 62px;
-  padding-top: 17px;
+  padding-top: 14.6px;
   text-align: center;
 }
 .leg > * {
