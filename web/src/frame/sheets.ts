@@ -121,7 +121,7 @@ export const sheets: Sheet[] = [
     tabs: [
       { path: '', text: 'Towers', is: services('TowersView') },
       { path: 'room', text: 'Room', is: services('RoomView') },
-      { path: 'there', text: 'Ways there', is: services('ThereView') },
+      { path: 'there', text: 'Ways there', is: services('ThereView'), wide: true },
       { path: 'gone', text: 'If it goes', is: services('GoneView') },
       { path: 'needs', text: 'Needs', is: services('NeedsView'), wide: true },
       { path: 'all', text: 'Everything', is: services('AllView') },
