@@ -66,6 +66,20 @@ test.describe('in Quarry House', () => {
     expect(await serious(page)).toEqual([])
   })
 
+  test('a lead, a breaker and a line outside say what stops without them', async ({ page, lab }) => {
+    await page.goto(new URL('/cabling', lab.url).href)
+    await page.getByRole('button', { name: /^core/ }).first().click()
+    await page.locator('[data-jack="core/14"]').click()
+    await expect(cardOf(page)).toContainText("Without core/14 - anvil/1: 9 services (6 of the household's) and 11 guests stop.")
+    await cardOf(page).getByRole('button', { name: 'What, and why' }).click()
+    await expect(cardOf(page).getByRole('region', { name: 'Stops' })).toContainText('gets to its gateway over core/14 - anvil/1')
+    await page.goto(new URL('/networks/outside', lab.url).href)
+    await expect(page.getByText('Without mobile line: nothing else stops; front door and parents go on with less.')).toBeVisible()
+    await page.goto(new URL('/power', lab.url).href)
+    await page.getByRole('button', { name: /^kitchen 4, circuit/ }).press('Enter')
+    await expect(cardOf(page)).toContainText('Without kitchen 4: 5 services')
+  })
+
   test('what does most harm comes first, and a lab that would not start again says where to cut', async ({ page, lab }) => {
     await page.goto(new URL('/services/gone', lab.url).href)
     const circles = page.getByRole('list', { name: 'What waits for itself' })

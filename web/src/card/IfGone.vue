@@ -12,6 +12,8 @@ const props = defineProps<{
   record: { kind: string; id: string }
   /** All of it is shown at once, where there is the room. */
   whole?: boolean
+  /** What it is about stands above it. */
+  plain?: boolean
 }>()
 const router = useRouter()
 const { data } = useReport(() => api('/api/v1/if_gone', { kind: props.record.kind, id: props.record.id }))
@@ -36,7 +38,7 @@ const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).jo
 
 <template>
   <template v-if="data">
-    <h2 v-if="!whole">If it goes</h2>
+    <h2 v-if="!whole && !plain">If it goes</h2>
     <p class="say">{{ data.say }}</p>
     <p v-if="data.noticed_by.length" class="soft">Noticed by {{ data.noticed_by.join(', ') }}.</p>
     <v-btn v-if="lists.length && !whole" size="small" :aria-expanded="open" @click="more = !more">{{
@@ -56,8 +58,9 @@ const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).jo
 </template>
 
 <style scoped>
-.say {
-  margin-bottom: 4px;
+.say,
+.soft {
+  margin-bottom: 6px;
 }
 h3 {
   margin: 10px 0 2px;

@@ -5,6 +5,7 @@ import { attempt, useLab } from '../lab/useLab'
 import { isGuest, title } from '../lab/words'
 import { useStorage } from '../work/useStorage'
 import GoesWith from './GoesWith.vue'
+import IfGone from './IfGone.vue'
 import RecordCard from './RecordCard.vue'
 import { useCard } from './useCard'
 
@@ -54,6 +55,7 @@ async function gone() {
               >, {{ p.words }}: {{ p.may_fail_words }}
             </p>
             <GoesWith :record="key" />
+            <IfGone :record="key" />
           </template>
           <h2>Where</h2>
           <div class="to">

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../../api/address'
 import CardFrame from '../../card/CardFrame.vue'
+import IfGone from '../../card/IfGone.vue'
 import JacketMark from '../../draw/JacketMark.vue'
 import { heldWords, legWords, reachWords, trailLength } from '../../lab/trails'
 import { useLab } from '../../lab/useLab'
@@ -120,11 +121,10 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
     <template v-if="cable">
       <h2>Lead at this end</h2>
       <LeadFacts :cable="cable" :at="work.port" :lead="lead" :still="fixed" />
-      <template v-if="dark || cutOff">
-        <h2>If pulled</h2>
-        <p v-if="dark">{{ dark }}</p>
-        <p v-if="cutOff">{{ cutOff }}</p>
-      </template>
+      <h2>If pulled</h2>
+      <p v-if="dark">{{ dark }}</p>
+      <p v-if="cutOff">{{ cutOff }}</p>
+      <IfGone :record="{ kind: 'cable', id: cable.id }" plain />
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>
         <v-btn size="small" @click="open(cable, work.port)">Take this end out</v-btn>

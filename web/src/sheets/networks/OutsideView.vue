@@ -1,10 +1,11 @@
 <script setup lang="ts">
-// The lines outside to scale, what is left without each of them, and what else leads in
+// The lines outside to scale, what stops without each of them, and what else leads in
 // and out: what is open, tunnels, remote accesses, virtual routers and routes.
 import { computed, shallowRef, watch } from 'vue'
 import { api } from '../../api/address'
 import { useReport } from '../../lab/useReport'
 import { speedWords } from '../../lab/trails'
+import IfGone from '../../card/IfGone.vue'
 import OutsideList from './OutsideList.vue'
 
 const emit = defineEmits<{ says: [text: string] }>()
@@ -54,10 +55,10 @@ const kind = shallowRef<(typeof kinds)[number]>(kinds[0])
           >
         </span>
         <span class="open">{{ w.opens.length ? `open: ${w.opens.join(', ')}` : w.closed ? 'nothing open' : '' }}</span>
+        <div v-if="!w.site && !w.out" class="gone"><IfGone :record="{ kind: 'line', id: w.id }" plain /></div>
         <span class="figure price">{{ w.price_month }}</span>
       </li>
     </ul>
-    <p v-for="w in data?.without ?? []" :key="w.line">{{ w.say }}</p>
     <nav class="segments" aria-label="What is listed">
       <button v-for="k in kinds" :key="k.list" :aria-pressed="kind === k" @click="kind = k">{{ k.text }}</button>
     </nav>
@@ -134,7 +135,8 @@ li b {
 .away i {
   opacity: 0.45;
 }
-.open {
+.open,
+.gone {
   grid-column: 1 / -1;
   font-size: 13px;
 }

@@ -3,6 +3,7 @@
 // what is to be done about power as a whole.
 import { computed } from 'vue'
 import CardFrame from '../../card/CardFrame.vue'
+import IfGone from '../../card/IfGone.vue'
 import PowerFacts from '../../card/PowerFacts.vue'
 import PutRight from '../../card/PutRight.vue'
 import RecordCard from '../../card/RecordCard.vue'
@@ -27,6 +28,7 @@ const things = computed(() => (power.value?.nodes ?? []).filter((n) => n.kind ==
   <CardFrame v-if="node && lab?.circuits.has(circuit)" :open="work.cardOpen" @close="work.cardOpen = false">
     <RecordCard v-if="card" :record="key" :card="card" :still="lab.view.kind === 'past'">
       <PowerFacts :node="node" />
+      <IfGone :record="key" />
     </RecordCard>
   </CardFrame>
   <CardFrame v-else-if="power" :open="work.cardOpen" @close="work.cardOpen = false">
