@@ -27,7 +27,7 @@ var below = map[string][]string{
 	"core/service": {"core/lab", "core/need", "core/network", "core/address", "core/storage", "core/gear"},
 	"core/reach":   {"core/lab", "core/need", "core/network", "core/address"},
 	"core/request": {"core/lab", "core/need", "core/address", "core/reach"},
-	"core/drill":   {"core/lab", "core/need", "core/network", "core/power", "core/storage", "core/service", "core/reach", "core/request"},
+	"core/drill":   {"core/lab", "core/need", "core/network", "core/power", "core/storage", "core/service", "core/address", "core/reach", "core/request"},
 	"core/rundown": {"core/text", "core/lab", "core/rack"},
 	"core/gear":    {"core/text", "core/lab", "core/rack", "core/rundown"},
 	"core/draft": {"core/lab", "core/rack", "core/cabling", "core/network", "core/power", "core/battery", "core/running", "core/storage",

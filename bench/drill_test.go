@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -12,6 +13,7 @@ import (
 	"levelstaff/core/finding"
 	"levelstaff/core/lab"
 	"levelstaff/core/labtest"
+	"levelstaff/core/need"
 	"levelstaff/core/power"
 	"levelstaff/core/reach"
 	"levelstaff/core/request"
@@ -68,16 +70,63 @@ func BenchmarkIfGone(b *testing.B) {
 	}
 }
 
-// BenchmarkAllSingleLosses are those of a lab of 150 devices and 200 guests.
+// BenchmarkAllSingleLosses are those of a lab of 150 devices and 200 guests. As many bare
+// walks over all that needs something, in the same run, are what it is compared with.
 func BenchmarkAllSingleLosses(b *testing.B) {
 	l, n := needing(b, 150, 200, 400), 0
+	var walked time.Duration
 	for i := 0; b.Loop(); i++ {
 		b.StopTimer()
-		w := drill.Of(touched(b, l, i))
+		next := touched(b, l, i)
+		w := drill.Of(next)
 		b.StartTimer()
 		n = len(w.Losses())
+		b.StopTimer()
+		edges := edgesOf(next)
+		began := time.Now()
+		for range n {
+			edges.walk()
+		}
+		walked += time.Since(began)
+		b.StartTimer()
 	}
 	b.ReportMetric(float64(n), "losses")
+	b.ReportMetric(float64(b.Elapsed())/float64(walked), "x_bare_walks")
+}
+
+// edges are what needs what, by its numbers, to be walked and nothing else.
+type edges struct {
+	serves [][]int32 // by thing, what needs it
+	seen   []int32
+}
+
+func edgesOf(l *lab.Lab) *edges {
+	g := need.New()
+	power.Of(l).Needs(g)
+	storage.Of(l).Needs(g)
+	storage.Of(l).Serves(g)
+	service.Of(l).Needs(g)
+	reach.Of(l).Needs(g, service.Of(l).Elsewhere())
+	request.Of(l).Needs(g)
+	e := &edges{make([][]int32, g.Len()), make([]int32, g.Len())}
+	for n := range int32(g.Len()) {
+		for _, lack := range g.NeedsOf(n) {
+			for _, by := range lack.Any {
+				e.serves[by] = append(e.serves[by], n)
+			}
+		}
+	}
+	return e
+}
+
+// walk goes over each edge once.
+func (e *edges) walk() {
+	clear(e.seen)
+	for _, of := range e.serves {
+		for _, n := range of {
+			e.seen[n]++
+		}
+	}
 }
 
 // BenchmarkCircles looks for what keeps a lab from starting.

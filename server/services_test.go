@@ -101,6 +101,12 @@ func TestWhatStopsWithoutSomething(t *testing.T) {
 		out["stops"].([]any)[0].(map[string]any)["why"])
 	assert.Equal(t, []any{"the choir"}, out["noticed_by"])
 	assert.Equal(t, "Without thrush: 2 services (1 of the household's) and 2 guests stop.", out["say"])
+	assert.Empty(t, out["names"], "no network names one of its guests as its name server")
+	s.lines(t, `subnet 10.10.0.0/24 vlan 10`, `name servers of 10.10.0.0/24: stays`)
+	names := s.report(t, "if_gone?kind=device&id=thrush")["names"].([]any)
+	require.Len(t, names, 1)
+	assert.Equal(t, "Nothing answers for names in 10.10.0.0/24.", names[0].(map[string]any)["say"])
+	assert.Equal(t, []any{"stays"}, names[0].(map[string]any)["gone"])
 	worst := s.report(t, "worst")["losses"].([]any)
 	strip := ""
 	for _, loss := range worst {

@@ -32,6 +32,7 @@ type Outage struct {
 	CutOff []Hit // it runs, and has no way any more to the line outside or the rest of its network
 	// NoticedBy are those who use a service that stops.
 	NoticedBy []string
+	Names     []Answers // of the networks that lose a name server
 }
 
 // Hit is something that is hit, and why: one sentence after another, from what it needs to
@@ -75,6 +76,7 @@ func (w *Whole) IfGone(targets ...Target) Outage {
 			out.CutOff = append(out.CutOff, Hit{Key: d.Key(), Kind: w.Kind(d.Key()), Title: d.Title()})
 		}
 	}
+	out.Names = w.answers(now, out.CutOff)
 	for _, list := range [][]Hit{out.Stops, out.Limps, out.CutOff} {
 		inOrder(list)
 	}
@@ -302,10 +304,6 @@ func (w *Whole) Say(t Target, o Outage) string {
 }
 
 func (w *Whole) say(t Target, o Outage) string {
-	name := w.Title(t.Key)
-	if t.Outlet != "" {
-		name += "/" + lab.PortWords(t.Outlet)
-	}
 	count, household := map[string]int{}, 0
 	for _, h := range o.Stops {
 		count[h.Kind]++
@@ -340,7 +338,15 @@ func (w *Whole) say(t Target, o Outage) string {
 	if n := len(o.CutOff); n > 0 {
 		stop += "; " + plural(n, "device") + " " + map[bool]string{true: "is", false: "are"}[n == 1] + " cut off"
 	}
-	return fmt.Sprintf("Without %s: %s.", name, stop)
+	return fmt.Sprintf("Without %s: %s.", w.called(t), stop)
+}
+
+// called is what may go by its title, an outlet by its device and port.
+func (w *Whole) called(t Target) string {
+	if t.Outlet == "" {
+		return w.Title(t.Key)
+	}
+	return w.Title(t.Key) + "/" + lab.PortWords(t.Outlet)
 }
 
 func plural(n int, word string) string {

@@ -78,15 +78,18 @@ func (w *Whole) loseEach() losses {
 			effects[n] = w.effect(w.graph.At(int32(n)).Key)
 		}
 	}
-	all := losses{oneLeg: map[int32]bool{}}
+	all, falls := losses{oneLeg: map[int32]bool{}}, w.graph.Falls(w.off)
 	for n := range int32(w.graph.Len()) {
+		if !w.graph.Serves(n) || !w.before.Up(n) {
+			continue
+		}
 		loss, may := w.target(n)
-		if !may || !w.graph.Serves(n) || !w.before.Up(n) {
+		if !may {
 			continue
 		}
 		gone := w.numbers(loss.Target)
-		for _, down := range w.graph.Without(slices.Concat(w.off, gone), nil).Down() {
-			if e := &effects[down]; w.before.Up(down) && !slices.Contains(gone, down) {
+		for _, down := range falls.Without(gone) {
+			if e := &effects[down]; !slices.Contains(gone, down) {
 				loss.Household, loss.Services = loss.Household+e.Household, loss.Services+e.Services
 				loss.Guests, loss.Dark = loss.Guests+e.Guests, loss.Dark+e.Dark
 				if e.Household > 0 && loss.isLeg() {
@@ -95,6 +98,7 @@ func (w *Whole) loseEach() losses {
 			}
 		}
 		if loss.Services+loss.Guests+loss.Dark > 0 {
+			loss.Title = w.called(loss.Target)
 			all.list = append(all.list, loss)
 		}
 	}
@@ -120,17 +124,17 @@ func (w *Whole) effect(k lab.Key) (e Loss) {
 	return e
 }
 
-// target is a thing as one that may go by itself.
+// target is a thing as one that may go by itself, without its title.
 func (w *Whole) target(n int32) (Loss, bool) {
 	t := w.graph.At(n)
-	is := Loss{Target: Target{Key: t.Key}, Kind: w.Kind(t.Key), Title: w.Title(t.Key)}
+	is := Loss{Target: Target{Key: t.Key}, Kind: w.Kind(t.Key)}
 	switch {
 	case t.ID == "" || !slices.Contains(Kinds(), t.Kind):
 		return is, false
 	case t.Side == "":
 		return is, true
 	case t.Kind == lab.KindDevice && w.isOutlet(t):
-		is.Outlet, is.Kind, is.Title = t.Side, "port", is.Title+"/"+lab.PortWords(t.Side)
+		is.Outlet, is.Kind = t.Side, "port"
 		return is, true
 	}
 	return is, false

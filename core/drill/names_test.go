@@ -69,6 +69,34 @@ func TestWhatIsReachedThroughAProxyGoesWithIt(t *testing.T) {
 	assert.Equal(t, []string{"choir library", "books", "library.home.arpa"}, titles)
 }
 
+// Who still answers for names, by hand: both name servers are on thrush.
+func TestWhoStillAnswersForNames(t *testing.T) {
+	l := labtest.From(t, named+`vlan 30 "guests"
+subnet 10.30.0.0/24: vlan 30
+subnet 10.40.0.0/24: name servers names 2 and gate
+? single-board computer "finch": 1 port 1G
+vlan 50 "dome"
+subnet 10.50.0.0/24: vlan 50
+name servers of vlan 30: names 1
+name servers of vlan 50: finch, spare
+? server "spare": resting
+`)
+	say := func(gone string) (said []string) {
+		id, ok := rundown.DeviceNamed(l)(gone)
+		require.True(t, ok)
+		for _, a := range drill.Of(l).IfGone(drill.Target{Key: lab.Key{Kind: lab.KindDevice, ID: id}}).Names {
+			said = append(said, a.Say())
+		}
+		return said
+	}
+	assert.Empty(t, say("anvil"))
+	assert.Equal(t, []string{"names 2 still answers for names in servers.", "Nothing answers for names in guests."}, say("names 1"))
+	assert.Equal(t, []string{"Nothing answers for names in servers and guests.", "gate still answers for names in 10.40.0.0/24."},
+		say("thrush"))
+	assert.Equal(t, []string{"Nothing answers for names in dome."}, say("finch"), "what rests answers nothing")
+	assert.Equal(t, []string{"names 2 still answers for names in 10.40.0.0/24."}, say("gate"))
+}
+
 // A name server that has a name itself does not wait for that.
 func TestANameServerWithANameStarts(t *testing.T) {
 	l := labtest.From(t, named+"service \"names\": in names 1\nnames.home.arpa -> names 1\n")

@@ -21,15 +21,15 @@ func (w *Whole) Turns() map[lab.ID]int {
 
 // leans are, by device, the other ones that it or something on it stops without.
 func (w *Whole) leans() map[lab.ID][]lab.ID {
-	leans := map[lab.ID][]lab.ID{}
+	leans, falls := map[lab.ID][]lab.ID{}, w.graph.Falls(w.off)
 	for d := range lab.Things(w.lab) {
 		n := w.thing(d.Key())
 		if !w.graph.Serves(n) || !w.before.Up(n) {
 			continue
 		}
-		for _, down := range w.graph.Without(append(slices.Clone(w.off), n), nil).Down() {
+		for _, down := range falls.Without([]int32{n}) {
 			on := w.machine(w.graph.At(down).Key)
-			if w.before.Up(down) && w.counts(down) && on != "" && on != d.ID && !slices.Contains(leans[on], d.ID) {
+			if w.counts(down) && on != "" && on != d.ID && !slices.Contains(leans[on], d.ID) {
 				leans[on] = append(leans[on], d.ID)
 			}
 		}

@@ -260,9 +260,7 @@ func (g *Graph) Without(gone, given []int32) Outcome {
 		return f.Outcome
 	}
 	whole := g.intact() // most of it stays as it is
-	f := &falling{Outcome{g, slices.Clone(whole.up), nil, maps.Clone(whole.why)}, slices.Clone(whole.left), g.sources, 0}
-	f.lose(gone)
-	f.settle(false)
+	f := g.fallen(gone)
 	was := make(map[int32]bool, len(gone))
 	for _, n := range gone {
 		delete(f.why, n)
@@ -277,6 +275,35 @@ func (g *Graph) Without(gone, given []int32) Outcome {
 		}
 	}
 	return f.Outcome
+}
+
+// fallen is what Without works out, but for the order of what is down.
+func (g *Graph) fallen(gone []int32) *falling {
+	whole := g.intact()
+	f := &falling{Outcome{g, slices.Clone(whole.up), nil, maps.Clone(whole.why)}, slices.Clone(whole.left), g.sources, 0}
+	f.lose(gone)
+	f.settle(false)
+	return f
+}
+
+// Falls takes things away time and again, each time from the same lab, without reasons.
+type Falls struct{ from, now *falling }
+
+// Falls are those of a lab from which some things are gone anyway.
+func (g *Graph) Falls(gone []int32) *Falls {
+	g.settled()
+	return &Falls{g.fallen(gone), &falling{Outcome: Outcome{g: g}, source: g.sources}}
+}
+
+// Without lists what else goes down without some things, they themselves among it where
+// they were up, nearest first. It holds until the next time.
+func (s *Falls) Without(gone []int32) []int32 {
+	f := s.now
+	f.up, f.left = append(f.up[:0], s.from.up...), append(f.left[:0], s.from.left...)
+	f.down, f.next = f.down[:0], 0
+	f.lose(gone)
+	f.settle(false)
+	return f.down
 }
 
 // falling is a lab from which things are taken away.
@@ -330,7 +357,9 @@ func (f *falling) fail(n int32) {
 func (f *falling) lack(at int32) {
 	n := &f.g.needs[at]
 	if f.up[n.of] && !n.soft && !(n.comes && f.source[n.of]) {
-		f.why[n.of] = at
+		if f.why != nil {
+			f.why[n.of] = at
+		}
 		f.fail(n.of)
 	}
 }

@@ -3,6 +3,7 @@ package need_test
 import (
 	"fmt"
 	"math/rand"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -210,6 +211,15 @@ func TestFixedPointsAgainstBruteForce(t *testing.T) {
 		}
 		if t.Failed() {
 			t.Fatalf("%+v without %v", d.needs, goneList)
+		}
+		// Taken away time and again, from the same lab, it comes to the same.
+		anyway := goneList[:r.Intn(len(goneList)+1)]
+		falls, before := d.Falls(anyway), d.Without(anyway, nil)
+		for range 2 {
+			down := falls.Without(goneList)
+			for n := range int32(d.n) {
+				assert.Equal(t, before.Up(n) && !running.Up(n), slices.Contains(down, n))
+			}
 		}
 		more := append(goneList, int32(r.Intn(d.n)))
 		for n := range int32(d.n) {

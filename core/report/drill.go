@@ -19,6 +19,16 @@ type Gone struct {
 	// CutOff is from the line outside or, where none comes in, from the rest of its network.
 	CutOff    []HitRow `json:"cut_off" required:"true" nullable:"false" description:"What runs and has no way out any more"`
 	NoticedBy []string `json:"noticed_by" required:"true" nullable:"false" description:"Who is said to use what stops"`
+	// Names are told of networks that lose a name server alone.
+	Names []NamesLeft `json:"names" required:"true" nullable:"false" description:"Who still answers for names, where a name server is lost"`
+}
+
+// NamesLeft is who answers for names in some networks.
+type NamesLeft struct {
+	Say   string   `json:"say" required:"true" description:"In one sentence"`
+	In    []string `json:"in" required:"true" nullable:"false" description:"The networks, by their VLANs or prefixes"`
+	Still []string `json:"still" required:"true" nullable:"false" description:"In the order in which they are asked"`
+	Gone  []string `json:"gone" required:"true" nullable:"false" description:"Those that answered before"`
 }
 
 // HitRow is something that is hit.
@@ -89,7 +99,7 @@ func kindsThatGo() []string {
 }
 
 func goneOf(a Ask) (Gone, error) {
-	out := Gone{Stops: []HitRow{}, Limps: []HitRow{}, CutOff: []HitRow{}, NoticedBy: []string{}}
+	out := Gone{Stops: []HitRow{}, Limps: []HitRow{}, CutOff: []HitRow{}, NoticedBy: []string{}, Names: []NamesLeft{}}
 	if a.With["kind"] == "" && a.With["id"] == "" {
 		return out, nil
 	}
@@ -99,12 +109,19 @@ func goneOf(a Ask) (Gone, error) {
 	}
 	w := drill.Of(a.Lab)
 	o := w.IfGone(t)
-	return Gone{w.Say(t, o), hitRows(a.Lab, o.Stops), hitRows(a.Lab, o.Limps), hitRows(a.Lab, o.CutOff), append([]string{}, o.NoticedBy...)},
-		nil
+	for _, n := range o.Names {
+		out.Names = append(out.Names, NamesLeft{n.Say(), n.In, append([]string{}, n.Still...), n.Gone})
+	}
+	out.Say, out.Stops, out.Limps, out.CutOff = w.Say(t, o), hitRows(a.Lab, o.Stops), hitRows(a.Lab, o.Limps), hitRows(a.Lab, o.CutOff)
+	out.NoticedBy = append(out.NoticedBy, o.NoticedBy...)
+	return out, nil
 }
 
 func goneText(r Gone) lines {
 	t := lines{head: []string{"", "", "WHY"}, none: "Name what goes: kind=device, and its name or ID.", foot: r.Say}
+	for _, n := range r.Names {
+		t.foot += " " + n.Say
+	}
 	for _, of := range []struct {
 		word string
 		list []HitRow
@@ -114,7 +131,7 @@ func goneText(r Gone) lines {
 		}
 	}
 	if len(t.rows) == 0 && r.Say != "" {
-		t.none = r.Say
+		t.none = t.foot
 	}
 	return t
 }

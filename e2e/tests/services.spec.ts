@@ -90,6 +90,7 @@ test.describe('in Quarry House', () => {
     const losses = page.getByRole('region', { name: 'Losses' })
     await expect(losses.getByRole('row').nth(1)).toContainText('keep')
     await expect(page.getByRole('region', { name: 'Without keep' })).toContainText('choir is routed by gate; gate is fed by keep')
+    await expect(page.getByRole('region', { name: 'Without keep' })).toContainText('Nothing answers for names in')
 
     // A breaker takes power, links, what runs and what is stored.
     await losses.getByRole('button', { name: 'kitchen 4', exact: true }).click()

@@ -40,6 +40,7 @@ const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).jo
   <template v-if="data">
     <h2 v-if="!whole && !plain">If it goes</h2>
     <p class="say">{{ data.say }}</p>
+    <p v-for="n in data.names" :key="n.say" class="soft">{{ n.say }}</p>
     <p v-if="data.noticed_by.length" class="soft">Noticed by {{ data.noticed_by.join(', ') }}.</p>
     <v-btn v-if="lists.length && !whole" size="small" :aria-expanded="open" @click="more = !more">{{
       open ? 'Less' : 'What, and why'
