@@ -60,7 +60,7 @@ const why = (steps: string[]) => steps.filter((s) => !s.endsWith(' is gone')).jo
 
 <style scoped>
 .say,
-.soft {
+p.soft {
   margin-bottom: 6px;
 }
 h3 {
