@@ -159,7 +159,7 @@ func TestWhyItStops(t *testing.T) {
 		{lab.KindCable, "anvil/1", "choir", []string{"choir gets to its gateway over core/3 - anvil/1", "core/3 - anvil/1 is gone"}},
 		{lab.KindDevice, "gate", "choir", []string{"choir is routed by gate", "gate is gone"}},
 		{lab.KindDevice, "names 2", "weather", []string{"weather needs names 1 or names 2, and names 2 is gone"}},
-		{lab.KindPart, "drive", "silo/hold", []string{"silo/hold has drive, which is gone"}},
+		{lab.KindPart, "drive", "silo/hold", []string{"silo/hold has drive 1 of silo, which is gone"}},
 		{lab.KindPool, "hold", "library", []string{"library runs in choir", "choir has the disk choir disk", "choir disk is on silo/hold",
 			"silo/hold is gone"}},
 		{lab.KindService, "mail", "library", []string{"library wants mail, which is gone"}},

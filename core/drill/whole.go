@@ -8,6 +8,7 @@
 package drill
 
 import (
+	"fmt"
 	"sync"
 
 	"levelstaff/core/lab"
@@ -97,7 +98,8 @@ func (w *Whole) written() {
 
 func (w *Whole) thing(k lab.Key) int32 { return w.graph.Thing(need.Thing{Key: k}) }
 
-// Title is what a record is called here: a pool with its device, a cable by its ends.
+// Title is what a record is called here: a pool with its device, a cable by its ends, a
+// drive without a name by its bay.
 func (w *Whole) Title(k lab.Key) string {
 	switch r := w.lab.Get(k).(type) {
 	case nil:
@@ -106,6 +108,15 @@ func (w *Whole) Title(k lab.Key) string {
 		return w.lab.PoolWords(r)
 	case lab.Cable:
 		return w.lab.CableWords(r)
+	case lab.Part:
+		d, fitted := lab.Find[lab.Device](w.lab, r.Device)
+		switch {
+		case r.Name != "" || !fitted:
+			return r.Title()
+		case r.Seat == 0:
+			return fmt.Sprintf("a loose %s of %s", r.Kind, d.Title())
+		}
+		return fmt.Sprintf("%s %d of %s", r.Kind, r.Seat, d.Title())
 	default:
 		return r.Title()
 	}
