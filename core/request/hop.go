@@ -74,7 +74,7 @@ func (w *walk) pass(d lab.Device, port int, v lab.Service, name []string) reach.
 	}
 	words := wanted(w.lab, d, v, port, name)
 	what := words[0]
-	if v.ID == "" && usually(v, port) == nil {
+	if v.ID == "" && lab.UsualWords(v.Speaks, port) == nil {
 		what = "" // nothing is known of what for
 	}
 	return w.reach.Pass(w.at, w.reach.SideOfDevice(d), what, func(rule string) bool { return among(rule, words) })
@@ -292,16 +292,10 @@ func portOf(v lab.Service) int {
 	return v.Listens[0].Port
 }
 
-// usualWords are what people call what is asked for, by port and by how it is spoken.
-var usualWords = map[string][]string{"https": {"web", "https", "http"}, "http": {"web", "http", "https"}, "ssh": {"ssh", "shell"},
-	"smtp": {"mail", "smtp"}, "imap": {"mail", "imap"}, "mqtt": {"mqtt"}, "dns": {"names", "dns", "name server"}, "rtsp": {"pictures", "rtsp"},
-	"443": {"web", "https"}, "80": {"web", "http"}, "8080": {"web", "http"}, "8443": {"web", "https"}, "53": {"names", "dns"}, "22": {"ssh"},
-	"25": {"mail", "smtp"}, "587": {"mail", "smtp"}, "993": {"mail", "imap"}, "631": {"printing", "the printer", "printer"}}
-
 // wanted are the words that a rule may have for what is asked for, what one would write
 // first.
 func wanted(l *lab.Lab, d lab.Device, v lab.Service, port int, names []string) []string {
-	words := usually(v, port)
+	words := lab.UsualWords(v.Speaks, port)
 	if v.ID != "" {
 		words = append(words, v.Title())
 	}
@@ -315,10 +309,6 @@ func wanted(l *lab.Lab, d lab.Device, v lab.Service, port int, names []string) [
 		}
 	}
 	return words
-}
-
-func usually(v lab.Service, port int) []string {
-	return slices.Concat(usualWords[string(v.Speaks)], usualWords[strconv.Itoa(port)])
 }
 
 // among reports whether the words of a rule have one of those in them, as a whole word.

@@ -224,8 +224,10 @@ var reachWords = map[string]lab.Reach{"all": lab.ReachAll, "everything": lab.Rea
 	"some": lab.ReachSome, "only": lab.ReachSome, "partly": lab.ReachSome, "in part": lab.ReachSome,
 	"none": lab.ReachNone, "nothing": lab.ReachNone, "no": lab.ReachNone, "never": lab.ReachNone, "blocked": lab.ReachNone}
 
-// usually are what people say instead of some of it: from guests to library: web.
-var usually = []string{"web", "http", "https", "mail", "ssh", "dns", "names", "files", "printing", "port", "ports", "tcp", "udp"}
+// saysSome reports whether people say that instead of some of it: from guests to library: web.
+func saysSome(word string) bool {
+	return lab.IsUsualWord(word) || slices.Contains([]string{"files", "port", "ports", "tcp", "udp"}, word)
+}
 
 // says is what of the other side is reached: all, none, some "web and files".
 func says() fact {
@@ -240,11 +242,11 @@ func says() fact {
 		needed: "say all, some or none, such as from guests to internet: some", show: show,
 		matches: func(tokens []text.Token) bool {
 			_, ok := reachWords[plainWords(tokens[:1])]
-			return slices.Contains(usually, tokens[0].Plain) || ok && (len(tokens) == 1 || len(tokens) == 2 && tokens[1].Kind == text.Quoted)
+			return saysSome(tokens[0].Plain) || ok && (len(tokens) == 1 || len(tokens) == 2 && tokens[1].Kind == text.Quoted)
 		},
 		read: func(tokens []text.Token, _ bool) (any, error) {
 			is, ok := reachWords[strings.ToLower(text.Plainly(tokens[:1]))]
-			if slices.Contains(usually, tokens[0].Plain) {
+			if saysSome(tokens[0].Plain) {
 				return reached{says: lab.ReachSome, what: text.Joined(tokens)}, nil
 			}
 			if !ok {
