@@ -199,7 +199,7 @@ func (d described) of(h address.Had) AddressOn {
 	}
 	if h.Subnet != address.None {
 		s := d.plan.Subnets()[h.Subnet]
-		on.Subnet, on.CIDR, on.In, on.Gateway = s.ID, s.CIDR.String(), report.SubnetName(d.lab, s), s.Gateway == a
+		on.Subnet, on.CIDR, on.In, on.Gateway = s.ID, s.CIDR.String(), address.NameOf(d.lab, s), s.Gateway == a
 	}
 	return on
 }
@@ -217,7 +217,7 @@ func (s *Server) ruler(c fiber.Ctx) error {
 	}
 	is := d.plan.Subnets()[n]
 	by, _ := lab.Find[lab.Device](v.lab, is.By)
-	out := Ruler{Head: v.head(), Subnet: is.ID, CIDR: is.CIDR.String(), Name: report.SubnetName(v.lab, is), VLAN: is.VLAN, Domain: is.Names,
+	out := Ruler{Head: v.head(), Subnet: is.ID, CIDR: is.CIDR.String(), Name: address.NameOf(v.lab, is), VLAN: is.VLAN, Domain: is.Names,
 		Servers: titlesOf(v.lab, d.plan.NameServers(n)), Within: is.CIDR.String(), Each: 1, Lengths: []RulerLength{}, Marks: []RulerMark{}}
 	if by.ID != "" {
 		out.By = by.Title()
@@ -497,7 +497,7 @@ func (s *Server) names(c fiber.Ctx) error {
 	}
 	said := map[string]bool{}
 	for i, is := range p.Subnets() {
-		in := report.SubnetName(v.lab, is)
+		in := address.NameOf(v.lab, is)
 		if is.VLAN == nil || in == "" {
 			in = is.CIDR.String()
 		}

@@ -205,6 +205,17 @@ func (v VLAN) NameIn(l *lab.Lab) string {
 	return record.Name
 }
 
+// NameOf is what people call a subnet besides its prefix: its VLAN, or what it is for; ""
+// where neither is said.
+func NameOf(l *lab.Lab, s lab.Subnet) string {
+	if v, ok := VLANOf(s); ok {
+		if name := v.NameIn(l); name != "" {
+			return name
+		}
+	}
+	return s.Purpose
+}
+
 // Twice reports whether another device has the same address in the same subnet, or
 // where neither is in one.
 func (p *Plan) Twice(h Had) bool {

@@ -1,9 +1,9 @@
 package drill
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 
 	"levelstaff/core/address"
 	"levelstaff/core/lab"
@@ -17,8 +17,8 @@ type Answers struct {
 	Gone  []string // those that answered before
 }
 
-// answers are those of the networks that lose a name server; those that have the same left
-// are told together. cutOff are the devices that run and that nobody gets to.
+// answers are those of the networks that lose a name server. Networks with the same name
+// servers left are one entry. cutOff lists the devices that run but cannot be reached.
 func (w *Whole) answers(now need.Outcome, cutOff []Hit) []Answers {
 	plan := address.Of(w.lab)
 	up := func(o need.Outcome, d lab.ID) bool {
@@ -42,10 +42,7 @@ func (w *Whole) answers(now need.Outcome, cutOff []Hit) []Answers {
 		if a.Gone == nil {
 			continue
 		}
-		in := s.CIDR.String()
-		if v, ok := address.VLANOf(s); ok && v.NameIn(w.lab) != "" {
-			in = v.NameIn(w.lab)
-		}
+		in := cmp.Or(address.NameOf(w.lab, s), s.CIDR.String())
 		at := slices.IndexFunc(list, func(o Answers) bool { return slices.Equal(o.Still, a.Still) })
 		if at < 0 {
 			at, list = len(list), append(list, Answers{Still: a.Still})
@@ -68,9 +65,9 @@ func with(list []string, more ...string) []string {
 // Say is that in a sentence.
 func (a Answers) Say() string {
 	in := lab.Listed(a.In, 4)
-	if a.Still == nil {
+	if len(a.Still) == 0 {
 		return fmt.Sprintf("Nothing answers for names in %s.", in)
 	}
 	verb := map[bool]string{true: "answers", false: "answer"}[len(a.Still) == 1]
-	return strings.TrimSpace(fmt.Sprintf("%s still %s for names in %s.", lab.Listed(a.Still, 3), verb, in))
+	return fmt.Sprintf("%s still %s for names in %s.", lab.Listed(a.Still, 3), verb, in)
 }

@@ -39,24 +39,13 @@ func SubnetUses(l *lab.Lab) []SubnetUse {
 	for i, s := range p.Subnets() {
 		c := p.Count(i)
 		u := SubnetUse{ID: s.ID, CIDR: s.CIDR.String(), VLAN: s.VLAN, Size: c.Size, Used: c.Used, Reserved: c.Reserved, Handed: c.Handed,
-			Free: c.Free, InRange: c.InRange, Name: SubnetName(l, s)}
+			Free: c.Free, InRange: c.InRange, Name: address.NameOf(l, s)}
 		if c.Next.IsValid() {
 			u.Next = OrNull(c.Next.String())
 		}
 		list = append(list, u)
 	}
 	return list
-}
-
-// SubnetName is what people call a subnet besides its prefix: its VLAN, or what it is
-// for.
-func SubnetName(l *lab.Lab, s lab.Subnet) string {
-	if v, ok := address.VLANOf(s); ok {
-		if name := v.NameIn(l); name != "" {
-			return name
-		}
-	}
-	return s.Purpose
 }
 
 func subnetsText(r Subnets) lines {

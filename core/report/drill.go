@@ -19,7 +19,7 @@ type Gone struct {
 	// CutOff is from the line outside or, where none comes in, from the rest of its network.
 	CutOff    []HitRow `json:"cut_off" required:"true" nullable:"false" description:"What runs and has no way out any more"`
 	NoticedBy []string `json:"noticed_by" required:"true" nullable:"false" description:"Who is said to use what stops"`
-	// Names are told of networks that lose a name server alone.
+	// Names has only the networks that lose a name server.
 	Names []NamesLeft `json:"names" required:"true" nullable:"false" description:"Who still answers for names, where a name server is lost"`
 }
 
