@@ -181,8 +181,7 @@ type portQuery struct {
 // PortCard is what the card of a port shows.
 type PortCard struct {
 	cabling.PortInfo
-	Lead   *report.Lead    `json:"lead,omitempty" description:"What is in it"`
-	Pulled *network.CutOff `json:"pulled,omitempty" description:"What is cut off while that is pulled"`
+	Lead *report.Lead `json:"lead,omitempty" description:"What is in it"`
 }
 
 func (s *Server) port(c fiber.Ctx) error {
@@ -194,8 +193,7 @@ func (s *Server) port(c fiber.Ctx) error {
 	card := PortCard{PortInfo: cabling.Of(v.lab).PortOf(e)}
 	if cable, ok := v.lab.CableAt(e); ok {
 		row := report.LeadOf(v.lab, cable)
-		cut := network.Of(v.lab).CutOffBy(cable.Key())
-		card.Lead, card.Pulled = &row, &cut
+		card.Lead = &row
 	}
 	return c.JSON(card)
 }

@@ -93,8 +93,8 @@ export function sorted(nodes: Schemas['NeedNode'][], lines: Schemas['NeedLink'][
   return [...nodes].sort((a, b) => worths.indexOf(a.worth) - worths.indexOf(b.worth) || (height.get(a.id) ?? 0) - (height.get(b.id) ?? 0))
 }
 
-export async function layOut(nodes: Schemas['NeedNode'][], links: Schemas['NeedLink'][]): Promise<Picture> {
-  const lines = joined(links)
+/** Lines are links as joined. */
+export async function layOut(nodes: Schemas['NeedNode'][], lines: Schemas['NeedLink'][]): Promise<Picture> {
   const elk = await engine()
   // Once as it comes out best, to know which services go beside each other.
   const first = new Map((await elk.layout(graphOf(nodes, lines, {}))).children?.map((c) => [c.id, c.y ?? 0]))

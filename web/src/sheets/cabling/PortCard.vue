@@ -54,16 +54,6 @@ const dark = computed(() => {
   const [least] = list
   return least ? `${least.title} keeps ${least.keeps} other link${least.keeps === 1 ? '' : 's'}` : ''
 })
-/** What gets out by this lead alone, beyond what it is plugged into. */
-const cutOff = computed(() => {
-  const { cut_off: list = [], from_line: line } = info.value?.pulled ?? {}
-  const dark = info.value?.dark.filter((d) => !d.keeps).map((d) => d.device_id) ?? []
-  const others = list.filter((d) => !dark.includes(d.device_id))
-  if (!others.length) return ''
-  const names = others.slice(0, 6).map((d) => d.title)
-  const more = others.length > names.length ? ` and ${others.length - names.length} more` : ''
-  return `Cut off from ${line ? 'the line outside' : 'the rest of the network'}: ${names.join(', ')}${more}`
-})
 const swapping = ref(false)
 const swapTo = ref('')
 const { data: whole } = useReport(() => (swapping.value && device.value ? api('/api/v1/devices/{id}/trails', { id: device.value.id }) : ''))
@@ -123,7 +113,6 @@ const fixed = computed(() => lab.value?.view.kind === 'past')
       <LeadFacts :cable="cable" :at="work.port" :lead="lead" :still="fixed" />
       <h2>If pulled</h2>
       <p v-if="dark">{{ dark }}</p>
-      <p v-if="cutOff">{{ cutOff }}</p>
       <IfGone :record="{ kind: 'cable', id: cable.id }" plain />
       <div v-if="!fixed" class="buttons">
         <v-btn size="small" @click="unplug(cable)">Unplug</v-btn>

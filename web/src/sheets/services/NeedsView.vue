@@ -18,16 +18,16 @@ const router = useRouter()
 const work = useWork()
 const open = ref<string[]>([])
 const { data } = useReport(() => api('/api/v1/reports/needs', { open: open.value.join(',') }))
+const nodes = computed(() => data.value?.nodes ?? [])
+const lines = computed(() => joined(data.value?.links ?? []))
 const phone = usePhone()
 const picture = shallowRef<Picture>()
 watch([data, phone], async ([now]) => {
   if (!now || phone.value) return
-  const done = await layOut(now.nodes, now.links)
+  const done = await layOut(now.nodes, lines.value)
   if (data.value === now) picture.value = done
 })
 const looked = ref('')
-const nodes = computed(() => data.value?.nodes ?? [])
-const lines = computed(() => joined(data.value?.links ?? []))
 const chosen = computed(() => (nodes.value.some((n) => n.id === looked.value) ? looked.value : (work.deviceId ?? '')))
 
 /** What is reached from one by its lines, downwards or upwards. */
