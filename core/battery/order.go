@@ -83,19 +83,17 @@ func Suggest(l *lab.Lab, turns map[lab.ID]int) []lab.Change {
 	var changes []lab.Change
 	for _, d := range held {
 		now, r := 0.0, rankOf(&d)
-		at := func(s span) *lab.Goes {
-			percent := s.at(slices.Index(among[r], turns[d.ID]), len(among[r]))
-			return &lab.Goes{AtPercent: &percent}
-		}
+		at := func(percent float64) *lab.Goes { return &lab.Goes{AtPercent: &percent} }
+		nth, turns := slices.Index(among[r], turns[d.ID]), len(among[r])
 		switch r {
 		case toys:
 			d.Goes = &lab.Goes{AfterMin: &now}
 		case computers:
-			if d.Goes = at(computersGo); watches[d.ID] {
-				d.Goes = at(span{watchersGo, watchersGo})
+			if d.Goes = at(computersGo.at(nth, turns)); watches[d.ID] {
+				d.Goes = at(watchersGo)
 			}
 		case stores:
-			d.Goes = at(storesGo)
+			d.Goes = at(storesGo.at(nth, turns))
 		case network:
 			d.Goes = &lab.Goes{Last: true}
 		}

@@ -73,8 +73,8 @@ func (s said) adds() bool {
 }
 
 // parser reads lines one after another; section is the rack or place that the
-// lines are under, rack the last rack, in which units are wherever else nothing holds
-// them, open the things that a deeper line would belong to.
+// lines are under, rack the last one named, which units without a section belong to, open
+// the things that a deeper line would belong to.
 type parser struct {
 	lexer   text.Lexer
 	ahead   text.Lexer // of the lines that a line goes on in
