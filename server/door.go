@@ -16,6 +16,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/gofiber/fiber/v3"
 
+	"levelstaff/core/lab"
 	"levelstaff/store"
 )
 
@@ -280,17 +281,31 @@ func (d *door) signIn(ctx context.Context, passphrase, from, browser string) (se
 	return secret, nil
 }
 
-// signOut ends a session; nil ends all.
+// signOut ends a session; nil ends all. Here they end at once, whatever the disk
+// says.
 func (d *door) signOut(ctx context.Context, secret []byte) error {
-	if err := d.store.SignOut(ctx, secret); err != nil {
-		return err
-	}
 	d.mu.Lock()
-	defer d.mu.Unlock()
 	if secret == nil {
 		clear(d.sessions)
 	} else {
 		delete(d.sessions, string(secret))
 	}
-	return nil
+	d.mu.Unlock()
+	return d.store.SignOut(ctx, secret)
+}
+
+// endToken takes a token back, likewise at once; ok is false where there is none.
+func (d *door) endToken(ctx context.Context, id lab.ID) (ok bool, err error) {
+	d.mu.Lock()
+	for key, t := range d.tokens {
+		if t.ID == id {
+			delete(d.tokens, key)
+			ok = true
+		}
+	}
+	d.mu.Unlock()
+	if !ok {
+		return false, nil
+	}
+	return true, d.store.EndToken(ctx, id)
 }

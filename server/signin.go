@@ -222,22 +222,12 @@ func (s *Server) endToken(c fiber.Ctx) error {
 		return err
 	}
 	id := lab.ID(c.Params("id"))
-	s.door.mu.Lock()
-	key := ""
-	for k, t := range s.door.tokens {
-		if t.ID == id {
-			key = k
-		}
-	}
-	s.door.mu.Unlock()
-	if key == "" {
-		return problem(fiber.StatusNotFound, "There is no token with the id %q.", id)
-	}
-	if err := s.door.store.EndToken(c.Context(), id); err != nil {
+	ok, err := s.door.endToken(c.Context(), id)
+	if err != nil {
 		return err
 	}
-	s.door.mu.Lock()
-	delete(s.door.tokens, key)
-	s.door.mu.Unlock()
+	if !ok {
+		return problem(fiber.StatusNotFound, "There is no token with the id %q.", id)
+	}
 	return c.JSON(Done{})
 }

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
 	"io"
@@ -27,63 +26,26 @@ func Backup(ctx context.Context, dir, file string) (err error) {
 	if _, err := os.Stat(path); err != nil {
 		return fmt.Errorf("back up: there is no lab in %s", dir)
 	}
-	if _, err := os.Lstat(file); err == nil {
+	if has(file) {
 		return fmt.Errorf("back up: %s already exists; give another name", file)
 	}
-	if err := inspect(ctx, path, path); err != nil {
+	if err := isLab(ctx, path, path); err != nil {
 		return fmt.Errorf("back up: %w", err)
 	}
-	tmp := filepath.Join(filepath.Dir(file), TempPrefix+"backup-"+filepath.Base(file))
-	defer func() { err = errors.Join(err, removeAll(tmp)) }()
-	if err := copyLab(ctx, path, tmp); err != nil {
+	if err := clearWorkrooms(filepath.Dir(file)); err != nil {
+		return fmt.Errorf("back up to %s: remove what a killed backup left: %w", file, err)
+	}
+	room, err := openWorkroom(filepath.Dir(file))
+	if err != nil {
+		return fmt.Errorf("back up to %s: %w", file, err)
+	}
+	defer func() { err = errors.Join(err, room.close()) }()
+	tmp := room.path(filepath.Base(file))
+	if err := copyLab(ctx, path, "ro", tmp, false, path); err != nil {
 		return fmt.Errorf("back up to %s: %w", file, notWritable(err))
 	}
 	if err := settle(tmp, file); err != nil {
 		return fmt.Errorf("back up to %s: %w", file, err)
-	}
-	return nil
-}
-
-// copyLab makes a copy that is whole, of one moment, and holds no way in: what
-// can be fetched with a token that only reads must not let anyone in.
-func copyLab(ctx context.Context, from, to string) error {
-	if err := removeAll(to); err != nil {
-		return err
-	}
-	db, err := connect(from, "ro")
-	if err != nil {
-		return err
-	}
-	_, err = db.ExecContext(ctx, "VACUUM INTO ?", to)
-	if err := errors.Join(err, db.Close()); err != nil {
-		return err
-	}
-	if err := os.Chmod(to, 0o600); err != nil {
-		return err
-	}
-	made, err := connect(to, "rw", "synchronous(FULL)")
-	if err != nil {
-		return err
-	}
-	err = withoutDoors(ctx, made)
-	if err == nil {
-		_, err = made.ExecContext(ctx, "VACUUM") // so that nothing of it is left in free pages
-	}
-	return errors.Join(err, made.Close())
-}
-
-// withoutDoors takes every way in out of a file: the hash of the passphrase, who
-// is signed in, tokens.
-func withoutDoors(ctx context.Context, db *sql.DB) error {
-	for _, table := range []string{"owner", "sessions", "tokens"} {
-		var n int
-		err := db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name = ?", table).Scan(&n)
-		if err == nil && n == 1 {
-			_, err = db.ExecContext(ctx, "DELETE FROM "+table)
-		}
-		if err != nil {
-			return err
-		}
 	}
 	return nil
 }
@@ -106,13 +68,14 @@ func ownLock(ctx context.Context, path string) string {
 	return hash
 }
 
-// settle gives a file that is whole its name, and keeps both on the disk.
+// settle gives a file that is whole its name, for its owner alone, and keeps both
+// on the disk.
 func settle(tmp, file string) error {
 	f, err := os.OpenFile(tmp, os.O_RDWR, 0)
 	if err != nil {
 		return err
 	}
-	if err := errors.Join(f.Sync(), f.Close()); err != nil {
+	if err := errors.Join(f.Chmod(0o600), f.Sync(), f.Close()); err != nil {
 		return err
 	}
 	if err := os.Rename(tmp, file); err != nil {
@@ -131,9 +94,10 @@ func syncDir(dir string) error {
 
 // Restore puts a backup in the place of the lab in a data directory, after
 // making sure that it is one: a whole SQLite file of a version this program
-// knows, with records that go together. What it replaces is kept beside it;
-// kept is its name, "" if there was nothing. No other process may be using the
-// directory.
+// knows, with the schema of that version and nothing else, with records that go
+// together and a logbook that can be read. Its rows go into a fresh file. What it
+// replaces is kept beside it; kept is its name, "" if there was nothing. No other
+// process may be using the directory.
 func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, err error) {
 	if _, err := os.Stat(file); err != nil {
 		return "", fmt.Errorf("restore: %w", err)
@@ -149,45 +113,41 @@ func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, 
 		return "", fmt.Errorf("restore: another levelstaff is using %s; stop it first", dir)
 	}
 	defer func() { err = errors.Join(err, lock.Unlock()) }()
-	tmp := filepath.Join(dir, TempPrefix+"restore.db")
-	defer func() { err = errors.Join(err, removeAll(tmp)) }()
-	if err := try(ctx, file, tmp, ownLock(ctx, filepath.Join(dir, FileName))); err != nil {
+	if _, err := finishRestore(dir); err != nil {
+		return "", fmt.Errorf("restore: %w", err)
+	}
+	given, made := filepath.Join(dir, TempPrefix+"given.db"), filepath.Join(dir, TempPrefix+"restore.db")
+	defer func() { err = errors.Join(err, removeAll(given), removeAll(made)) }()
+	if err := try(ctx, file, given, made, ownLock(ctx, filepath.Join(dir, FileName))); err != nil {
 		return "", fmt.Errorf("restore: nothing was changed: %w", err)
 	}
-	path := filepath.Join(dir, FileName)
-	if isThere(path) { // also where only the journal of a file that is gone is left, which would be taken for the new one's
-		kept = freeName(filepath.Join(dir, "levelstaff-replaced-"+at.Format("20060102-150405")))
-		if err := moveAside(path, kept); err != nil {
-			return "", fmt.Errorf("restore: keep what is there: %w", err)
-		}
-	}
-	if err := settle(tmp, path); err != nil {
+	if kept, err = replace(dir, made, at); err != nil {
 		return kept, fmt.Errorf("restore: %w", err)
 	}
 	return kept, nil
 }
 
-// try copies a backup, with what SQLite has not put into the file yet, and opens
-// the copy as a lab, with all the checks that this makes. The copy gets the lock
-// of the lab it replaces, and no other way in.
-func try(ctx context.Context, file, tmp, lock string) error {
-	if err := removeAll(tmp); err != nil {
+// try copies a backup, with what SQLite has not put into the file yet, and makes
+// a lab of it, with all the checks there are. The lab gets the lock of the one it
+// replaces, and no other way in.
+func try(ctx context.Context, file, given, made, lock string) error {
+	if err := errors.Join(removeAll(given), removeAll(made)); err != nil {
 		return err
 	}
 	for _, end := range []string{"", "-wal", "-journal"} {
-		if err := copyFile(file+end, tmp+end); err != nil && (end == "" || !errors.Is(err, fs.ErrNotExist)) {
+		if err := copyFile(file+end, given+end); err != nil && (end == "" || !errors.Is(err, fs.ErrNotExist)) {
 			return err
 		}
 	}
-	if err := inspect(ctx, tmp, file); err != nil {
+	if err := isLab(ctx, given, file); err != nil {
 		return err
 	}
-	if err := isLab(ctx, tmp, file); err != nil {
+	if err := copyLab(ctx, given, "rw", made, true, file); err != nil {
 		return err
 	}
-	s, err := openFile(ctx, tmp)
+	s, err := openFile(ctx, made)
 	if err != nil {
-		return err
+		return fmt.Errorf("%s: %w", file, err)
 	}
 	var verdict string
 	err = s.db.QueryRowContext(ctx, "PRAGMA integrity_check(1)").Scan(&verdict)
@@ -195,10 +155,10 @@ func try(ctx context.Context, file, tmp, lock string) error {
 		err = damaged(file, verdict)
 	}
 	if err == nil {
-		err = withoutDoors(ctx, s.db)
+		err = s.readLogbook(ctx, file)
 	}
 	if err == nil && lock != "" {
-		err = s.SetPassphrase(ctx, lock)
+		err = s.aside(ctx, statement{"INSERT INTO owner (one, passphrase) VALUES (1, ?)", []any{lock}})
 	}
 	if err == nil {
 		_, err = s.db.ExecContext(ctx, "PRAGMA journal_mode(DELETE)")
@@ -208,28 +168,20 @@ func try(ctx context.Context, file, tmp, lock string) error {
 
 // isLab refuses a file that levelstaff did not write: an empty one, or another
 // program's.
-func isLab(ctx context.Context, path, called string) (err error) {
-	db, err := connect(path, "rw")
+func isLab(ctx context.Context, path, called string) error {
+	version, err := inspect(ctx, path, called)
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, db.Close()) }()
-	const own = 4
-	var tables int
-	err = db.QueryRowContext(ctx,
-		"SELECT count(*) FROM sqlite_master WHERE type = 'table' AND name IN ('goose_db_version', 'logbook', 'racks', 'devices')").Scan(&tables)
-	switch {
-	case err != nil:
-		return damaged(called, err.Error())
-	case tables < own:
-		return fmt.Errorf("%s is no lab of levelstaff; give a file that levelstaff backup made, or a levelstaff.db", called)
+	if version == 0 {
+		return fmt.Errorf("%s is not a levelstaff lab; give a file that levelstaff backup made, or a levelstaff.db", called)
 	}
 	return nil
 }
 
 // isThere reports whether a database or a journal of one is at a path.
 func isThere(path string) bool {
-	return slices.ContainsFunc(sidecars, func(end string) bool { _, err := os.Lstat(path + end); return err == nil })
+	return slices.ContainsFunc(sidecars, func(end string) bool { return has(path + end) })
 }
 
 // freeName is a name for a database that nothing has yet.
@@ -273,6 +225,15 @@ func moveAside(path, to string) error {
 		if err := os.Rename(path+end, to+end); err != nil && !errors.Is(err, fs.ErrNotExist) {
 			return err
 		}
+	}
+	return nil
+}
+
+// setAsideLeftovers keeps what SQLite left beside a file that is gone: it would be
+// thrown away with the first thing that is written.
+func setAsideLeftovers(path string) error {
+	if !has(path) && isThere(path) {
+		return moveAside(path, freeName(filepath.Join(filepath.Dir(path), replaced+"leftover")))
 	}
 	return nil
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"errors"
+	"syscall"
 
 	"modernc.org/sqlite"
 	sqlite3 "modernc.org/sqlite/lib"
@@ -50,4 +51,20 @@ func notWritable(err error) error {
 		return &Unwritable{"the data directory cannot be written; give it back its write permission and try again. Nothing was changed", err}
 	}
 	return err
+}
+
+// cannotNow reports whether an error is the disk's, or another program's, and may
+// be over later.
+func cannotNow(err error) bool {
+	var full *Unwritable
+	var busy *Busy
+	return errors.As(err, &full) || errors.As(err, &busy)
+}
+
+// unwritable is the error of a file that could not be made or removed.
+func unwritable(err error) error {
+	if errors.Is(err, syscall.ENOSPC) {
+		return &Unwritable{"the disk is full; free some space and try again. Nothing was changed", err}
+	}
+	return &Unwritable{"the data directory cannot be written (" + err.Error() + "). Nothing was changed", err}
 }

@@ -53,12 +53,17 @@ func (s *Store) Passphrase(ctx context.Context) (hash string, err error) {
 
 // SetPassphrase keeps the hash of a new passphrase and ends every session.
 func (s *Store) SetPassphrase(ctx context.Context, hash string) error {
-	return s.aside(ctx, statement{"INSERT OR REPLACE INTO owner (one, passphrase) VALUES (1, ?)", []any{hash}},
-		statement{"DELETE FROM sessions", nil})
+	if err := s.aside(ctx, statement{"INSERT OR REPLACE INTO owner (one, passphrase) VALUES (1, ?)", []any{hash}}); err != nil {
+		return err
+	}
+	return s.SignOut(ctx, nil)
 }
 
 // SignIn keeps the sum of a new session's secret.
 func (s *Store) SignIn(ctx context.Context, secret []byte, is Session) error {
+	if err := s.mark(secret); err != nil {
+		return err
+	}
 	return s.aside(ctx, statement{"INSERT INTO sessions (secret, made_at, seen_at, from_ip, browser) VALUES (?, ?, ?, ?, ?)",
 		[]any{secret, stamp(is.MadeAt), stamp(is.SeenAt), is.FromIP, is.Browser}})
 }
@@ -79,7 +84,9 @@ func (s *Store) Sessions(ctx context.Context) (map[string]Session, error) {
 			return nil, fmt.Errorf("read the sessions: %w", err)
 		}
 		is.MadeAt, is.SeenAt = unstamp(made), unstamp(seen)
-		all[string(secret)] = is
+		if s.marked(secret) {
+			all[string(secret)] = is
+		}
 	}
 	return all, rows.Err()
 }
@@ -89,12 +96,16 @@ func (s *Store) SeenSession(ctx context.Context, secret []byte, at time.Time) er
 	return s.aside(ctx, statement{"UPDATE sessions SET seen_at = ? WHERE secret = ?", []any{stamp(at), secret}})
 }
 
-// SignOut ends a session; nil ends all of them.
+// SignOut ends a session; nil ends all of them. It takes no room on the disk.
 func (s *Store) SignOut(ctx context.Context, secret []byte) error {
-	if secret == nil {
-		return s.aside(ctx, statement{"DELETE FROM sessions", nil})
+	if secret != nil {
+		return s.end(ctx, statement{"DELETE FROM sessions WHERE secret = ?", []any{secret}}, secret)
 	}
-	return s.aside(ctx, statement{"DELETE FROM sessions WHERE secret = ?", []any{secret}})
+	all, err := s.secrets(ctx, "SELECT secret FROM sessions")
+	if err != nil {
+		return err
+	}
+	return s.end(ctx, statement{"DELETE FROM sessions", nil}, all...)
 }
 
 // Tokens lists the tokens by the sums of their secrets.
@@ -118,13 +129,18 @@ func (s *Store) Tokens(ctx context.Context) (map[string]Token, error) {
 			at := unstamp(seen.String)
 			t.SeenAt = &at
 		}
-		all[string(secret)] = t
+		if s.marked(secret) {
+			all[string(secret)] = t
+		}
 	}
 	return all, rows.Err()
 }
 
 // AddToken keeps the sum of a new token's secret.
 func (s *Store) AddToken(ctx context.Context, secret []byte, t Token) error {
+	if err := s.mark(secret); err != nil {
+		return err
+	}
 	return s.aside(ctx, statement{"INSERT INTO tokens (id, name, secret, may, made_at) VALUES (?, ?, ?, ?, ?)",
 		[]any{t.ID, t.Name, secret, t.May, stamp(t.MadeAt)}})
 }
@@ -134,26 +150,61 @@ func (s *Store) SeenToken(ctx context.Context, id lab.ID, at time.Time) error {
 	return s.aside(ctx, statement{"UPDATE tokens SET seen_at = ? WHERE id = ?", []any{stamp(at), id}})
 }
 
-// EndToken takes a token back.
+// EndToken takes a token back. It takes no room on the disk.
 func (s *Store) EndToken(ctx context.Context, id lab.ID) error {
-	return s.aside(ctx, statement{"DELETE FROM tokens WHERE id = ?", []any{id}})
+	secrets, err := s.secrets(ctx, "SELECT secret FROM tokens WHERE id = ?", id)
+	if err != nil {
+		return err
+	}
+	return s.end(ctx, statement{"DELETE FROM tokens WHERE id = ?", []any{id}}, secrets...)
 }
 
+func (s *Store) secrets(ctx context.Context, query string, values ...any) ([][]byte, error) {
+	return secretsIn(ctx, s.reads, query, values...)
+}
+
+func secretsIn(ctx context.Context, db *sql.DB, query string, values ...any) ([][]byte, error) {
+	rows, err := db.QueryContext(ctx, query, values...)
+	if err != nil {
+		return nil, fmt.Errorf("read who may come in: %w", err)
+	}
+	defer rows.Close()
+	var all [][]byte
+	for rows.Next() {
+		var secret []byte
+		if err := rows.Scan(&secret); err != nil {
+			return nil, fmt.Errorf("read who may come in: %w", err)
+		}
+		all = append(all, secret)
+	}
+	return all, rows.Err()
+}
+
+// aside writes what is no change of the lab, and with it what could not be
+// written before.
 func (s *Store) aside(ctx context.Context, todo ...statement) error {
 	if err := s.takeTurn(ctx); err != nil {
 		return err
 	}
 	defer s.endTurn()
+	return s.asideInTurn(ctx, todo...)
+}
+
+func (s *Store) asideInTurn(ctx context.Context, todo ...statement) error {
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
 		return notWritable(err)
 	}
-	for _, do := range todo {
+	for _, do := range append(s.ended, todo...) {
 		if _, err := tx.ExecContext(ctx, do.query, do.values...); err != nil {
 			return errors.Join(notWritable(err), tx.Rollback())
 		}
 	}
-	return notWritable(tx.Commit())
+	if err := tx.Commit(); err != nil {
+		return notWritable(err)
+	}
+	s.ended = nil
+	return nil
 }
 
 func stamp(t time.Time) string { return t.UTC().Format(time.RFC3339) }

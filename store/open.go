@@ -40,10 +40,20 @@ const lockName = "levelstaff.lock"
 //go:embed migrations/*.sql
 var migrations embed.FS
 
+// Opening is how a lab is opened, besides where it is.
+type Opening struct {
+	Version string // of the program, kept in the file; "" leaves what is there
+	Anew    bool   // begin an empty lab also where there are signs of one
+}
+
 // Open opens the lab in a data directory, which is made if it is not there.
 // The file of another process, of a newer version or one that is damaged is
-// refused, and is not written to.
-func Open(ctx context.Context, dir string) (*Store, error) {
+// refused, and is not written to. So is a directory that has backups of a lab, or
+// one that was replaced, and no lab.
+func Open(ctx context.Context, dir string) (*Store, error) { return Opening{}.Open(ctx, dir) }
+
+// Open is Open with more said; see Store.Told for what it did besides.
+func (how Opening) Open(ctx context.Context, dir string) (*Store, error) {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return nil, fmt.Errorf("make the data directory: %w", err)
 	}
@@ -54,18 +64,99 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	case !held:
 		return nil, fmt.Errorf("another levelstaff is using %s; stop it first, or give this one a --data directory of its own", dir)
 	}
-	s, err := openFile(ctx, filepath.Join(dir, FileName))
+	s, err := how.open(ctx, dir)
 	if err != nil {
 		return nil, errors.Join(err, lock.Unlock())
 	}
-	s.lock, s.dir = lock, dir
-	if err := ownersOnly(dir); err != nil {
-		return nil, errors.Join(fmt.Errorf("keep others out of %s: %w", dir, err), s.Close())
-	}
-	if err := sweep(dir); err != nil {
-		return nil, errors.Join(fmt.Errorf("remove what a killed levelstaff left in %s: %w", dir, err), s.Close())
+	s.lock = lock
+	if err := s.settleIn(ctx, how.Version); err != nil {
+		return nil, errors.Join(err, s.Close())
 	}
 	return s, nil
+}
+
+func (how Opening) open(ctx context.Context, dir string) (*Store, error) {
+	var told []string
+	tell := func(said string) {
+		if said != "" {
+			told = append(told, said)
+		}
+	}
+	said, err := finishRestore(dir)
+	if err != nil {
+		return nil, err
+	}
+	tell(said)
+	if !how.Anew {
+		if err := mayBegin(dir); err != nil {
+			return nil, err
+		}
+	}
+	path := filepath.Join(dir, FileName)
+	version, err := inspect(ctx, path, path)
+	if err != nil {
+		return nil, err
+	}
+	if version > 0 && version < newest() {
+		if said, err = keepOld(ctx, dir, version); err != nil {
+			return nil, err
+		}
+		tell(said)
+	}
+	if version >= doorTables && version < doorsSince {
+		if err := markDoors(ctx, dir); err != nil {
+			return nil, err
+		}
+	}
+	if is, err := os.Stat(path); err != nil || is.Size() == 0 {
+		if err := errors.Join(setAsideLeftovers(path), begin(dir)); err != nil {
+			return nil, fmt.Errorf("begin an empty lab in %s: %w", dir, err)
+		}
+	}
+	s, err := openFile(ctx, path)
+	if err != nil {
+		return nil, err
+	}
+	s.dir, s.told = dir, told
+	return s, nil
+}
+
+// settleIn makes a directory that was opened what it should be.
+func (s *Store) settleIn(ctx context.Context, version string) error {
+	if err := ownersOnly(s.dir); err != nil {
+		return fmt.Errorf("keep others out of %s: %w", s.dir, err)
+	}
+	if err := sweep(s.dir); err != nil {
+		return fmt.Errorf("remove what a killed levelstaff left in %s: %w", s.dir, err)
+	}
+	if err := s.tidyDoors(ctx); err != nil {
+		return fmt.Errorf("look at who may come in: %w", err)
+	}
+	return s.signFile(ctx, version)
+}
+
+// Told is what opening the lab did besides, a sentence each, for the log.
+func (s *Store) Told() []string { return s.told }
+
+// signFile notes the program's version in the file. A full disk is no reason not
+// to open it.
+func (s *Store) signFile(ctx context.Context, version string) error {
+	if version == "" {
+		return nil
+	}
+	var was string
+	err := s.db.QueryRowContext(ctx, "SELECT version FROM written_by").Scan(&was)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return err
+	}
+	if was == version {
+		return nil
+	}
+	err = s.aside(ctx, statement{"INSERT OR REPLACE INTO written_by (one, version) VALUES (1, ?)", []any{version}})
+	if cannotNow(err) {
+		return nil
+	}
+	return err
 }
 
 // TempPrefix begins the names of what is there only while it is being written.
@@ -80,9 +171,12 @@ func sweep(dir string) error {
 			return e
 		}
 		for _, entry := range entries {
-			if strings.HasPrefix(entry.Name(), TempPrefix) {
+			if strings.HasPrefix(entry.Name(), TempPrefix) && !strings.HasPrefix(entry.Name(), backingUp) {
 				err = errors.Join(err, os.RemoveAll(filepath.Join(in, entry.Name())))
 			}
+		}
+		if e == nil {
+			err = errors.Join(err, clearWorkrooms(in))
 		}
 	}
 	return err
@@ -127,9 +221,6 @@ func (s *Store) inPlace() error {
 }
 
 func openFile(ctx context.Context, path string) (*Store, error) {
-	if err := inspect(ctx, path, path); err != nil {
-		return nil, err
-	}
 	db, err := connect(path, "rwc", "journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(ON)")
 	if err != nil {
 		return nil, err
@@ -172,8 +263,7 @@ func provider(db *sql.DB) (*goose.Provider, error) {
 func connect(path, mode string, pragmas ...string) (*sql.DB, error) {
 	query := url.Values{"mode": {mode}, "_txlock": {"immediate"}, "_pragma": append(pragmas, fmt.Sprintf("busy_timeout(%d)",
 		patience.Milliseconds()))}
-	dsn := url.URL{Scheme: "file", Opaque: (&url.URL{Path: path}).EscapedPath(), RawQuery: query.Encode()}
-	db, err := sql.Open("sqlite", dsn.String())
+	db, err := sql.Open("sqlite", source(path, "")+"?"+query.Encode())
 	if err != nil {
 		return nil, err
 	}
@@ -181,79 +271,105 @@ func connect(path, mode string, pragmas ...string) (*sql.DB, error) {
 	return db, nil
 }
 
+// source is a file as SQLite names it; mode is ro, rw or, where it is said
+// elsewhere, "".
+func source(path, mode string) string {
+	named := url.URL{Scheme: "file", Opaque: (&url.URL{Path: path}).EscapedPath()}
+	if mode != "" {
+		named.RawQuery = url.Values{"mode": {mode}}.Encode()
+	}
+	return named.String()
+}
+
 // magic is what every SQLite file begins with.
 var magic = []byte("SQLite format 3\x00")
 
 // inspect refuses a file that this version must not write to; called is what the
-// error calls it. What a killed program left half done SQLite finishes or takes
-// back first.
-func inspect(ctx context.Context, path, called string) (err error) {
+// error calls it. version is that of its tables, 0 where it has none. What a
+// killed program left half done SQLite finishes or takes back first.
+func inspect(ctx context.Context, path, called string) (version int64, err error) {
 	file, err := os.Open(path)
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil
+		return 0, nil
 	}
 	if err != nil {
-		return fmt.Errorf("read the lab: %w", err)
+		return 0, fmt.Errorf("read the lab: %w", err)
 	}
 	defer file.Close()
 	head := make([]byte, len(magic))
 	switch n, err := io.ReadFull(file, head); {
 	case n == 0:
-		return nil // made, but never written
+		return 0, nil // made, but never written
 	case err != nil || !bytes.Equal(head, magic):
-		return damaged(called, "it is not a SQLite file")
+		return 0, damaged(called, "it is not a SQLite file")
 	}
 	mode := "ro"
 	if left, err := os.Stat(path + "-journal"); err == nil && left.Size() > 0 {
 		mode = "rw" // a hot journal is rolled back by who may write
 	}
-	db, err := connect(path, mode)
+	db, err := connect(path, mode, untrusted...)
 	if err != nil {
-		return err
+		return 0, err
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	var verdict string
 	if err := db.QueryRowContext(ctx, "PRAGMA quick_check(1)").Scan(&verdict); err != nil {
-		return damaged(called, err.Error())
+		return 0, damaged(called, err.Error())
 	}
 	if verdict != "ok" {
-		return damaged(called, verdict)
+		return 0, damaged(called, verdict)
 	}
-	return tooNew(ctx, called, db)
-}
-
-func tooNew(ctx context.Context, path string, db *sql.DB) error {
 	var tables int
 	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'").Scan(&tables); err != nil {
-		return damaged(path, err.Error())
+		return 0, damaged(called, err.Error())
 	}
 	if tables == 0 {
-		return nil
+		return 0, nil
 	}
-	var version int64
-	if err := db.QueryRowContext(ctx, "SELECT coalesce(max(version_id), 0) FROM goose_db_version").Scan(&version); err != nil {
-		return damaged(path, err.Error())
+	if version, err = versionOf(ctx, db); err != nil {
+		return 0, damaged(called, err.Error())
 	}
-	p, err := provider(db)
+	if version > newest() {
+		return 0, tooNew(ctx, called, version, db)
+	}
+	return version, nil
+}
+
+// newest is the version of the tables that this program makes.
+func newest() (version int64) {
+	files, err := migrations.ReadDir("migrations")
 	if err != nil {
-		return err
+		return 0 // they are part of the program
 	}
-	newest := p.ListSources()[len(p.ListSources())-1].Version
-	if version > newest {
-		return fmt.Errorf("%s was written by a newer levelstaff (its tables are version %d, this one knows %d); install that version, or "+
-			"move the file away and start afresh. Nothing was changed", path, version, newest)
+	for _, file := range files {
+		if number, err := goose.NumericComponent(file.Name()); err == nil {
+			version = max(version, number)
+		}
 	}
-	return nil
+	return version
+}
+
+// tooNew is the error of a file that a newer program wrote. Which one is said by
+// files of version 15 and later.
+func tooNew(ctx context.Context, path string, version int64, db *sql.DB) error {
+	var by string
+	if db.QueryRowContext(ctx, "SELECT version FROM written_by").Scan(&by) == nil && by != "" {
+		by = fmt.Sprintf(", %.40q,", by)
+	}
+	return fmt.Errorf("%s was written by a newer levelstaff%s whose tables are version %d; this one knows version %d. Install that levelstaff, or "+
+		"move the file away and start afresh with levelstaff serve --new. Nothing was changed", path, by, version, newest())
 }
 
 func damaged(path, why string) error {
 	return fmt.Errorf(
-		"%s is damaged (%s); put a backup in its place with levelstaff restore, or move the file away and start afresh. Nothing was changed",
+		"%s is damaged (%s); put a backup in its place with levelstaff restore, or move the file away and start afresh with "+
+			"levelstaff serve --new. Nothing was changed",
 		path, why)
 }
 
 // Close ends the store's hold on the data directory.
 func (s *Store) Close() error {
+	s.writeEnded(context.Background())
 	err := errors.Join(s.reads.Close(), s.db.Close())
 	if s.lock != nil {
 		err = errors.Join(err, s.lock.Unlock())

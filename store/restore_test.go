@@ -102,7 +102,7 @@ func TestWhatIsNoLabIsNotRestored(t *testing.T) {
 	for name, data := range map[string][]byte{"empty.db": {}, "newer.txt": fromTheFuture(t, whole)} {
 		require.NoError(t, os.WriteFile(filepath.Join(other, name), data, 0o600))
 	}
-	for name, say := range map[string]string{"empty.db": "is no lab of levelstaff", "levelstaff-2026-11-23.db": "is no lab of levelstaff",
+	for name, say := range map[string]string{"empty.db": "is not a levelstaff lab", "levelstaff-2026-11-23.db": "is not a levelstaff lab",
 		"newer.txt": "written by a newer levelstaff"} {
 		dir := killed(t, 4)
 		_, err := store.Restore(ctx, dir, filepath.Join(other, name), noon)

@@ -33,6 +33,8 @@ type Store struct {
 	stmts   map[string]*sql.Stmt // prepared once, by their text
 	past    pastLabs
 	changed atomic.Pointer[chan struct{}] // closed at the next change
+	told    []string
+	ended   []statement // ways in that were ended while the disk took nothing; whoever has the turn may write them
 }
 
 // takeTurn waits for the right to write, which one at a time has, for as long as

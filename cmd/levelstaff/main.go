@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"os"
 	"os/signal"
 	"syscall"
@@ -86,9 +87,16 @@ func versionCommand() *cobra.Command {
 
 // withLab opens the lab in a data directory for as long as do takes.
 func withLab(ctx context.Context, dir string, do func(*store.Store) error) error {
-	st, err := store.Open(ctx, dir)
+	return withLabOpened(ctx, store.Opening{Version: version}, dir, do)
+}
+
+func withLabOpened(ctx context.Context, how store.Opening, dir string, do func(*store.Store) error) error {
+	st, err := how.Open(ctx, dir)
 	if err != nil {
 		return err
+	}
+	for _, said := range st.Told() {
+		slog.Warn(said)
 	}
 	return errors.Join(do(st), st.Close())
 }

@@ -49,6 +49,7 @@ func serveCommand() *cobra.Command {
 	data := dataFlag(cmd)
 	var door doorFlags
 	door.add(cmd)
+	anew := cmd.Flags().Bool("new", false, "begin an empty lab, also in a directory that has backups or a replaced lab and no lab")
 	keep := cmd.Flags().Int("keep-backups", 14, "how many daily backups to keep in the data directory; 0 for none")
 	cmd.RunE = func(cmd *cobra.Command, _ []string) error {
 		config, err := door.config()
@@ -58,7 +59,8 @@ func serveCommand() *cobra.Command {
 		if *keep < 0 || *keep > 10_000 {
 			return usageError{fmt.Errorf("--keep-backups %d: write a number from 0 to 10000", *keep)}
 		}
-		return withLab(cmd.Context(), *data, func(st *store.Store) error {
+		how := store.Opening{Version: version, Anew: *anew}
+		return withLabOpened(cmd.Context(), how, *data, func(st *store.Store) error {
 			if err := askFirst(cmd, st); err != nil {
 				return err
 			}

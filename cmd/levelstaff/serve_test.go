@@ -162,3 +162,18 @@ func TestDemoServesQuarryHouse(t *testing.T) {
 	assert.Contains(t, get(t, url+"/"), `<div id="app"`)
 	assert.Contains(t, get(t, url+"/api/v1/rundown"), `server "anvil"`)
 }
+
+// A directory whose lab is gone is not served as an empty one, unless that is said.
+func TestServeBeginsNothingWhereALabWas(t *testing.T) {
+	dir := t.TempDir()
+	replaced := filepath.Join(dir, "levelstaff-replaced-20261123-120000.db")
+	require.NoError(t, os.WriteFile(replaced, []byte("a lab"), 0o600))
+	cmd := root()
+	cmd.SetArgs([]string{"serve", "--data", dir, "--listen", "127.0.0.1:0"})
+	err := cmd.Execute()
+	require.ErrorContains(t, err, "levelstaff-replaced-20261123-120000.db")
+	assert.Equal(t, failed, status(err))
+	url, stop := serving(t, "serve", "--data", dir, "--new")
+	assert.Contains(t, get(t, url+"/api/v1/lab"), `"revision":0`)
+	require.NoError(t, stop())
+}

@@ -2,6 +2,7 @@ package lab
 
 import (
 	"encoding/json"
+	"errors"
 	"slices"
 	"sync"
 
@@ -76,6 +77,9 @@ func (c *Change) UnmarshalJSON(data []byte) error {
 			return err
 		}
 		*side.to = r
+	}
+	if c.Before == nil && c.After == nil {
+		return errors.New("a change needs a before or an after")
 	}
 	return nil
 }
