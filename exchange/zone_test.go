@@ -84,6 +84,23 @@ func TestANameServerTakesTheZones(t *testing.T) {
 	assert.Contains(t, back, "12.0.20.10.in-addr.arpa. 3600 IN PTR anvil.quarry.home.arpa.\n")
 }
 
+// What is published has the name that was written, or none.
+func TestUnderscoresAreWrittenAsTheyAreOrNotAtAll(t *testing.T) {
+	l := labtest.From(t, zoned+"name _acme-challenge.quarry.home.arpa -> library\nname _srv.quarry.home.arpa -> anvil\nname old_box -> anvil\n"+
+		"name older -> old_box\n")
+	text := zoneOf(t, l, "quarry.home.arpa")
+	checkZone(t, "quarry.home.arpa", text)
+	forward := strings.ReplaceAll(text, "\t", " ")
+	assert.Contains(t, forward, "_acme-challenge.quarry.home.arpa. 3600 IN CNAME library.quarry.home.arpa.\n")
+	for _, left := range []string{"_srv.quarry.home.arpa has an underscore", "old_box.quarry.home.arpa has an underscore",
+		"older.quarry.home.arpa leads to old_box.quarry.home.arpa, which is left out"} {
+		assert.Contains(t, forward, "; "+left)
+	}
+	for _, other := range []string{"-srv", "old-box", "\n_srv", "\nold"} {
+		assert.NotContains(t, forward, other)
+	}
+}
+
 func TestAZoneThatIsNotThereIsSaid(t *testing.T) {
 	err := exchange.WriteZone(&bytes.Buffer{}, labtest.From(t, zoned), "example.org", 1)
 	assert.ErrorContains(t, err, "there is no zone example.org; there are quarry.home.arpa,")

@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -231,9 +232,9 @@ func openFile(ctx context.Context, path string) (*Store, error) {
 	}
 	reads.SetMaxOpenConns(4)
 	s := &Store{turn: semaphore.NewWeighted(1), clock: time.Now, path: path, db: db, reads: reads, stmts: map[string]*sql.Stmt{}}
-	err = s.start(ctx)
+	s.file, err = os.Stat(path)
 	if err == nil {
-		s.file, err = os.Stat(path)
+		err = s.start(ctx)
 	}
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("open %s: %w", path, notWritable(err)), reads.Close(), db.Close())
@@ -379,28 +380,60 @@ func (s *Store) Close() error {
 
 // load reads the whole lab and what can be undone.
 func (s *Store) load(ctx context.Context) error {
-	var changes []lab.Change
-	l := lab.New()
+	var records []lab.Record
 	for _, kind := range lab.Kinds() {
-		records, err := tables[kind.RecordKind].all(ctx, s.db)
+		list, err := tables[kind.RecordKind].all(ctx, s.db)
 		if err != nil {
 			return err
 		}
-		for _, r := range records {
-			if c, ok := l.Put(r); ok {
-				changes = append(changes, c)
-			}
-		}
-	}
-	l, err := l.Apply(changes)
-	if err != nil {
-		return fmt.Errorf("the records contradict each other: %w; the file may have been edited by hand. Put a copy from a backup in its place",
-			err)
+		records = append(records, list...)
 	}
 	revision, err := s.readHistory(ctx)
 	if err != nil {
 		return err
 	}
+	l, err := lab.New().Apply(putting(records))
+	if err != nil {
+		return s.repair(ctx, records, revision, err)
+	}
 	s.publish(l, revision)
 	return nil
+}
+
+// putting are the changes that make a new lab of records.
+func putting(records []lab.Record) (changes []lab.Change) {
+	l := lab.New()
+	for _, r := range records {
+		if c, ok := l.Put(r); ok {
+			changes = append(changes, c)
+		}
+	}
+	return changes
+}
+
+// repair makes a lab of records that an earlier version took and this one refuses,
+// where that is all that is wrong with them: as a change of its own, in the logbook.
+func (s *Store) repair(ctx context.Context, records []lab.Record, revision int64, refused error) error {
+	changes := lab.Repair(records)
+	is := map[lab.Key]lab.Record{}
+	for _, c := range changes {
+		is[c.Key()] = c.After
+	}
+	right := slices.Clone(records)
+	for i, r := range right {
+		if after, ok := is[r.Key()]; ok {
+			right[i] = after
+		}
+	}
+	if _, err := lab.New().Apply(putting(right)); err != nil {
+		return fmt.Errorf("the records contradict each other: %w; the file may have been edited by hand. Put a copy from a backup in its place",
+			refused)
+	}
+	l, err := lab.New().Rewind(putting(records))
+	if err != nil {
+		return err
+	}
+	s.publish(l, revision)
+	_, err = s.Change(ctx, revision, "texts without characters that do not show", func(*lab.Lab) ([]lab.Change, error) { return changes, nil })
+	return err
 }

@@ -228,3 +228,19 @@ func TestABackupOfAFileWithMoreInItIsRestored(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotNil(t, open(t, restored).Now().Lab.Get(lab.Key{Kind: lab.KindNote, ID: "n"}))
 }
+
+// A lab with names that an earlier version took is opened, and what was put right
+// stands in its logbook.
+func TestNamesThatAreRefusedNowDoNotKeepALabShut(t *testing.T) {
+	dir := t.TempDir()
+	odd := altered(t, today(t), "UPDATE places SET name = 'Lo'||char(0x200b)||'ft'; INSERT INTO places (id, name) VALUES ('q', 'Loft')")
+	require.NoError(t, os.Rename(odd, filepath.Join(dir, store.FileName)))
+	for range 2 {
+		s := open(t, dir)
+		assert.Equal(t, place("Loft"), s.Now().Lab.Get(place("").Key()))
+		assert.Equal(t, lab.Place{ID: "q", Name: "Loft 2"}, s.Now().Lab.Get(lab.Key{Kind: lab.KindPlace, ID: "q"}))
+		assert.EqualValues(t, 3, s.Now().Revision)
+		assert.Equal(t, "texts without characters that do not show", s.Now().Undo)
+		require.NoError(t, s.Close())
+	}
+}

@@ -69,10 +69,17 @@ func (p *Plan) forward(z *Zone) {
 	domains := p.Domains()
 	in := func(name string) bool { return longest(name, domains) == z.Name }
 	taken := map[string]bool{}
+	add := func(name string, a netip.Addr) {
+		if !OfHost(name) {
+			z.Left = append(z.Left, fmt.Sprintf("%s has an underscore, which the name of an address cannot have (RFC 1123, 2.1); it is left out", name))
+			return
+		}
+		z.Records = append(z.Records, addressRecord(name, a))
+		taken[name] = true
+	}
 	for _, e := range p.Hosts() {
 		if in(e.Name) {
-			z.Records = append(z.Records, addressRecord(e.Name, e.Address))
-			taken[hostOnly(e.Name)] = true
+			add(e.Name, e.Address)
 		}
 	}
 	resolved := p.Resolve()
@@ -81,8 +88,7 @@ func (p *Plan) forward(z *Zone) {
 			continue
 		}
 		for _, a := range r.Addresses {
-			z.Records = append(z.Records, addressRecord(r.Whole, a))
-			taken[hostOnly(r.Whole)] = true
+			add(r.Whole, a)
 		}
 	}
 	for _, r := range resolved {
@@ -92,7 +98,7 @@ func (p *Plan) forward(z *Zone) {
 			z.Left = append(z.Left, fmt.Sprintf("%s leads round in a circle", r.Whole))
 		case r.End == Nowhere:
 			z.Left = append(z.Left, fmt.Sprintf("%s leads to %s, which is not known", r.Whole, alias))
-		case taken[hostOnly(r.Whole)] || r.Whole == z.Name:
+		case taken[r.Whole] || r.Whole == z.Name:
 			// RFC 1034, 3.6.2: an alias has no other records.
 			z.Left = append(z.Left, fmt.Sprintf("%s is an alias and a name of its own; the alias is left out", r.Whole))
 		default:
@@ -100,9 +106,15 @@ func (p *Plan) forward(z *Zone) {
 			if r.End == Leads {
 				to = whole(alias, p.domainOf(p.Containing(r.Addresses[0])))
 			}
-			z.Records = append(z.Records, ZoneRecord{r.Whole, "CNAME", hostOnly(to)})
+			if r.End == Leads && !OfHost(to) {
+				z.Left = append(z.Left, fmt.Sprintf("%s leads to %s, which is left out", r.Whole, to))
+				continue
+			}
+			z.Records = append(z.Records, ZoneRecord{r.Whole, "CNAME", to})
 		}
 	}
+	slices.Sort(z.Left)
+	z.Left = slices.Compact(z.Left)
 }
 
 // longest is the zone that a name is in: of several that it ends in the longest.
@@ -121,11 +133,11 @@ func (p *Plan) backward(z *Zone) {
 	named, zones := map[netip.Addr]bool{}, p.ZoneNames()
 	for _, e := range p.Hosts() {
 		owner := reverseName(e.Address)
-		if longest(owner, zones) != z.Name || named[e.Address] || !strings.Contains(e.Name, ".") {
+		if longest(owner, zones) != z.Name || named[e.Address] || !strings.Contains(e.Name, ".") || !OfHost(e.Name) {
 			continue
 		}
 		named[e.Address] = true
-		z.Records = append(z.Records, ZoneRecord{owner, "PTR", hostOnly(e.Name)})
+		z.Records = append(z.Records, ZoneRecord{owner, "PTR", e.Name})
 	}
 }
 
@@ -136,11 +148,11 @@ func (p *Plan) servers(z *Zone) {
 	hosts := map[lab.ID]string{}
 	for _, e := range p.Hosts() {
 		if e.Port == "" && hosts[e.From.ID] == "" || within(e.Name, z.Name) && !within(hosts[e.From.ID], z.Name) {
-			hosts[e.From.ID] = hostOnly(e.Name)
+			hosts[e.From.ID] = e.Name
 		}
 	}
 	add := func(list *[]string, id lab.ID) {
-		if name := hosts[id]; strings.Contains(name, ".") && !slices.Contains(*list, name) {
+		if name := hosts[id]; strings.Contains(name, ".") && OfHost(name) && !slices.Contains(*list, name) {
 			*list = append(*list, name)
 		}
 	}
@@ -161,15 +173,15 @@ func (p *Plan) servers(z *Zone) {
 	}
 }
 
-// hostOnly is a name as that of a host: the domain name system takes underscores
-// elsewhere, but not there (RFC 1123, 2.1).
-func hostOnly(name string) string { return strings.ReplaceAll(name, "_", "-") }
+// OfHost reports whether a name may be that of an address: the domain name system
+// takes underscores elsewhere, for aliases too, but not there (RFC 1123, 2.1).
+func OfHost(name string) bool { return !strings.Contains(name, "_") }
 
 func addressRecord(name string, a netip.Addr) ZoneRecord {
 	if a.Is4() {
-		return ZoneRecord{hostOnly(name), "A", a.String()}
+		return ZoneRecord{name, "A", a.String()}
 	}
-	return ZoneRecord{hostOnly(name), "AAAA", a.String()}
+	return ZoneRecord{name, "AAAA", a.String()}
 }
 
 // reverseName is an address read backwards (RFC 1035, 3.5, and RFC 3596, 2.5).

@@ -25,6 +25,7 @@ var addressChecks = []check{
 	{"name-twice", "a name that leads to two places", nameTwice},
 	{"name-circle", "an alias in a circle", nameCircle},
 	{"name-nowhere", "a name that leads nowhere", nameNowhere},
+	{"name-underscore", "a name that no zone can have", nameUnderscore},
 }
 
 // subnetWords is a subnet with what it is for: "10.20.0.0/24 (servers)".
@@ -350,6 +351,17 @@ func nameCircle(l *lab.Lab, tell found) {
 			tell(Act, fmt.Sprintf("The name %s leads round in a circle: %s.", r.Name.Name,
 				strings.Join(append([]string{r.Name.Name}, r.Through...), " → ")),
 				r.Name)
+		}
+	}
+}
+
+// nameUnderscore: what a name server does not take is left out of its zone, never
+// written in another way.
+func nameUnderscore(l *lab.Lab, tell found) {
+	for _, r := range address.Of(l).Resolve() {
+		if r.Name.Alias == "" && r.End == address.Leads && !address.OfHost(r.Whole) {
+			tell(Watch, fmt.Sprintf("The name %s has an underscore, so that it is left out of zones; call it %s, or make it an alias.", r.Name.Name,
+				strings.Trim(strings.ReplaceAll(r.Name.Name, "_", "-"), "-")), r.Name)
 		}
 	}
 }

@@ -73,6 +73,7 @@ func TestWhatIsWrongWithAddressesAndItsFix(t *testing.T) {
 			"The name books.home.arpa leads to 10.20.0.30, and leads to 10.20.0.12 too: a name server answers with either.", ""},
 		{"name-circle", "name a -> b\nname b -> a", "The name a leads round in a circle: a → b → a.", ""},
 		{"name-nowhere", "name books -> library", "The name books leads to library, and nothing is called that.", ""},
+		{"name-underscore", "name old_box -> 10.20.0.30", "The name old_box has an underscore, so that it is left out of zones; call it old-box, or make it an alias.", ""},
 		{"name-nowhere", "name books -> silo", "The name books leads to silo, which has no address.", ""},
 		{"overlap", "subnet 10.10.0.128/25\ngate 10.10.0.129", "10.10.0.0/24 (house) and 10.10.0.128/25 overlap, and gate has a leg in both.",
 			""},

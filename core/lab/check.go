@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode"
 	"unicode/utf8"
 )
 
@@ -118,17 +117,8 @@ func (f *faults) text(field, value string, most int) {
 		f.add(field, "is not valid UTF-8")
 	} else if i := strings.IndexFunc(value, hidden); i >= 0 {
 		r, _ := utf8.DecodeRuneInString(value[i:])
-		f.add(field, "has the control character %U in it; remove it", r)
+		f.add(field, "has the character %U in it, which does not show; remove it", r)
 	}
-}
-
-// hidden reports characters that would not show, or would turn the text that
-// follows around.
-func hidden(r rune) bool {
-	if r == '\n' || r == '\t' {
-		return false
-	}
-	return unicode.IsControl(r) || unicode.Is(unicode.Bidi_Control, r) || r == '\u2028' || r == '\u2029' || r == '\ufeff'
 }
 
 func (f *faults) between(field string, v *float64, least, most float64, unit string) {

@@ -11,6 +11,7 @@ import (
 
 	iradix "github.com/hashicorp/go-immutable-radix/v2"
 	"golang.org/x/text/cases"
+	"golang.org/x/text/unicode/norm"
 )
 
 // Lab is everything that is written down about a lab at one moment. It is
@@ -50,11 +51,13 @@ func (u Unique) key(kind RecordKind) []byte {
 	return []byte(string(kind) + "/" + u.Field + "/" + FoldName(u.Value))
 }
 
-// FoldName makes names that a person would take for the same equal.
+// FoldName makes names that a person would take for the same equal: in small
+// letters, with accents as one character with their letter (Unicode's form NFC),
+// and without what does not show by itself.
 func FoldName(name string) string {
 	for i := range len(name) {
 		if name[i] >= utf8.RuneSelf {
-			return cases.Fold().String(name)
+			return norm.NFC.String(cases.Fold().String(withoutSilent(name)))
 		}
 	}
 	return strings.ToLower(name)
