@@ -84,7 +84,7 @@ func inOrder(list []text.Mistake) {
 
 func newLoader(ctx context.Context, base *lab.Lab, opt Options, n int) *loader {
 	return &loader{ctx: ctx, base: base, opt: opt, now: base, kinds: lineKinds(), lines: make(map[lab.Key]*thing, n),
-		ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n), after: make(map[lab.Key]lab.Record, n), inHold: map[lab.Spot]int{},
+		ids: make(map[*thing]lab.ID, n), used: make(map[lab.ID]bool, n), after: make(map[lab.Key]lab.Record, n), inHold: map[heldRow]turn{},
 		misread: map[place]bool{}, keeps: map[Kept]bool{}, seated: map[*thing][]lab.Key{}, lost: map[string]bool{},
 		byKind: map[lab.RecordKind][]*thing{}, given: map[lab.Key]map[string]any{}, layers: map[*thing]lab.Record{},
 		done: map[lab.RecordKind]bool{}}
@@ -127,7 +127,7 @@ type loader struct {
 	lines     map[lab.Key]*thing
 	removed   []lab.Key
 	displaced []lab.Key                  // what has to go for what is put, mistakes or not
-	inHold    map[lab.Spot]int           // the last order given in each row of things
+	inHold    map[heldRow]turn           // the last one in each row of things
 	misread   map[place]bool             // lines that could not be read in part
 	lost      map[string]bool            // folded names of what could not be read
 	seated    map[*thing][]lab.Key       // the records of a line that speaks of several

@@ -1,6 +1,7 @@
 package rundown
 
 import (
+	"cmp"
 	"slices"
 
 	"levelstaff/core/lab"
@@ -337,23 +338,45 @@ func (ld *loader) device(t *thing, was lab.Device, spot *lab.Spot, takes *int) {
 		d.TakesU = takes
 	}
 	if spot != nil && spot != was.At && spot.Where != lab.InUnits {
-		spot.Order = ld.turn(was.At, spot)
+		spot.Order = ld.turn(was, d, spot)
 	}
 	ld.put(t, d)
 }
 
-// turn is the order of the next thing in a row of things: the one it has if
-// that still comes after the line before, or else the next number.
-func (ld *loader) turn(was, spot *lab.Spot) int {
-	row := hold(spot)
-	last, seen := ld.inHold[row]
+// heldRow is a row of things, or of guests on the same device: the text has these in
+// another place.
+type heldRow struct {
+	hold   lab.Spot
+	guests bool
+}
+
+// turn is whose turn it is in a row. Things of the same order stand in that of
+// their ids.
+type turn struct {
+	order int
+	id    lab.ID
+}
+
+func (t turn) before(o turn) bool {
+	return cmp.Or(cmp.Compare(t.order, o.order), cmp.Compare(t.id, o.id)) < 0
+}
+
+// turn is the order of the next thing in a row: the one it has if that still comes
+// after the line before, or else the next number.
+func (ld *loader) turn(was, is lab.Device, spot *lab.Spot) int {
+	in := heldRow{hold(spot), is.IsGuest()}
+	last, seen := ld.inHold[in]
+	next := turn{last.order + 1, is.ID}
 	if !seen && !ld.opt.All {
-		last = ld.base.LastOrder(spot)
+		next.order = ld.base.LastOrder(spot) + 1
 	}
-	order := last + 1
-	if was.SameHold(spot) && (was.Order > last || !ld.opt.All) {
-		order = was.Order
+	if was.At.SameHold(spot) {
+		if had := (turn{was.At.Order, is.ID}); !seen || !ld.opt.All || last.before(had) {
+			next = had
+		}
 	}
-	ld.inHold[row] = max(last, order)
-	return order
+	if !seen || last.before(next) {
+		ld.inHold[in] = next
+	}
+	return next.order
 }
