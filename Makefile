@@ -42,11 +42,12 @@ bench: bin/levelstaff chromium e2e/node_modules/.installed
 	go test ./bench -run '^$$' -bench . -benchtime 1s
 	cd e2e && npm run --silent bench
 
-## soak: kill the server again and again while it is written to (KILLS=200 WITHIN=20m)
-KILLS ?= 200
+## soak: kill the server while it is written to, and restores (KILLS=500 RESTORES=100 WITHIN=20m)
+KILLS ?= 500
+RESTORES ?= 100
 WITHIN ?= 20m
 soak: bin/levelstaff
-	SOAK_KILLS=$(KILLS) SOAK_WITHIN=$(WITHIN) go test ./bench -run TestSoak -count 1 -timeout 0 -v
+	SOAK_KILLS=$(KILLS) SOAK_RESTORES=$(RESTORES) SOAK_WITHIN=$(WITHIN) go test ./bench -run TestSoak -count 1 -timeout 0 -v
 
 ## fuzz: look for what breaks the readers of foreign text and the API, half a minute each
 FUZZ := -fuzztime 30s -fuzzminimizetime 10x

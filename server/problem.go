@@ -13,19 +13,21 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"levelstaff/core/lab"
+	"levelstaff/core/rundown"
 	"levelstaff/core/text"
 	"levelstaff/store"
 )
 
 // Problem is what a refused request gets: an RFC 9457 problem document.
 type Problem struct {
-	Type      string       `json:"type" required:"true" description:"about:blank: the status says it"`
-	Title     string       `json:"title" required:"true"`
-	Status    int          `json:"status" required:"true"`
-	Detail    string       `json:"detail" required:"true" description:"What is wrong and how to fix it"`
-	Errors    []FieldError `json:"errors,omitempty" description:"Each field that is in the way"`
-	Conflicts []lab.Key    `json:"conflicts,omitempty" description:"Records that someone else changed first"`
-	Revision  int64        `json:"revision,omitempty" description:"The lab's revision, where the request's was not the latest"`
+	Type      string          `json:"type" required:"true" description:"about:blank: the status says it"`
+	Title     string          `json:"title" required:"true"`
+	Status    int             `json:"status" required:"true"`
+	Detail    string          `json:"detail" required:"true" description:"What is wrong and how to fix it"`
+	Errors    []FieldError    `json:"errors,omitempty" description:"Each field that is in the way"`
+	Conflicts []lab.Key       `json:"conflicts,omitempty" description:"Records that someone else changed first"`
+	Clashes   []rundown.Clash `json:"clashes,omitempty" description:"What it is about, with both values"`
+	Revision  int64           `json:"revision,omitempty" description:"The lab's revision, where the request's was not the latest"`
 }
 
 // FieldError is one field that is in the way.
@@ -81,8 +83,8 @@ func problemOf(err error) *Problem {
 		}
 		return p.shortened(len(p.Errors))
 	case errors.As(err, &stale):
-		p := problem(fiber.StatusConflict, "Someone else changed this first: %s. Look at the lab as it is now, then try again.", stale)
-		p.Conflicts, p.Revision = stale.Records, stale.Revision
+		p := clashProblem(stale.Clashes, stale.Error(), stale.Revision)
+		p.Conflicts = stale.Records
 		p.Errors = []FieldError{{Field: "base_revision", Detail: stale.Error()}}
 		return p
 	case errors.As(err, &conflict):
@@ -110,6 +112,28 @@ func problemOf(err error) *Problem {
 	}
 	slog.Error("request failed", "error", err)
 	return problem(fiber.StatusInternalServerError, "Something went wrong, and the change was not made. The server's log has the details.")
+}
+
+// mostClashes bounds how many clashes one sentence has.
+const mostClashes = 3
+
+// clashProblem is the problem of who was second, with both values of each fact
+// that it is about; otherwise is what is said where there is none.
+func clashProblem(clashes []rundown.Clash, otherwise string, revision int64) *Problem {
+	said := []string{}
+	for _, c := range clashes[:min(len(clashes), mostClashes)] {
+		said = append(said, c.String())
+	}
+	if more := len(clashes) - len(said); more > 0 {
+		said = append(said, fmt.Sprintf("and %d more", more))
+	}
+	if len(said) == 0 {
+		said = []string{otherwise}
+	}
+	p := problem(fiber.StatusConflict, "Someone else changed this first: %s. Look at the lab as it is now, then try again.",
+		strings.Join(said, "; "))
+	p.Clashes, p.Revision = clashes[:min(len(clashes), mostFaults)], revision
+	return p
 }
 
 func httpProblem(err *fiber.Error) *Problem {

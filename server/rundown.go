@@ -23,17 +23,21 @@ type Rundown struct {
 	Text   string `json:"text" required:"true"`
 	Forget bool   `json:"forget,omitempty" description:"A fact that the text could have and has not is made unknown; otherwise it stays"`
 	Skip   bool   `json:"skip_mistakes,omitempty" description:"Load the lines that can be read; nothing is removed then"`
+	// Whose and Seen answer the question that clashes are.
+	Whose rundown.Whose `json:"clashes,omitempty" description:"What facts become that others set too; without it there must be none"`
+	Seen  int64         `json:"seen_revision,omitempty" description:"With that: the revision whose clashes were seen"`
 }
 
 // Plan is what loading a text would do.
 type Plan struct {
-	Mistakes []text.Mistake `json:"mistakes" required:"true" nullable:"false"`
-	More     int            `json:"more_mistakes,omitempty" description:"How many there are besides those in the list"`
-	Kept     []rundown.Kept `json:"kept" required:"true" nullable:"false" description:"Phrases that would be kept as remarks"`
-	Delta    Delta          `json:"delta" required:"true" description:"The records as they would be"`
-	Since    []rundown.Edit `json:"since,omitempty" description:"What others changed since the text was written, and which stays"`
-	Unread   string         `json:"unread,omitempty" description:"Where there is such: the lines with mistakes, under their racks and places"`
-	Lines    []LineRecords  `json:"lines" required:"true" nullable:"false"`
+	Mistakes []text.Mistake  `json:"mistakes" required:"true" nullable:"false"`
+	More     int             `json:"more_mistakes,omitempty" description:"How many there are besides those in the list"`
+	Kept     []rundown.Kept  `json:"kept" required:"true" nullable:"false" description:"Phrases that would be kept as remarks"`
+	Delta    Delta           `json:"delta" required:"true" description:"The records as they would be"`
+	Clashes  []rundown.Clash `json:"clashes,omitempty" description:"Facts that the text sets and others set too since it was written"`
+	Since    []rundown.Edit  `json:"since,omitempty" description:"What others changed since the text was written, and which stays"`
+	Unread   string          `json:"unread,omitempty" description:"Where there is such: the lines with mistakes, under their racks and places"`
+	Lines    []LineRecords   `json:"lines" required:"true" nullable:"false"`
 }
 
 // LineRecords tells which records a line of the text is about.
@@ -88,7 +92,7 @@ func (in Rundown) on(ctx context.Context, was, now *lab.Lab) (rundown.Plan, erro
 		return p, misread(p)
 	}
 	if err == nil && was != now {
-		p = p.Onto(now)
+		p = p.Onto(was, now, in.Whose)
 	}
 	return p, err
 }
@@ -134,7 +138,7 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 }
 
 func planOf(v seen, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, More: p.More, Kept: p.Kept, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
+	out := Plan{Mistakes: p.Mistakes, More: p.More, Kept: p.Kept, Clashes: p.Clashes, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
 	out.Delta.Revision, out.Delta.View = v.now.Revision, v.View
 	if out.Mistakes == nil {
 		out.Mistakes = []text.Mistake{}
@@ -161,8 +165,15 @@ func (s *Server) loadRundown(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.change(c, v.now.Revision, "", func(l *lab.Lab) ([]lab.Change, error) {
+	base = v.now.Revision
+	if in.Whose != "" {
+		base = in.Seen
+	}
+	return s.change(c, base, "", func(l *lab.Lab) ([]lab.Change, error) {
 		p, err := in.on(c.Context(), was, l)
+		if err == nil && len(p.Clashes) > 0 && in.Whose == "" {
+			err = clashProblem(p.Clashes, "", v.now.Revision)
+		}
 		if err == nil && len(p.Mistakes) > 0 && !in.Skip {
 			err = misread(p)
 		}

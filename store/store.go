@@ -73,10 +73,11 @@ type Entry struct {
 }
 
 // Stale is the error of a change whose maker had not seen the latest state of
-// the records it touches.
+// the facts it sets.
 type Stale struct {
 	Base, Revision int64
 	Records        []lab.Key // changed since
+	Clashes        []rundown.Clash
 }
 
 // Error says how far behind the maker was.
@@ -114,7 +115,7 @@ func (s *Store) Changed() <-chan struct{} { return *s.changed.Load() }
 
 // Change makes the changes that build works out from the lab as it stands, in
 // one transaction with their logbook entry. base is the revision the maker
-// knows: *Stale if a record in the changes was changed after it. An empty
+// knows: *Stale if a fact that the changes set was set to something else after it. An empty
 // label is made from the changes. Nothing to change is no entry. build is asked
 // again where the lab has changed meanwhile, so it has to begin afresh each time.
 func (s *Store) Change(ctx context.Context, base int64, label string, build func(*lab.Lab) ([]lab.Change, error)) (Entry, error) {
@@ -129,7 +130,7 @@ func (s *Store) ChangeSaying(ctx context.Context, base int64, label func(before,
 		began, now := time.Now(), s.Now()
 		e, err := workOut(now)
 		if err != nil {
-			if stale := s.fresh(ctx, base, now.Revision, e.Changes); stale != nil && len(e.Changes) > 0 {
+			if stale := s.fresh(ctx, base, now, e); stale != nil && len(e.Changes) > 0 {
 				err = stale // which is why, as likely as not
 			}
 			return Entry{}, err
@@ -186,7 +187,7 @@ func (s *Store) take(ctx context.Context, base int64, e Entry, quick bool, workO
 			return Entry{}, false, err
 		}
 	}
-	if err := s.fresh(ctx, base, now.Revision, e.Changes); err != nil || len(e.Changes) == 0 {
+	if err := s.fresh(ctx, base, now, e); err != nil || len(e.Changes) == 0 {
 		return e, false, err
 	}
 	done, err = s.commit(ctx, e)
@@ -273,16 +274,18 @@ func (s *Store) TakeBack(ctx context.Context, base, revision int64) (Entry, erro
 	return s.Change(ctx, base, "taken back: "+was, func(l *lab.Lab) ([]lab.Change, error) { return l.TakeBack(changes) })
 }
 
-// fresh refuses changes of records that were changed after base.
-func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change) error {
-	stale := &Stale{Base: base, Revision: now}
-	if base > now {
+// fresh refuses changes of what was set to something else after base: two people
+// may say different facts of one record, not two things of one fact.
+func (s *Store) fresh(ctx context.Context, base int64, now Snapshot, e Entry) error {
+	stale := &Stale{Base: base, Revision: now.Revision}
+	if base > now.Revision {
 		return stale
 	}
-	if base == now {
+	if base == now.Revision || len(e.Changes) == 0 {
 		return nil
 	}
-	for _, c := range changes {
+	var touched []lab.Change
+	for _, c := range e.Changes {
 		key := c.Key()
 		var since bool
 		err := s.reads.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM logbook_records WHERE kind = ? AND id = ? AND revision > ?)", key.Kind,
@@ -291,13 +294,30 @@ func (s *Store) fresh(ctx context.Context, base, now int64, changes []lab.Change
 			return fmt.Errorf("look for newer changes: %w", err)
 		}
 		if since {
-			stale.Records = append(stale.Records, key)
+			touched = append(touched, c)
 		}
 	}
-	if len(stale.Records) > 0 {
-		return stale
+	if len(touched) == 0 {
+		return nil
 	}
-	return nil
+	was, err := s.At(ctx, base)
+	if err != nil {
+		return err
+	}
+	for _, c := range touched {
+		if _, clash := c.Clashing(was.Get(c.Key())); clash {
+			stale.Records = append(stale.Records, c.Key())
+		}
+	}
+	if len(stale.Records) == 0 {
+		return nil
+	}
+	after := e.After
+	if after == nil {
+		after = now.Lab // it was refused, or not worked out
+	}
+	stale.Clashes = rundown.Clashes(was, now.Lab, after, touched)
+	return stale
 }
 
 // commit writes the rows and the entry, and then publishes the lab.

@@ -47,12 +47,23 @@ func (l *Lab) Rebase(c Change) (rebased Change, ok bool, err error) {
 		over.Title = c.After.Title()
 		return Change{}, false, over
 	}
-	merged, clash := merge(c.Before, c.After, now)
+	merged, clash := merge(c.Before, c.After, now, false)
 	if len(clash) > 0 {
 		over.Title, over.Fields = now.Title(), clash
 		return Change{}, false, over
 	}
 	return Change{Before: now, After: merged}, !Same(now, merged), nil
+}
+
+// RebaseOver is Rebase where somebody set the same fields to something else: these
+// become what the change sets, or else stay as they are now.
+func (l *Lab) RebaseOver(c Change, mine bool) (rebased Change, ok bool) {
+	now := l.Get(c.Key())
+	if now == nil || c.Before == nil || c.After == nil {
+		return Change{}, false
+	}
+	merged, _ := merge(c.Before, c.After, now, mine)
+	return Change{Before: now, After: merged}, !Same(now, merged)
 }
 
 // RebaseAll is Rebase for changes that are made together; over are those that the
@@ -91,19 +102,19 @@ func (l *Lab) TakeBack(changes []Change) ([]Change, error) {
 }
 
 // merge puts the fields that differ between was and is into now, and names
-// those that now has something else in.
-func merge(was, is, now Record) (merged Record, clash []string) {
+// those that now has something else in, which go over that only where so asked.
+func merge(was, is, now Record, over bool) (merged Record, clash []string) {
 	c := reflect.ValueOf(now)
 	into := reflect.New(c.Type()).Elem()
 	into.Set(c)
-	clash = mergeFields(reflect.ValueOf(was), reflect.ValueOf(is), c, into)
+	clash = mergeFields(reflect.ValueOf(was), reflect.ValueOf(is), c, into, over)
 	return into.Interface().(Record), clash
 }
 
-func mergeFields(a, b, c, into reflect.Value) (clash []string) {
+func mergeFields(a, b, c, into reflect.Value, over bool) (clash []string) {
 	for i := range into.NumField() {
 		if into.Type().Field(i).Anonymous {
-			clash = append(clash, mergeFields(a.Field(i), b.Field(i), c.Field(i), into.Field(i))...)
+			clash = append(clash, mergeFields(a.Field(i), b.Field(i), c.Field(i), into.Field(i), over)...)
 			continue
 		}
 		from, to, cur := a.Field(i).Interface(), b.Field(i).Interface(), c.Field(i).Interface()
@@ -112,6 +123,9 @@ func mergeFields(a, b, c, into reflect.Value) (clash []string) {
 		case reflect.DeepEqual(from, cur):
 			into.Field(i).Set(b.Field(i))
 		default:
+			if over {
+				into.Field(i).Set(b.Field(i))
+			}
 			clash = append(clash, jsonName(into.Type().Field(i)))
 		}
 	}

@@ -34,6 +34,7 @@ type Plan struct {
 	Mistakes []text.Mistake // in the order of the lines; the first 1,000
 	More     int            // further ones
 	Kept     []Kept         // phrases that are kept as remarks, and what else is to be told of what was said
+	Clashes  []Clash        // facts that others set too, after Onto
 	Lines    map[int][]lab.Key
 	folds    folds
 }

@@ -12,8 +12,10 @@ import (
 
 // Onto carries a plan over from the lab that its text was written from to the lab
 // as it is now. What others changed meanwhile stays; what does not go together
-// with that is left out, and is a mistake of the line that asks for it.
-func (p Plan) Onto(now *lab.Lab) Plan {
+// with that is left out, and is a mistake of the line that asks for it. A fact that
+// both set is a clash: it becomes what whose says, and is left out while nothing is
+// said.
+func (p Plan) Onto(was, now *lab.Lab, whose Whose) Plan {
 	lines := map[lab.Key]int{}
 	for n, keys := range p.Lines {
 		for _, key := range keys {
@@ -41,7 +43,17 @@ func (p Plan) Onto(now *lab.Lab) Plan {
 	}
 	changes, over := now.RebaseAll(wanted)
 	for _, o := range over {
-		wrong(o.Key, o.Error())
+		at := slices.IndexFunc(wanted, func(c lab.Change) bool { return c.Key() == o.Key })
+		if o.Was == nil || o.Now == nil {
+			wrong(o.Key, o.Error())
+			continue
+		}
+		mine, _ := now.RebaseOver(wanted[at], true)
+		of := Clash{Record: o.Key, Title: titleIn(now, o.Now)}
+		p.Clashes = append(p.Clashes, factsThatClash(of, Saying(was, o.Was), Saying(now, o.Now), Saying(p.Lab, mine.After), o.Fields)...)
+		if c, ok := now.RebaseOver(wanted[at], whose == Mine); ok {
+			changes = append(changes, c)
+		}
 	}
 	const rounds = 20 // each leaves out one change at least
 	for range rounds {

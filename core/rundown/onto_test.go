@@ -25,7 +25,7 @@ func TestWhatOthersChangedMeanwhileStays(t *testing.T) {
 		"nothing":             {"", "anvil 22kg, core, low", nil},
 		"something new":       {"7 server \"wren\"", "anvil 22kg, core, low, wren", nil},
 		"another fact":        {"server \"anvil\": 300mm deep", "anvil 22kg, core, low", nil},
-		"the same fact":       {"server \"anvil\": 25kg", "anvil 25kg, core, low", []string{"2:1: “anvil” changed meanwhile: weight_kg"}},
+		"the same fact":       {"server \"anvil\": 25kg", "anvil 25kg, core, low", nil},
 		"what was to go":      {"server \"lark\": 6kg", "anvil 22kg, core, lark 6kg, low", []string{"1:1: lark changed meanwhile, so it stays"}},
 		"the place of one":    {"5 server \"wren\"", "anvil 22kg, low, wren", []string{"4:1: “core” cannot take 5"}},
 		"on what was to stay": {"on \"low\" hub \"bus\"", "anvil 22kg, bus, core, low", nil},
@@ -34,7 +34,7 @@ func TestWhatOthersChangedMeanwhileStays(t *testing.T) {
 			rack, _ := was.Named(lab.KindRack, "r")
 			theirs := rundown.Load(was, rundown.ParseLine(c.theirs), rundown.Options{NewID: ids("t"), Rack: rack})
 			require.Empty(t, theirs.Mistakes)
-			p := load(t, was, mine, rundown.Options{All: true, NewID: ids("m")}).Onto(theirs.Lab)
+			p := load(t, was, mine, rundown.Options{All: true, NewID: ids("m")}).Onto(was, theirs.Lab, "")
 			for i, say := range c.wrong {
 				require.Greater(t, len(p.Mistakes), i)
 				assert.Contains(t, p.Mistakes[i].Error(), say)
@@ -45,6 +45,31 @@ func TestWhatOthersChangedMeanwhileStays(t *testing.T) {
 			require.NoError(t, err)
 			assert.Empty(t, lab.Diff(again, p.Lab), "the changes lead there")
 		})
+	}
+}
+
+// Of a fact that both set the writer is asked, with both values; all else goes on.
+func TestAFactThatBothSetIsAQuestion(t *testing.T) {
+	was := fresh(t, "rack \"r\" 12U\n1 server \"anvil\": 20kg\n2 server \"lark\"\n")
+	theirs := fresh(t, "rack \"r\" 12U\n1 server \"anvil\": 25kg, 700mm deep\n2 server \"lark\"\n")
+	text := "rack \"r\" 12U\n1 server \"anvil\": 22kg, 440mm wide\n3 server \"lark\"\n"
+	for _, c := range []struct {
+		whose rundown.Whose
+		is    string
+	}{{"", "anvil 25kg, lark"}, {rundown.Theirs, "anvil 25kg, lark"}, {rundown.Mine, "anvil 22kg, lark"}} {
+		p := load(t, was, text, rundown.Options{All: true, NewID: ids("m")}).Onto(was, theirs, c.whose)
+		assert.Empty(t, p.Mistakes)
+		require.Len(t, p.Clashes, 1)
+		assert.Equal(t, "anvil: weight is 25kg now, and you wrote 22kg", p.Clashes[0].String())
+		assert.Equal(t, c.is, inShort(p.Lab))
+		for d := range lab.Each[lab.Device](p.Lab) {
+			if d.Name == "anvil" {
+				assert.InDelta(t, 440, *d.WidthMM, 0, "what nobody else said is set all the same")
+				assert.InDelta(t, 700, *d.DepthMM, 0)
+			} else {
+				assert.Equal(t, 3, d.At.Unit)
+			}
+		}
 	}
 }
 

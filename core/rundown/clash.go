@@ -1,0 +1,93 @@
+package rundown
+
+import (
+	"fmt"
+
+	"levelstaff/core/lab"
+	"levelstaff/core/text"
+)
+
+// Clash is a fact that two people set to different things, one after the other.
+// Where it is a record as a whole, that came or went, there is no field.
+type Clash struct {
+	Record lab.Key `json:"record" required:"true"`
+	Title  string  `json:"title" required:"true" description:"What the record is called"`
+	Field  string  `json:"field,omitempty" description:"Its JSON field; absent where it is about all of the record"`
+	Name   string  `json:"name,omitempty" description:"What a person calls it"`
+	Theirs string  `json:"theirs,omitempty" description:"What it is now, as one types it; absent while unknown"`
+	Yours  string  `json:"yours,omitempty" description:"What it was to be"`
+}
+
+// String is a clash in words: "anvil: the weight is 26 kg now, and you wrote 25 kg".
+func (c Clash) String() string {
+	switch {
+	case c.Name == "":
+		return fmt.Sprintf("%s was changed", c.Title)
+	case c.Theirs == "" && c.Yours == "":
+		return fmt.Sprintf("%s: %s was changed", c.Title, c.Name)
+	}
+	unknown := func(s string) string {
+		if s == "" {
+			return "unknown"
+		}
+		return text.Short(s)
+	}
+	return fmt.Sprintf("%s: %s is %s now, and you wrote %s", c.Title, c.Name, unknown(c.Theirs), unknown(c.Yours))
+}
+
+// Whose is which of two values is kept where two people set a fact.
+type Whose string
+
+// The one who writes, or the one who was first.
+const (
+	Mine   Whose = "mine"
+	Theirs Whose = "theirs"
+)
+
+// Enum lists both for the published schema.
+func (Whose) Enum() []any { return []any{Mine, Theirs} }
+
+// Clashes are the facts that changes of a lab set and that others set to something
+// else since it was as their maker had seen it. after is the lab with the changes.
+func Clashes(was, now, after *lab.Lab, changes []lab.Change) []Clash {
+	var list []Clash
+	for _, c := range changes {
+		seen := was.Get(c.Key())
+		fields, clash := c.Clashing(seen)
+		if !clash {
+			continue
+		}
+		r := c.Before
+		if r == nil {
+			r = c.After
+		}
+		of := Clash{Record: c.Key(), Title: titleIn(now, r)}
+		if len(fields) == 0 {
+			list = append(list, of)
+			continue
+		}
+		list = append(list, factsThatClash(of, Saying(was, seen), Saying(now, c.Before), Saying(after, c.After), fields)...)
+	}
+	return list
+}
+
+// factsThatClash are those facts, or where no fact tells of a field, the field.
+func factsThatClash(of Clash, was, now, after Said, fields []string) []Clash {
+	var list []Clash
+	for _, f := range FieldsOf(closed(now.box)) {
+		theirs, yours := now.Text(f.Field), after.Text(f.Field)
+		if theirs != was.Text(f.Field) && theirs != yours {
+			is := of
+			is.Field, is.Name, is.Theirs, is.Yours = f.Field, f.Name, theirs, yours
+			list = append(list, is)
+		}
+	}
+	if len(list) == 0 {
+		for _, field := range fields {
+			is := of
+			is.Field, is.Name = field, lab.RecordKind(field).Words()
+			list = append(list, is)
+		}
+	}
+	return list
+}
