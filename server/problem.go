@@ -122,7 +122,7 @@ const mostClashes = 3
 func clashProblem(clashes []rundown.Clash, otherwise string, revision int64) *Problem {
 	said := []string{}
 	for _, c := range clashes[:min(len(clashes), mostClashes)] {
-		said = append(said, c.String())
+		said = append(said, c.Says)
 	}
 	if more := len(clashes) - len(said); more > 0 {
 		said = append(said, fmt.Sprintf("and %d more", more))

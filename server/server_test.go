@@ -3,6 +3,7 @@ package server_test
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"net/http/httptest"
@@ -204,6 +205,43 @@ func TestAStaleRevisionNamesTheRecords(t *testing.T) {
 	refused(t, a, 409, "base_revision", "Someone else changed this first")
 	assert.Equal(t, []any{map[string]any{"kind": "place", "id": "loft"}}, a.json["conflicts"])
 	assert.EqualValues(t, 2, a.json["revision"])
+}
+
+// Who sets a fact second gets both values, by every way there is.
+func TestWhoIsSecondIsAskedWithBothValues(t *testing.T) {
+	s := newSite(t).with()
+	base := s.ask("GET", "/api/v1/lab", "").json["revision"]
+	weigh := func(kg string, base any) answer {
+		return s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%v,"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":%q}`, base, kg))
+	}
+	text := strings.Replace(s.ask("GET", "/api/v1/rundown", "").body, `server "anvil"`, `server "anvil": 21kg`, 1)
+	require.Equal(t, 200, weigh("22", base).status)
+	asked := map[string]answer{
+		"a fact": weigh("21", base),
+		"a cell": s.ask("POST", "/api/v1/cells",
+			fmt.Sprintf(`{"base_revision":%v,"cells":[{"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":"21"}]}`, base)),
+		"a line":  s.ask("POST", "/api/v1/lines", fmt.Sprintf(`{"base_revision":%v,"line":"anvil: 21kg"}`, base)),
+		"a text":  s.ask("POST", "/api/v1/rundown", fmt.Sprintf(`{"base_revision":%v,"text":%q}`, base, text)),
+		"a patch": s.ask("PATCH", "/api/v1/devices/anvil", `{"weight_kg":21}`, "If-Match", fmt.Sprintf(`"%v"`, base)),
+	}
+	for name, a := range asked {
+		refused(t, a, 409, "", "anvil: weight is 22kg now, and you wrote 21kg")
+		clashes, _ := a.json["clashes"].([]any)
+		require.Len(t, clashes, 1, name)
+		clash := clashes[0].(map[string]any)
+		assert.Equal(t, []any{"weight_kg", "weight", "22kg", "21kg"}, []any{clash["field"], clash["name"], clash["theirs"], clash["yours"]}, name)
+	}
+	require.Equal(t, 200, weigh("21", asked["a fact"].json["revision"]).status, "who has seen both decides")
+	require.Equal(t, 200, weigh("22", asked["a fact"].json["revision"].(float64)+1).status)
+	now := s.ask("GET", "/api/v1/lab", "").json["revision"]
+	send := func(whose string, seen any) answer {
+		return s.ask("POST", "/api/v1/rundown", fmt.Sprintf(`{"base_revision":%v,"text":%q,"clashes":%q,"seen_revision":%v}`, base, text, whose, seen))
+	}
+	refused(t, send("mine", base), 409, "base_revision", "you wrote 21kg")
+	require.Equal(t, 200, send("theirs", now).status)
+	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"weight_kg":22`)
+	require.Equal(t, 200, send("mine", now).status)
+	assert.Contains(t, s.ask("GET", "/api/v1/devices/anvil", "").body, `"weight_kg":21`)
 }
 
 func TestUndoAndRedo(t *testing.T) {

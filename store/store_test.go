@@ -150,6 +150,31 @@ func TestWhoeverDidNotSeeARecordsLatestChangeIsRefused(t *testing.T) {
 	assert.Equal(t, "two", p.Name)
 }
 
+// Two people may say different facts of one record.
+func TestDifferentFactsOfOneRecordDoNotClash(t *testing.T) {
+	ctx := context.Background()
+	s := open(t, t.TempDir())
+	base := put(t, s, lab.Device{ID: "d", Name: "anvil", Kind: lab.Server, State: lab.Running}).Revision
+	set := func(to func(*lab.Device)) func(*lab.Lab) ([]lab.Change, error) {
+		return func(l *lab.Lab) ([]lab.Change, error) {
+			d, _ := lab.Find[lab.Device](l, "d")
+			to(&d)
+			return puts(d)(l)
+		}
+	}
+	_, err := s.Change(ctx, base, "", set(func(d *lab.Device) { d.Purpose = "films" }))
+	require.NoError(t, err)
+	_, err = s.Change(ctx, base, "", set(func(d *lab.Device) { d.Name = "ember" }))
+	require.NoError(t, err)
+	_, err = s.Change(ctx, base, "", set(func(d *lab.Device) { d.Purpose = "music" }))
+	var stale *store.Stale
+	require.ErrorAs(t, err, &stale)
+	require.Len(t, stale.Clashes, 1)
+	assert.Equal(t, "ember: what it is for is films now, and you wrote music", stale.Clashes[0].Says)
+	_, err = s.Change(ctx, base, "", func(l *lab.Lab) ([]lab.Change, error) { return l.Removal(lab.Key{Kind: lab.KindDevice, ID: "d"}), nil })
+	require.ErrorAs(t, err, &stale, "what is to go has newer facts")
+}
+
 func TestARefusedChangeLeavesNoTrace(t *testing.T) {
 	s := open(t, t.TempDir())
 	put(t, s, place("one"))

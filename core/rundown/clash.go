@@ -16,10 +16,16 @@ type Clash struct {
 	Name   string  `json:"name,omitempty" description:"What a person calls it"`
 	Theirs string  `json:"theirs,omitempty" description:"What it is now, as one types it; absent while unknown"`
 	Yours  string  `json:"yours,omitempty" description:"What it was to be"`
+	Says   string  `json:"says" required:"true" description:"All of that: 'anvil: weight is 26kg now, and you wrote 25kg'"`
 }
 
-// String is a clash in words: "anvil: the weight is 26 kg now, and you wrote 25 kg".
-func (c Clash) String() string {
+// said is a clash with its words.
+func (c Clash) said() Clash {
+	c.Says = c.words()
+	return c
+}
+
+func (c Clash) words() string {
 	switch {
 	case c.Name == "":
 		return fmt.Sprintf("%s was changed", c.Title)
@@ -63,7 +69,7 @@ func Clashes(was, now, after *lab.Lab, changes []lab.Change) []Clash {
 		}
 		of := Clash{Record: c.Key(), Title: titleIn(now, r)}
 		if len(fields) == 0 {
-			list = append(list, of)
+			list = append(list, of.said())
 			continue
 		}
 		list = append(list, factsThatClash(of, Saying(was, seen), Saying(now, c.Before), Saying(after, c.After), fields)...)
@@ -79,14 +85,14 @@ func factsThatClash(of Clash, was, now, after Said, fields []string) []Clash {
 		if theirs != was.Text(f.Field) && theirs != yours {
 			is := of
 			is.Field, is.Name, is.Theirs, is.Yours = f.Field, f.Name, theirs, yours
-			list = append(list, is)
+			list = append(list, is.said())
 		}
 	}
 	if len(list) == 0 {
 		for _, field := range fields {
 			is := of
 			is.Field, is.Name = field, lab.RecordKind(field).Words()
-			list = append(list, is)
+			list = append(list, is.said())
 		}
 	}
 	return list

@@ -60,7 +60,7 @@ func TestAFactThatBothSetIsAQuestion(t *testing.T) {
 		p := load(t, was, text, rundown.Options{All: true, NewID: ids("m")}).Onto(was, theirs, c.whose)
 		assert.Empty(t, p.Mistakes)
 		require.Len(t, p.Clashes, 1)
-		assert.Equal(t, "anvil: weight is 25kg now, and you wrote 22kg", p.Clashes[0].String())
+		assert.Equal(t, "anvil: weight is 25kg now, and you wrote 22kg", p.Clashes[0].Says)
 		assert.Equal(t, c.is, inShort(p.Lab))
 		for d := range lab.Each[lab.Device](p.Lab) {
 			if d.Name == "anvil" {

@@ -25,12 +25,12 @@ const props = defineProps<{
   /** Where the value leads, in a tab of its own. */
   link?: string
   /** How what was typed is kept, where it is no fact of the record by itself. */
-  keeps?: (text: string) => Promise<unknown>
+  keeps?: (text: string, base: number) => Promise<unknown>
   /** It cannot be changed. */
   still?: boolean
 }>()
 
-const emit = defineEmits<{ left: [] }>()
+const emit = defineEmits<{ opened: []; left: [] }>()
 
 /** Not needed to draw the card, and larger than all of it. */
 const FactField = defineAsyncComponent(() => import('./FactField.vue'))
@@ -43,13 +43,17 @@ const { entry, wrong, start, keep } = useEntry({
   now: () => props.typed ?? props.text ?? '',
   shown: () => props.text,
   open: () => editing.value,
-  keep: (text) => (props.keeps ? props.keeps(text.trim()) : send('/api/v1/facts', { record: props.record, field: props.field, text })),
+  keep: (text, base) =>
+    props.keeps
+      ? props.keeps(text.trim(), base)
+      : send('/api/v1/facts', { base_revision: base, record: props.record, field: props.field, text }),
   done: leave,
 })
 
 function edit() {
   start()
   editing.value = true
+  emit('opened')
 }
 
 async function leave() {

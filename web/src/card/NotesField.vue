@@ -13,12 +13,15 @@ const row = ref<{ edit: () => void }>()
 watch(
   () => props.text,
   async (text) => {
-    editing.value = false
     if (!text) return
     const { default: MarkdownIt } = await import('markdown-it')
     html.value = new MarkdownIt({ html: false, linkify: true, breaks: true }).render(text)
   },
   { immediate: true },
+)
+watch(
+  () => props.record.id,
+  () => (editing.value = false),
 )
 watch(row, (is) => editing.value && is?.edit())
 </script>
@@ -29,7 +32,17 @@ watch(row, (is) => editing.value && is?.edit())
     <div class="markdown" v-html="html" />
     <button class="edit" aria-label="Notes: edit" @click="editing = true">Edit</button>
   </div>
-  <FactRow v-else ref="row" :record="record" field="notes" label="Notes" :text="text" gap="none yet" long @left="editing = false" />
+  <FactRow
+    v-else
+    ref="row"
+    :record="record"
+    field="notes"
+    label="Notes"
+    :text="text"
+    gap="none yet"
+    long
+    @opened="editing = true"
+    @left="editing = false" />
 </template>
 
 <style scoped>

@@ -4,7 +4,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { latest } from '../api/latest'
-import { post } from '../api/client'
+import { post, Refused, type Schemas } from '../api/client'
 import { attempt, say, useLab } from '../lab/useLab'
 import { useActions } from '../work/useActions'
 import { useWork } from '../work/work'
@@ -36,6 +36,22 @@ watch(
 )
 watch(focused, (now) => now && void ask())
 
+/** A line goes by the lab as it was when it was begun, or when it was said what others did meanwhile. */
+let begun = 0
+/** What others set to something else since then, of what the line sets. */
+const clashes = ref<Schemas['Clash'][]>([])
+watch(
+  () => work.line,
+  (_, before) => {
+    clashes.value = []
+    if (!before.trim()) begun = lab.value?.revision ?? 0
+  },
+)
+watch(
+  () => lab.value?.revision,
+  () => work.line.trim() && void soon(),
+)
+
 /** Half a word is no mistake while there are ways to go on, until one is done with the line. */
 const refused = ref('')
 const mistake = computed(() => {
@@ -53,7 +69,9 @@ const would = computed(() => [...edits.value.map((e) => `${e.title}${e.says}`), 
 /** A line is done: what may come next is no longer in the way until one types on or asks for it. */
 const quiet = ref(false)
 watch([() => work.line, focused], ([line, here]) => (quiet.value &&= !line && here))
-const open = computed(() => focused.value && !quiet.value && (completions.value.length > 0 || !!would.value || !!mistake.value))
+const open = computed(
+  () => focused.value && !quiet.value && (completions.value.length > 0 || !!would.value || !!mistake.value || clashes.value.length > 0),
+)
 
 function complete(i: number) {
   const c = completions.value[i]
@@ -71,15 +89,29 @@ function correct() {
   document.getElementById('quick-line')?.focus()
 }
 
+/** Sends a line; where others were first it is asked about. */
+async function sent(line: string) {
+  try {
+    return await send('/api/v1/lines', { base_revision: begun, line, rack_id: work.rack?.id })
+  } catch (e) {
+    if (!(e instanceof Refused) || !e.problem.clashes?.length) throw e
+    begun = e.problem.revision ?? begun
+    clashes.value = e.problem.clashes
+    return undefined
+  }
+}
+
 async function enter() {
   if (chosen.value >= 0) return complete(chosen.value)
   const line = work.line
   if (!line.trim() || busy.value) return
   refused.value = line
+  clashes.value = []
   busy.value = true
   let added: string | undefined
   const done = await attempt(async () => {
-    const delta = await send('/api/v1/lines', { line, rack_id: work.rack?.id })
+    const delta = await sent(line)
+    if (!delta) return undefined
     if (!delta.edits?.length) say('Nothing to change: it is already so.')
     if (delta.racks?.[0]) work.pickRack(delta.racks[0].id)
     else if (delta.places?.[0]) work.pickPlace(delta.places[0].id)
@@ -87,7 +119,7 @@ async function enter() {
     return delta
   })
   busy.value = false
-  if (!done) return
+  if (!done || clashes.value.length) return
   if (work.line === line) work.line = ''
   quiet.value = !work.line
   if (added) work.pick(added)
@@ -148,7 +180,12 @@ function leave() {
         </button>
         <button type="button" tabindex="-1" @mousedown.prevent="work.dialog = 'notation'">How lines are written</button>
       </p>
-      <p v-if="!mistake && would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
+      <p v-for="(c, i) in clashes" :key="i" class="mistake" role="alert">{{ c.says }}</p>
+      <p v-if="clashes.length" class="mistake choice">
+        <button type="button" tabindex="-1" @mousedown.prevent="enter">Write yours</button> <kbd>Enter</kbd>
+        <button type="button" tabindex="-1" @mousedown.prevent="work.line = ''">Leave theirs</button> <kbd>Esc</kbd>
+      </p>
+      <p v-else-if="!mistake && would" class="would" data-would>{{ would }} <kbd>Enter</kbd></p>
       <ul id="quick-list" role="listbox" aria-label="Ways to go on">
         <li
           v-for="(c, i) in completions"
@@ -214,6 +251,9 @@ input::placeholder {
   text-decoration: underline;
   cursor: pointer;
 }
+.choice button:first-child {
+  margin-left: 0;
+}
 kbd {
   font: 400 12px var(--figures);
   border: 1px solid var(--rule);
@@ -252,7 +292,8 @@ li:hover {
     max-height: 50vh;
     overflow-y: auto;
   }
-  li {
+  li,
+  .choice button {
     min-height: 44px;
     align-items: center;
   }

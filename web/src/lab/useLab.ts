@@ -186,23 +186,33 @@ async function catchUp() {
 
 /** One change after another, however fast they are asked for: each goes by what the one before has made. */
 let turn: Promise<unknown> = Promise.resolve()
+let waiting = 0
 
 /** The paths that make a change. */
 type ChangePath = { [P in PathOf<'post'>]: Answer<P, 'post'> extends Delta ? P : never }[PathOf<'post'>]
 const ask = post as (path: ChangePath, body: object, params?: object) => Promise<Delta>
 
-/** Sends a change, or a file that makes one. */
+/**
+ * Sends a change, or a file that makes one. It goes by the lab as it is looked at now, or by what one's own changes before it make of
+ * that.
+ */
 function send<P extends ChangePath>(path: P, body: Body<P> | Blob, ...params: ParamsOf<P, 'post'>): Promise<Delta> {
-  const mine = turn.then(() => sendNow(path, body as object, params[0] as object | undefined))
+  const seen = waiting ? undefined : lab.value?.revision
+  waiting++
+  const mine = turn
+    .then(() => sendNow(path, body as object, params[0] as object | undefined, seen))
+    .finally(() => {
+      waiting--
+    })
   turn = mine.catch(() => undefined)
   return mine
 }
 
 /** Makes a change; where someone else was first, catches up. */
-async function sendNow(path: ChangePath, body: object, params?: object): Promise<Delta> {
+async function sendNow(path: ChangePath, body: object, params?: object, seen?: number): Promise<Delta> {
   sending++
   try {
-    const base = lab.value?.revision ?? 0
+    const base = seen ?? lab.value?.revision ?? 0
     const delta = await (body instanceof Blob
       ? ask(path, body, { ...params, base_revision: base })
       : ask(path, { base_revision: base, ...body }, params))

@@ -5,12 +5,17 @@ import { onMounted, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { useEntry } from '../card/useEntry'
 
-const props = defineProps<{ column: Schemas['Column']; text: string; keep: (text: string) => Promise<unknown> }>()
+const props = defineProps<{ column: Schemas['Column']; text: string; keep: (text: string, base: number) => Promise<unknown> }>()
 const emit = defineEmits<{ done: [by: number] }>()
 const field = ref<HTMLInputElement | HTMLSelectElement>()
 let open = true
 let by = 0
-const { entry, wrong, start, keep } = useEntry({ now: () => props.text, open: () => open, keep: (text) => props.keep(text), done: leave })
+const { entry, wrong, start, keep } = useEntry({
+  now: () => props.text,
+  open: () => open,
+  keep: (text, base) => props.keep(text, base),
+  done: leave,
+})
 start()
 
 onMounted(() => {
@@ -42,8 +47,9 @@ function leave() {
     v-model="entry"
     :aria-label="column.title"
     @change="keepIn(0)"
+    @keydown.enter.stop.prevent="keepIn(1)"
     @keydown.esc.stop="escape"
-    @blur="keepIn(0)">
+    @blur="wrong || keepIn(0)">
     <option v-for="c in column.choices" :key="c" :value="c">{{ c }}</option>
   </select>
   <input

@@ -126,9 +126,10 @@ function edit() {
 }
 
 /** One row's fact, or that of all rows picked where the row is among them. */
-const keepIn = (id: string, field: string) => async (text: string) => {
+const keepIn = (id: string, field: string) => async (text: string, base: number) => {
   const ids = selected.value.length > 1 && selected.value.includes(id) ? selected.value : [id]
-  const delta = await send('/api/v1/cells', { cells: ids.map((each) => ({ record: { kind: props.table.kind, id: each }, field, text })) })
+  const cells = ids.map((each) => ({ record: { kind: props.table.kind, id: each }, field, text }))
+  const delta = await send('/api/v1/cells', { base_revision: base, cells })
   if (ids.length > 1 && delta.label) say(delta.label)
 }
 

@@ -90,13 +90,14 @@ export function useCabling() {
     change([add({ kind: 'cable', ...cable, ...(sameEnd(cable.a, end) ? { a: undefined } : { b: undefined }) })])
   const swap = (a: End, b: End) => attempt(() => send('/api/v1/swaps', { a, b }))
 
-  /** Says what sets a port apart from its group; the server forgets what is '' or false. */
-  async function markPort(end: End, more: Partial<Schemas['PortMark']>) {
+  /** Says what sets a port apart from its group, as of a revision; the server forgets what is '' or false. */
+  async function markPort(end: End, more: Partial<Schemas['PortMark']>, base = lab.value?.revision ?? 0) {
     const device = lab.value?.devices.get(end.device_id)
     if (!device) return
     const marks = device.port_marks ?? []
     const is: Schemas['PortMark'] = { ...marks.find((m) => m.port === end.port), ...more, port: end.port }
-    await send('/api/v1/changes', { changes: [put({ ...device, port_marks: [...marks.filter((m) => m.port !== end.port), is] })] })
+    const changes = [put({ ...device, port_marks: [...marks.filter((m) => m.port !== end.port), is] })]
+    await send('/api/v1/changes', { base_revision: base, changes })
   }
 
   /** A port as one says it: core 3. */

@@ -32,9 +32,10 @@ const wayChoices = computed(() => [
 const wayNow = computed(() =>
   wayChoices.value.find((w) => w.value === (props.cable.run_id ? `run ${props.cable.run_id}` : `way ${props.cable.way}`)),
 )
-async function goBy(choice: string) {
+async function goBy(choice: string, base: number) {
   const [by, is] = choice.split(' ')
   await send('/api/v1/changes', {
+    base_revision: base,
     changes: [add({ kind: 'cable', ...props.cable, way: by === 'way' ? is : undefined, run_id: by === 'run' ? is : undefined })],
   })
 }

@@ -7,11 +7,17 @@ import { useCabling, type Jack } from '../../work/useCabling'
 
 const props = defineProps<{ device: Device; jack: Jack }>()
 const { markPort } = useCabling()
-const mark = (more: Partial<Schemas['PortMark']>) => markPort({ device_id: props.device.id, port: props.jack.port }, more)
+const mark = (more: Partial<Schemas['PortMark']>, base: number) =>
+  markPort({ device_id: props.device.id, port: props.jack.port }, more, base)
 const marks = computed(() => [
-  { field: 'name', label: 'Name', is: props.jack.name, keeps: (name: string) => mark({ name }) },
-  { field: 'reserved_for', label: 'Reserved for', is: props.jack.reserved_for, keeps: (text: string) => mark({ reserved_for: text }) },
-  { field: 'note', label: 'Note', is: props.jack.note, keeps: (note: string) => mark({ note }) },
+  { field: 'name', label: 'Name', is: props.jack.name, keeps: (name: string, base: number) => mark({ name }, base) },
+  {
+    field: 'reserved_for',
+    label: 'Reserved for',
+    is: props.jack.reserved_for,
+    keeps: (text: string, base: number) => mark({ reserved_for: text }, base),
+  },
+  { field: 'note', label: 'Note', is: props.jack.note, keeps: (note: string, base: number) => mark({ note }, base) },
 ])
 const conditions = [
   { value: 'in order', title: 'in order' },
@@ -35,5 +41,5 @@ const conditions = [
     label="Condition"
     :text="jack.broken ? 'broken' : 'in order'"
     :choices="conditions"
-    :keeps="(text) => mark({ broken: text === 'broken' })" />
+    :keeps="(text, base) => mark({ broken: text === 'broken' }, base)" />
 </template>

@@ -10,7 +10,15 @@ const {
   more = 0,
   kept = [],
   since = [],
-} = defineProps<{ edits: Edit[]; mistakes: Mistake[]; more?: number; kept?: Schemas['Kept'][]; since?: Edit[] }>()
+  clashes = [],
+} = defineProps<{
+  edits: Edit[]
+  mistakes: Mistake[]
+  more?: number
+  kept?: Schemas['Kept'][]
+  since?: Edit[]
+  clashes?: Schemas['Clash'][]
+}>()
 defineEmits<{ go: [mistake: Mistake]; correct: [mistake: Mistake]; help: [] }>()
 const signs: Record<Edit['verb'], string> = { added: '+', renamed: '≈', moved: '→', changed: '~', removed: '−' }
 const most = 60
@@ -30,9 +38,11 @@ const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
 
 <template>
   <div class="edits" tabindex="0" role="region" aria-label="What applying the text would do" aria-live="polite">
-    <p v-if="!edits.length && !mistakes.length" class="soft">The text matches the lab.</p>
+    <p v-if="!edits.length && !mistakes.length && !clashes.length" class="soft">The text matches the lab.</p>
     <p v-if="totals" class="figure">{{ totals }}</p>
     <ul>
+      <li v-for="(c, i) in clashes.slice(0, most)" :key="`c${i}`" class="mistake"><i>yours or theirs?</i>{{ c.says }}</li>
+      <li v-if="clashes.length > most" class="mistake">and {{ clashes.length - most }} more that others set too</li>
       <li v-for="(m, i) in mistakes.slice(0, most)" :key="`m${i}`" class="mistake">
         <button @click="$emit('go', m)">
           <i>line {{ m.line }}</i
@@ -43,9 +53,9 @@ const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
       </li>
       <li v-if="unsaid" class="mistake">and {{ unsaid }} more mistakes</li>
       <li v-for="(e, i) in since.slice(0, most)" :key="`s${i}`" class="soft">
-        <i aria-hidden="true">{{ signs[e.verb] }}</i>meanwhile, and kept: <b>{{ e.title }}</b>{{ e.says }}
+        <i aria-hidden="true">{{ signs[e.verb] }}</i>changed meanwhile: <b>{{ e.title }}</b>{{ e.says }}
       </li>
-      <li v-if="since.length > most" class="soft">and {{ since.length - most }} more changes of others, all kept</li>
+      <li v-if="since.length > most" class="soft">and {{ since.length - most }} more changes of others</li>
       <li v-for="(k, i) in kept.slice(0, most)" :key="`k${i}`" class="soft">
         <i>line {{ k.line }}</i> {{ k.counts ? k.text : `kept as a remark: “${k.text}”` }}
       </li>

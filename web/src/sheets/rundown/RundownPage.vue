@@ -6,7 +6,7 @@ import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { latest } from '../../api/latest'
-import { getText, post, view, type Plan } from '../../api/client'
+import { getText, post, view, type Plan, type Schemas } from '../../api/client'
 import { attempt, heldIn, say, useLab, withDelta, withSpaces } from '../../lab/useLab'
 import TitleBlock from '../../frame/TitleBlock.vue'
 import { useWork } from '../../work/work'
@@ -36,6 +36,8 @@ const nextSpaces = computed(() => (plan.value ? withSpaces(spaces.value, plan.va
 const held = computed(() => (next.value ? heldIn(next.value) : new Map()))
 const edits = computed(() => plan.value?.delta.edits ?? [])
 const mistakes = computed(() => plan.value?.mistakes ?? [])
+/** Facts that the text sets, and that others set too since it was written. */
+const clashes = computed(() => plan.value?.clashes ?? [])
 /** The rack or device that the cursor's line is about. */
 const here = computed(() => plan.value?.lines.find((l) => l.line === line.value)?.records[0])
 const rackId = ref('')
@@ -102,13 +104,21 @@ function typed(is: string) {
   void soon()
 }
 
-async function apply() {
+async function apply(whose?: Schemas['Whose']) {
   while (!(await check())); // what was typed last counts too
-  if (!edits.value.length) return
+  if (clashes.value.length && !whose) return say('Someone else changed some of this meanwhile; choose yours or theirs.', true)
+  if (!edits.value.length && !whose) return
   const part = mistakes.value.length > 0
   const unread = plan.value?.since?.length ? plan.value.unread : undefined
   const done = await attempt(() =>
-    send('/api/v1/rundown', { base_revision: base.value, text: text.value, forget: true, skip_mistakes: part }),
+    send('/api/v1/rundown', {
+      base_revision: base.value,
+      text: text.value,
+      forget: true,
+      skip_mistakes: part,
+      clashes: whose,
+      seen_revision: whose && plan.value?.delta.revision,
+    }),
   )
   if (!done || !part) return done ? read() : check()
   // The lines with mistakes are still to be mended, from the lab as it is now.
@@ -159,6 +169,7 @@ onBeforeRouteLeave(() => {
           :more="plan?.more_mistakes"
           :kept="plan?.kept"
           :since="plan?.since"
+          :clashes="clashes"
           @help="work.dialog = 'notation'"
           @correct="(m) => editor && correct(editor, m)"
           @go="
@@ -172,7 +183,11 @@ onBeforeRouteLeave(() => {
           " />
         <div class="buttons">
           <span v-if="since && edited" class="soft kept">typed {{ since }}, not applied yet</span>
-          <v-btn :disabled="!edits.length" title="Ctrl+Enter" @click="apply">{{
+          <template v-if="clashes.length">
+            <v-btn @click="apply('mine')">Apply, with yours</v-btn>
+            <v-btn @click="apply('theirs')">Apply, with theirs</v-btn>
+          </template>
+          <v-btn v-else :disabled="!edits.length" title="Ctrl+Enter" @click="apply()">{{
             mistakes.length && edits.length ? 'Apply the lines without mistakes' : 'Apply'
           }}</v-btn>
           <v-btn variant="text" :disabled="!edited" @click="read">Revert</v-btn>

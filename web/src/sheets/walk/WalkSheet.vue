@@ -65,6 +65,8 @@ const sub = computed(() => {
 
 const answer = ref('')
 const wrong = ref('')
+/** The revision that the question was shown at, or what others did since then was. */
+let shownAt = 0
 const fit = shallowRef<Schemas['Check'][]>([])
 const input = ref<HTMLInputElement>()
 watch(
@@ -72,6 +74,7 @@ watch(
   async () => {
     answer.value = ''
     wrong.value = ''
+    shownAt = lab.value?.revision ?? 0
     fit.value = []
     if (gap.value) work.pick(gap.value.device_id)
     await nextTick()
@@ -109,12 +112,13 @@ async function set(text: string) {
     else if (what === 'parts' && text !== 'nobody knows') await send('/api/v1/devices/{id}/parts', { text }, { id: now.device_id })
     else {
       const record = now.cable_id ? { kind: 'cable' as const, id: now.cable_id } : { kind: 'device' as const, id: now.device_id }
-      await send('/api/v1/facts', { record, field: now.field, text })
+      await send('/api/v1/facts', { base_revision: shownAt, record, field: now.field, text })
     }
     go(following, now)
   } catch (e) {
     if (!(e instanceof Refused)) throw e
     wrong.value = e.message
+    shownAt = e.problem.revision ?? shownAt
   }
 }
 
