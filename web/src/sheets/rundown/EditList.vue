@@ -33,6 +33,8 @@ const totals = computed(() =>
         .join(', ')
     : '',
 )
+/** What of it stays whatever is chosen: what both set is a question. */
+const others = computed(() => since.filter((e) => !clashes.some((c) => c.record.id === e.record.id && e.verb === 'changed')))
 const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
 </script>
 
@@ -52,10 +54,10 @@ const unsaid = computed(() => Math.max(0, mistakes.length - most) + more)
         <button class="fix" @click="$emit('help')">How lines are written</button>
       </li>
       <li v-if="unsaid" class="mistake">and {{ unsaid }} more mistakes</li>
-      <li v-for="(e, i) in since.slice(0, most)" :key="`s${i}`" class="soft">
-        <i aria-hidden="true">{{ signs[e.verb] }}</i>changed meanwhile: <b>{{ e.title }}</b>{{ e.says }}
+      <li v-for="(e, i) in others.slice(0, most)" :key="`s${i}`" class="soft">
+        <i aria-hidden="true">{{ signs[e.verb] }}</i>meanwhile, and kept: <b>{{ e.title }}</b>{{ e.says }}
       </li>
-      <li v-if="since.length > most" class="soft">and {{ since.length - most }} more changes of others</li>
+      <li v-if="others.length > most" class="soft">and {{ others.length - most }} more changes of others, all kept</li>
       <li v-for="(k, i) in kept.slice(0, most)" :key="`k${i}`" class="soft">
         <i>line {{ k.line }}</i> {{ k.counts ? k.text : `kept as a remark: “${k.text}”` }}
       </li>
