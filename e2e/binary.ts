@@ -2,22 +2,32 @@
 // as a person or a power cut would.
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 
 export const levelstaff = join(import.meta.dirname, '..', 'bin', 'levelstaff')
 
+/** A data directory with Quarry House in it, made anew by each run: see house.ts. */
+export const houseDir = join(import.meta.dirname, 'results-house')
+
 export class Binary {
   readonly data = mkdtempSync(join(tmpdir(), 'levelstaff-e2e-'))
   url = ''
   private process?: ChildProcess
 
+  /** Quarry House, on a copy of what was made once for all tests. */
+  static house(): Binary {
+    const lab = new Binary()
+    cpSync(houseDir, lab.data, { recursive: true })
+    return lab
+  }
+
   /** Starts serving; demo serves Quarry House instead of the data directory. */
   async start(demo = false, host = '127.0.0.1'): Promise<void> {
     const port = new URL(this.url || 'http://127.0.0.1:0').port || '0'
-    const args = demo ? ['demo'] : ['serve', '--data', this.data]
+    const args = demo ? ['demo'] : ['serve', '--data', this.data, '--keep-backups', '0']
     this.process = spawn(levelstaff, [...args, '--listen', `${host}:${port}`], { stdio: ['ignore', 'ignore', 'pipe'] })
     const said: string[] = []
     const lines = createInterface({ input: this.process.stderr! })

@@ -1,7 +1,7 @@
 // What the tests share: a lab of their own, and a page that may not complain.
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { Binary } from './binary'
 
@@ -17,8 +17,8 @@ interface Fixtures {
 export const test = base.extend<Fixtures>({
   demo: [false, { option: true }],
   lab: async ({ demo }, use) => {
-    const lab = new Binary()
-    await lab.start(demo)
+    const lab = demo ? Binary.house() : new Binary()
+    await lab.start()
     await use(lab)
     await lab.remove()
   },
@@ -101,8 +101,10 @@ export async function unitPoint(page: Page, upper: string, lower: string, fracti
   return { x: a.x + a.width / 2, y: a.y + a.height + (b.y - a.y - a.height) * fraction }
 }
 
-/** What axe finds serious, once nothing moves or fades any more; in the dark just the colours are others. */
-export async function serious(page: Page, colours = false) {
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+/** Waits until nothing moves or fades any more. */
+export async function settled(page: Page) {
   await page.evaluate(() => {
     const ends = (a: Animation) => a.effect?.getComputedTiming().iterations !== Infinity
     return Promise.allSettled(
@@ -112,9 +114,24 @@ export async function serious(page: Page, colours = false) {
         .map((a) => a.finished),
     ).then(() => true)
   })
-  const axe = new AxeBuilder({ page })
-  const { violations } = await (colours ? axe.withRules(['color-contrast']) : axe).analyze()
-  return violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
+}
+
+/**
+ * What axe finds serious; in the dark just the colours are others. It runs in the page with all its rules and answers what is violated:
+ * what passes, with its HTML, would take longer to send than to find.
+ */
+export async function serious(page: Page, colours = false) {
+  await settled(page)
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource)
+  return page.evaluate(async (only) => {
+    const { axe } = window as unknown as { axe: typeof import('axe-core') }
+    const { violations } = await axe.run(document, {
+      resultTypes: ['violations'],
+      preload: false,
+      ...(only.length ? { runOnly: only } : {}),
+    })
+    return violations
+      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
+  }, colours ? ['color-contrast'] : [])
 }

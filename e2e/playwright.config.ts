@@ -13,6 +13,7 @@ const args = [
 
 export default defineConfig({
   outputDir: 'results',
+  globalSetup: './house.ts',
   fullyParallel: true,
   workers: 2,
   forbidOnly: !!process.env.CI,
@@ -22,7 +23,7 @@ export default defineConfig({
   expect: { timeout: 20_000 },
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    trace: 'on-first-retry',
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args },
   },
   projects: [

@@ -27,9 +27,8 @@ async function hammer(lab: Binary, hand: number, round: number, acknowledged: (i
 
 // The kill comes after a number of acknowledged changes that differs from
 // round to round, while the other hands are anywhere in theirs.
-test('killed 200 times in the middle of changes, it loses none that was acknowledged', async () => {
-  test.setTimeout(900_000)
-  const rounds = 200
+test('killed again and again in the middle of changes, it loses none that was acknowledged', async () => {
+  const rounds = 20 // make soak has the 500
   const lab = new Binary()
   const other = mkdtempSync(join(tmpdir(), 'levelstaff-e2e-'))
   const known = new Map<string, string>()
