@@ -102,7 +102,8 @@ func TestSoakOfRestores(t *testing.T) {
 			require.NoError(t, os.Remove(file))
 		}
 	}
-	t.Logf("killed %d restores: %d left the lab that was there, %d the one restored, %d of these finished by the next start", kills, before, restored,
+	t.Logf("killed %d restores: %d left the lab that was there, %d the one restored, %d of these finished by the next start", kills,
+		before, restored,
 		finished)
 }
 

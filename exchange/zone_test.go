@@ -86,7 +86,8 @@ func TestANameServerTakesTheZones(t *testing.T) {
 
 // What is published has the name that was written, or none.
 func TestUnderscoresAreWrittenAsTheyAreOrNotAtAll(t *testing.T) {
-	l := labtest.From(t, zoned+"name _acme-challenge.quarry.home.arpa -> library\nname _srv.quarry.home.arpa -> anvil\nname old_box -> anvil\n"+
+	l := labtest.From(t, zoned+"name _acme-challenge.quarry.home.arpa -> library\nname _srv.quarry.home.arpa -> anvil\n"+
+		"name old_box -> anvil\n"+
 		"name older -> old_box\n")
 	text := zoneOf(t, l, "quarry.home.arpa")
 	checkZone(t, "quarry.home.arpa", text)

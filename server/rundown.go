@@ -138,7 +138,8 @@ func (s *Server) checkRundown(c fiber.Ctx) error {
 }
 
 func planOf(v seen, p rundown.Plan) Plan {
-	out := Plan{Mistakes: p.Mistakes, More: p.More, Kept: p.Kept, Clashes: p.Clashes, Delta: deltaOf(v.lab, p.Lab, p.Changes), Lines: []LineRecords{}}
+	out := Plan{Mistakes: p.Mistakes, More: p.More, Kept: p.Kept, Clashes: p.Clashes, Delta: deltaOf(v.lab, p.Lab, p.Changes),
+		Lines: []LineRecords{}}
 	out.Delta.Revision, out.Delta.View = v.now.Revision, v.View
 	if out.Mistakes == nil {
 		out.Mistakes = []text.Mistake{}

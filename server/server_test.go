@@ -212,7 +212,8 @@ func TestWhoIsSecondIsAskedWithBothValues(t *testing.T) {
 	s := newSite(t).with()
 	base := s.ask("GET", "/api/v1/lab", "").json["revision"]
 	weigh := func(kg string, base any) answer {
-		return s.ask("POST", "/api/v1/facts", fmt.Sprintf(`{"base_revision":%v,"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":%q}`, base, kg))
+		return s.ask("POST", "/api/v1/facts",
+			fmt.Sprintf(`{"base_revision":%v,"record":{"kind":"device","id":"anvil"},"field":"weight_kg","text":%q}`, base, kg))
 	}
 	text := strings.Replace(s.ask("GET", "/api/v1/rundown", "").body, `server "anvil"`, `server "anvil": 21kg`, 1)
 	require.Equal(t, 200, weigh("22", base).status)
@@ -235,7 +236,8 @@ func TestWhoIsSecondIsAskedWithBothValues(t *testing.T) {
 	require.Equal(t, 200, weigh("22", asked["a fact"].json["revision"].(float64)+1).status)
 	now := s.ask("GET", "/api/v1/lab", "").json["revision"]
 	send := func(whose string, seen any) answer {
-		return s.ask("POST", "/api/v1/rundown", fmt.Sprintf(`{"base_revision":%v,"text":%q,"clashes":%q,"seen_revision":%v}`, base, text, whose, seen))
+		return s.ask("POST", "/api/v1/rundown",
+			fmt.Sprintf(`{"base_revision":%v,"text":%q,"clashes":%q,"seen_revision":%v}`, base, text, whose, seen))
 	}
 	refused(t, send("mine", base), 409, "base_revision", "you wrote 21kg")
 	require.Equal(t, 200, send("theirs", now).status)

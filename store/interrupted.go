@@ -112,6 +112,7 @@ func mayBegin(dir string) error {
 	if more := len(found) - mostFound; more > 0 {
 		found = append(found[more:], fmt.Sprintf("%d more", more))
 	}
-	return fmt.Errorf("there is no %s in %s, but what a lab leaves: %s. Put one of these in its place with levelstaff restore FILE --data %[2]s, "+
+	return fmt.Errorf("there is no %s in %s, but what a lab leaves: %s. Put one of these in its place with "+
+		"levelstaff restore FILE --data %[2]s, "+
 		"or begin an empty lab with levelstaff serve --new --data %[2]s. Nothing was changed", FileName, dir, strings.Join(found, ", "))
 }

@@ -27,7 +27,8 @@ func TestARestoreKilledBetweenItsRenamesIsFinished(t *testing.T) {
 		t.Run(fmt.Sprint(moved, " files set aside"), func(t *testing.T) {
 			dir := killed(t, 5)
 			path := filepath.Join(dir, store.FileName)
-			waiting, kept := filepath.Join(dir, "levelstaff-restoring-20261123-120000.db"), filepath.Join(dir, "levelstaff-replaced-20261123-120000.db")
+			waiting := filepath.Join(dir, "levelstaff-restoring-20261123-120000.db")
+			kept := filepath.Join(dir, "levelstaff-replaced-20261123-120000.db")
 			whole, err := os.ReadFile(backup)
 			require.NoError(t, err)
 			require.NoError(t, os.WriteFile(waiting, whole, 0o600))

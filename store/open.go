@@ -357,7 +357,8 @@ func tooNew(ctx context.Context, path string, version int64, db *sql.DB) error {
 	if db.QueryRowContext(ctx, "SELECT version FROM written_by").Scan(&by) == nil && by != "" {
 		by = fmt.Sprintf(", %.40q,", by)
 	}
-	return fmt.Errorf("%s was written by a newer levelstaff%s whose tables are version %d; this one knows version %d. Install that levelstaff, or "+
+	return fmt.Errorf("%s was written by a newer levelstaff%s whose tables are version %d; this one knows version %d. "+
+		"Install that levelstaff, or "+
 		"move the file away and start afresh with levelstaff serve --new. Nothing was changed", path, by, version, newest())
 }
 

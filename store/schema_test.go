@@ -220,7 +220,8 @@ func TestARestoredFileIsDataNeverCode(t *testing.T) {
 func TestABackupOfAFileWithMoreInItIsRestored(t *testing.T) {
 	ctx := context.Background()
 	dir, backup := t.TempDir(), filepath.Join(t.TempDir(), "copy.db")
-	mine := altered(t, today(t), "CREATE VIEW loud AS SELECT * FROM notes; CREATE TABLE mine (x); CREATE TRIGGER t AFTER DELETE ON owner BEGIN DELETE FROM notes; END")
+	mine := altered(t, today(t), "CREATE VIEW loud AS SELECT * FROM notes; CREATE TABLE mine (x); "+
+		"CREATE TRIGGER t AFTER DELETE ON owner BEGIN DELETE FROM notes; END")
 	require.NoError(t, os.Rename(mine, filepath.Join(dir, store.FileName)))
 	require.NoError(t, store.Backup(ctx, dir, backup))
 	restored := t.TempDir()

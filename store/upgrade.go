@@ -38,7 +38,8 @@ func keepOld(ctx context.Context, dir string, version int64) (said string, err e
 	if err := errors.Join(os.Chmod(tmp, 0o600), settle(tmp, file)); err != nil {
 		return "", err
 	}
-	return fmt.Sprintf("the lab's tables were brought from version %d to version %d; as it was before, it is kept in %s", version, newest(), file),
+	return fmt.Sprintf(
+			"the lab's tables were brought from version %d to version %d; as it was before, it is kept in %s", version, newest(), file),
 		forgetOldest(dir)
 }
 

@@ -71,7 +71,8 @@ func (p *Plan) forward(z *Zone) {
 	taken := map[string]bool{}
 	add := func(name string, a netip.Addr) {
 		if !OfHost(name) {
-			z.Left = append(z.Left, fmt.Sprintf("%s has an underscore, which the name of an address cannot have (RFC 1123, 2.1); it is left out", name))
+			z.Left = append(z.Left, fmt.Sprintf(
+				"%s has an underscore, which the name of an address cannot have (RFC 1123, 2.1); it is left out", name))
 			return
 		}
 		z.Records = append(z.Records, addressRecord(name, a))

@@ -11,7 +11,8 @@ import (
 )
 
 func TestCharactersThatDoNotShowAreRefused(t *testing.T) {
-	for _, r := range []rune{0x07, 0x200b, 0x200e, 0x200f, 0x202a, 0x202e, 0x2060, 0x2061, 0x2062, 0x2063, 0x2064, 0x2066, 0x2069, 0x061c, 0xfeff,
+	for _, r := range []rune{0x07, 0x200b, 0x200e, 0x200f, 0x202a, 0x202e, 0x2060, 0x2061, 0x2062, 0x2063, 0x2064,
+		0x2066, 0x2069, 0x061c, 0xfeff,
 		0xe0001, 0xe0041, 0xe007f, 0x2028} {
 		_, err := lab.New().Apply([]lab.Change{{After: lab.Place{ID: "p", Name: "Lo" + string(r) + "ft"}}})
 		assert.ErrorContains(t, err, fmt.Sprintf("%U", r))
@@ -44,7 +45,8 @@ func TestWhatWasTakenOnceIsRepaired(t *testing.T) {
 		after[c.Key().ID] = c.After
 		all = append(all, lab.Change{After: c.After})
 	}
-	assert.Equal(t, map[lab.ID]lab.Record{"b": lab.Place{ID: "b", Name: "Loft 2"}, "c": lab.Place{ID: "c", Name: "Loft 3"}, "d": lab.Place{ID: "d", Name: "unnamed"},
+	assert.Equal(t, map[lab.ID]lab.Record{"b": lab.Place{ID: "b", Name: "Loft 2"}, "c": lab.Place{ID: "c", Name: "Loft 3"},
+		"d": lab.Place{ID: "d", Name: "unnamed"},
 		"e": lab.Device{ID: "e", Name: "anvil", Kind: lab.Server, State: lab.Running, Notes: "quiet",
 			Remarked: lab.Remarked{Remarks: []string{"uplink"}}}}, after)
 	_, err := lab.New().Apply(append(all, lab.Change{After: records[0]}))

@@ -66,7 +66,11 @@ export function useAddress() {
     await nextTick()
     following = false
     // A link says what it is about; the address says the rest too.
-    if (!query['cable'] && !same(says.value)) await go(true)
+    // Whoever has stepped along the staff meanwhile comes back to it, though.
+    const stepped = work.stepping
+    stepping = stepped
+    work.stepping = false
+    if (!query['cable'] && !same(says.value)) await go(!stepped)
   }
   watch([() => route.fullPath, () => !!lab.value], () => void follow(), { immediate: true })
 
