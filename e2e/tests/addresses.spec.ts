@@ -129,7 +129,7 @@ test('the lines outside, what is left without one, and the card of a device', as
   await page.goto(`${lab.url}/networks/outside`)
   await expect(page.getByText('Without fibre line everybody shares mobile line, 60 Mb/s down; guests at most 30.')).toBeVisible()
   await type(page, 'line "fibre line": out')
-  await expect(page.getByRole('listitem').filter({ hasText: 'fibre line' })).toContainText('out')
+  await expect(page.getByRole('listitem').filter({ hasText: /^fibre line/ })).toContainText('out')
   await page.getByRole('button', { name: 'Tunnels' }).click()
   await expect(page.getByRole('row', { name: /parents/ })).toBeVisible()
   await page.goto(`${lab.url}/networks`)
