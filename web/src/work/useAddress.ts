@@ -49,6 +49,11 @@ export function useAddress() {
   /** The address that was last made of what is picked, which need not be followed. */
   let mine = ''
 
+  // On the way to another page, that page says the rest.
+  let leaving = false
+  router.beforeEach((to, from) => void (leaving = to.path !== from.path))
+  router.afterEach(() => void (leaving = false))
+
   async function follow() {
     if (!lab.value || (route.fullPath === mine && !whole)) return
     following = true
@@ -70,7 +75,7 @@ export function useAddress() {
     const stepped = work.stepping
     stepping = stepped
     work.stepping = false
-    if (!query['cable'] && !same(says.value)) await go(!stepped)
+    if (!query['cable'] && !leaving && !same(says.value)) await go(!stepped)
   }
   watch([() => route.fullPath, () => !!lab.value], () => void follow(), { immediate: true })
 
@@ -79,11 +84,6 @@ export function useAddress() {
     mine = router.resolve(to).fullPath
     await (instead ? router.replace(to) : router.push(to))
   }
-
-  // On the way to another page, that page says the rest.
-  let leaving = false
-  router.beforeEach((to, from) => void (leaving = to.path !== from.path))
-  router.afterEach(() => void (leaving = false))
 
   watch(says, async () => {
     if (following) return
