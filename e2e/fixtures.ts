@@ -123,15 +123,18 @@ export async function settled(page: Page) {
 export async function serious(page: Page, colours = false) {
   await settled(page)
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource)
-  return page.evaluate(async (only) => {
-    const { axe } = window as unknown as { axe: typeof import('axe-core') }
-    const { violations } = await axe.run(document, {
-      resultTypes: ['violations'],
-      preload: false,
-      ...(only.length ? { runOnly: only } : {}),
-    })
-    return violations
-      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-      .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
-  }, colours ? ['color-contrast'] : [])
+  return page.evaluate(
+    async (only) => {
+      const { axe } = window as unknown as { axe: typeof import('axe-core') }
+      const { violations } = await axe.run(document, {
+        resultTypes: ['violations'],
+        preload: false,
+        ...(only.length ? { runOnly: only } : {}),
+      })
+      return violations
+        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+        .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
+    },
+    colours ? ['color-contrast'] : [],
+  )
 }
