@@ -92,39 +92,47 @@ func syncDir(dir string) error {
 	return errors.Join(d.Sync(), d.Close())
 }
 
+// Restored is what a restore leaves.
+type Restored struct {
+	// Kept is the file with the lab that it replaced, "" if there was none.
+	Kept string
+	// Finished says that an earlier restore was finished first, "" if none was interrupted.
+	Finished string
+}
+
 // Restore puts a backup in the place of the lab in a data directory, after
 // making sure that it is one: a whole SQLite file of a version this program
 // knows, with the schema of that version and nothing else, with records that go
 // together and a logbook that can be read. Its rows go into a fresh file. What it
-// replaces is kept beside it; kept is its name, "" if there was nothing. No other
-// process may be using the directory.
-func Restore(ctx context.Context, dir, file string, at time.Time) (kept string, err error) {
+// replaces is kept beside it. A restore that was interrupted there is finished
+// first. No other process may be using the directory.
+func Restore(ctx context.Context, dir, file string, at time.Time) (is Restored, err error) {
 	if _, err := os.Stat(file); err != nil {
-		return "", fmt.Errorf("restore: %w", err)
+		return is, fmt.Errorf("restore: %w", err)
 	}
 	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return "", fmt.Errorf("restore: make the data directory: %w", err)
+		return is, fmt.Errorf("restore: make the data directory: %w", err)
 	}
 	lock := flock.New(filepath.Join(dir, lockName))
 	switch held, err := lock.TryLock(); {
 	case err != nil:
-		return "", fmt.Errorf("restore: lock the data directory %s: %w; it must be writable", dir, err)
+		return is, fmt.Errorf("restore: lock the data directory %s: %w; it must be writable", dir, err)
 	case !held:
-		return "", fmt.Errorf("restore: another levelstaff is using %s; stop it first", dir)
+		return is, fmt.Errorf("restore: another levelstaff is using %s; stop it first", dir)
 	}
 	defer func() { err = errors.Join(err, lock.Unlock()) }()
-	if _, err := finishRestore(dir); err != nil {
-		return "", fmt.Errorf("restore: %w", err)
+	if is.Finished, err = finishRestore(dir); err != nil {
+		return is, fmt.Errorf("restore: %w", err)
 	}
 	given, made := filepath.Join(dir, TempPrefix+"given.db"), filepath.Join(dir, TempPrefix+"restore.db")
 	defer func() { err = errors.Join(err, removeAll(given), removeAll(made)) }()
 	if err := try(ctx, file, given, made, ownLock(ctx, filepath.Join(dir, FileName))); err != nil {
-		return "", fmt.Errorf("restore: nothing was changed: %w", err)
+		return is, fmt.Errorf("restore: nothing was changed: %w", err)
 	}
-	if kept, err = replace(dir, made, at); err != nil {
-		return kept, fmt.Errorf("restore: %w", err)
+	if is.Kept, err = replace(dir, made, at); err != nil {
+		return is, fmt.Errorf("restore: %w", err)
 	}
-	return kept, nil
+	return is, nil
 }
 
 // try copies a backup, with what SQLite has not put into the file yet, and makes

@@ -31,9 +31,9 @@ func TestABackupIsMadeWhileTheLabIsInUseAndRestored(t *testing.T) {
 	assert.ErrorContains(t, err, "another levelstaff is using")
 	require.NoError(t, s.Close())
 
-	kept, err := store.Restore(ctx, dir, file, noon)
+	restored, err := store.Restore(ctx, dir, file, noon)
 	require.NoError(t, err)
-	assert.Equal(t, filepath.Join(dir, "levelstaff-replaced-20261123-120000.db"), kept)
+	assert.Equal(t, filepath.Join(dir, "levelstaff-replaced-20261123-120000.db"), restored.Kept)
 	s = open(t, dir)
 	assert.Equal(t, place("Loft"), s.Now().Lab.Get(place("").Key()))
 	sessions, err := s.Sessions(ctx)
@@ -47,7 +47,7 @@ func TestABackupIsMadeWhileTheLabIsInUseAndRestored(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, string(copied), "hash", "and a backup has none")
 
-	_, err = store.Restore(ctx, dir, kept, noon.Add(time.Hour))
+	_, err = store.Restore(ctx, dir, restored.Kept, noon.Add(time.Hour))
 	require.NoError(t, err, "what was replaced can be put back")
 	assert.Equal(t, place("Attic"), open(t, dir).Now().Lab.Get(place("").Key()))
 }

@@ -41,8 +41,9 @@ func TestARestoreKilledBetweenItsRenamesIsFinished(t *testing.T) {
 			require.NoError(t, s.Close())
 			assert.Equal(t, 3, placesIn(t, dir))
 			assert.NoFileExists(t, waiting)
-			_, err = store.Restore(ctx, dir, kept, noon)
+			restored, err := store.Restore(ctx, dir, kept, noon)
 			require.NoError(t, err)
+			assert.Empty(t, restored.Finished)
 			assert.Equal(t, 5, placesIn(t, dir), "what it replaced is whole")
 		})
 	}
@@ -55,15 +56,18 @@ func TestAnInterruptedRestoreReplacesNothingThatIsKept(t *testing.T) {
 	require.NoError(t, store.Backup(ctx, killed(t, 3), backup))
 	dir := killed(t, 5)
 	path := filepath.Join(dir, store.FileName)
-	kept, err := store.Restore(ctx, dir, backup, noon)
+	restored, err := store.Restore(ctx, dir, backup, noon)
 	require.NoError(t, err)
 	require.NoError(t, os.Rename(path, filepath.Join(dir, "levelstaff-restoring-20261123-120000.db")))
 	require.NoError(t, os.Rename(filepath.Join(killed(t, 8), store.FileName), path))
+	again, err := store.Restore(ctx, dir, backup, noon)
+	require.NoError(t, err)
+	assert.Contains(t, again.Finished, "a restore that was interrupted was finished; what was there before it is in "+dir)
 	assert.Equal(t, 3, placesIn(t, dir))
 	all, err := filepath.Glob(filepath.Join(dir, "levelstaff-replaced-*.db"))
 	require.NoError(t, err)
-	assert.Len(t, all, 2)
-	assert.Contains(t, all, kept)
+	assert.Len(t, all, 3)
+	assert.Contains(t, all, restored.Kept)
 }
 
 // A directory with signs of a lab and none in it is not taken for a new one.

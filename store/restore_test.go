@@ -52,9 +52,9 @@ func TestARestoreBesideALeftoverWalIsTheBackup(t *testing.T) {
 	require.NoError(t, store.Backup(ctx, killed(t, 3), backup))
 	dir := killed(t, 40)
 	require.NoError(t, os.Rename(filepath.Join(dir, store.FileName), filepath.Join(t.TempDir(), "moved away.db")))
-	kept, err := store.Restore(ctx, dir, backup, noon)
+	restored, err := store.Restore(ctx, dir, backup, noon)
 	require.NoError(t, err)
-	assert.FileExists(t, kept+"-wal", "it is set aside, not thrown away")
+	assert.FileExists(t, restored.Kept+"-wal", "it is set aside, not thrown away")
 	assert.Equal(t, 3, placesIn(t, dir))
 }
 
@@ -79,8 +79,8 @@ func TestWhatIsKeptCollidesWithNothing(t *testing.T) {
 	require.NoError(t, err)
 	second, err := store.Restore(ctx, dir, backup, noon)
 	require.NoError(t, err)
-	assert.NotEqual(t, first, second)
-	_, err = store.Restore(ctx, dir, first, noon.Add(time.Minute))
+	assert.NotEqual(t, first.Kept, second.Kept)
+	_, err = store.Restore(ctx, dir, first.Kept, noon.Add(time.Minute))
 	require.NoError(t, err)
 	assert.Equal(t, 5, placesIn(t, dir), "the first one kept is what was there first, its -wal and all")
 }

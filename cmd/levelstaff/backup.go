@@ -34,13 +34,16 @@ func restoreCommand() *cobra.Command {
 	}
 	data := dataFlag(cmd)
 	cmd.RunE = func(cmd *cobra.Command, args []string) error {
-		kept, err := store.Restore(cmd.Context(), *data, args[0], time.Now())
+		is, err := store.Restore(cmd.Context(), *data, args[0], time.Now())
+		out := cmd.OutOrStdout()
+		if is.Finished != "" {
+			fmt.Fprintln(out, is.Finished)
+		}
 		if err != nil {
 			return err
 		}
-		out := cmd.OutOrStdout()
-		if kept != "" {
-			fmt.Fprintln(out, "what was there is kept in", kept)
+		if is.Kept != "" {
+			fmt.Fprintln(out, "what was there is kept in", is.Kept)
 		}
 		_, err = fmt.Fprintln(out, "restored from", args[0], "- everyone has to sign in again, and tokens have to be made again")
 		return err

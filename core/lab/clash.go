@@ -5,11 +5,10 @@ import (
 	"slices"
 )
 
-// Clashing tells what of a change somebody else was first with: was is the record
-// as the change's maker had seen it, and the change is one of the record as it is
-// now. fields are those that it sets and that were set to something else meanwhile;
-// there are none where the record came or went, or is to go, which is about all of
-// it. What two people say of different facts does not clash.
+// Clashing tells which fields of a change someone else has set in the meantime: was
+// is the record as the writer saw it, and the change starts from the record as it is
+// now. There are no fields where the record itself was added or removed on either
+// side. Changes of different fields do not clash.
 func (c Change) Clashing(was Record) (fields []string, clash bool) {
 	switch {
 	case Same(was, c.Before):

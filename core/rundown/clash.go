@@ -7,8 +7,8 @@ import (
 	"levelstaff/core/text"
 )
 
-// Clash is a fact that two people set to different things, one after the other.
-// Where it is a record as a whole, that came or went, there is no field.
+// Clash is a fact that two people set to different values, one after the other.
+// There is no field where the record itself was added or removed.
 type Clash struct {
 	Record lab.Key `json:"record" required:"true"`
 	Title  string  `json:"title" required:"true" description:"What the record is called"`
@@ -44,7 +44,7 @@ func (c Clash) words() string {
 // Whose is which of two values is kept where two people set a fact.
 type Whose string
 
-// The one who writes, or the one who was first.
+// Mine is the value that is being written, Theirs the one that is in the lab.
 const (
 	Mine   Whose = "mine"
 	Theirs Whose = "theirs"
@@ -53,8 +53,9 @@ const (
 // Enum lists both for the published schema.
 func (Whose) Enum() []any { return []any{Mine, Theirs} }
 
-// Clashes are the facts that changes of a lab set and that others set to something
-// else since it was as their maker had seen it. after is the lab with the changes.
+// Clashes are the facts that changes set and that others have set to something else
+// in the meantime: was is the lab that the writer saw, now the lab as it is, and
+// after that lab with the changes.
 func Clashes(was, now, after *lab.Lab, changes []lab.Change) []Clash {
 	var list []Clash
 	for _, c := range changes {
@@ -77,7 +78,8 @@ func Clashes(was, now, after *lab.Lab, changes []lab.Change) []Clash {
 	return list
 }
 
-// factsThatClash are those facts, or where no fact tells of a field, the field.
+// factsThatClash are those facts of one record; a field that no fact says stands
+// for itself.
 func factsThatClash(of Clash, was, now, after Said, fields []string) []Clash {
 	var list []Clash
 	for _, f := range FieldsOf(closed(now.box)) {

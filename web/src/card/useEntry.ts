@@ -2,7 +2,7 @@
 // in place. A mistake is shown beside it, and so is what another window did to
 // the same fact meanwhile; what was typed stays. It is kept as what was typed for
 // the lab as it was when the field was opened, or when the other value was shown:
-// the server then asks where somebody was first.
+// the server then asks where another window was first.
 import { ref, watch } from 'vue'
 import { Refused, type Problem } from '../api/client'
 import { say, useLab } from '../lab/useLab'
