@@ -51,6 +51,12 @@ test('who sets one fact second is asked, with both values: on a card', async ({ 
   await field.press('Enter')
   await expect(other.getByText('Changed to 22kg in another window. Enter keeps what you typed, Escape takes theirs.')).toBeVisible()
   await expect(field).toHaveValue('21')
+  const [question, below] = [other.getByText('Changed to 22kg'), other.getByRole('button', { name: /^Mount: / })]
+  await expect
+    .poll(async () => (await below.boundingBox())!.y - (await question.boundingBox())!.y - (await question.boundingBox())!.height, {
+      message: 'the question stands above the next fact',
+    })
+    .toBeGreaterThanOrEqual(0)
   await field.press('Escape')
   await expect(other.getByRole('button', { name: 'Weight: 22 kg, edit' })).toBeVisible()
 
@@ -85,6 +91,7 @@ test('who sets one fact second is asked, with both values: in a table', async ({
   await setElsewhere(lab, await called(lab, 'cables', 'PP1.03'), 'colour', 'blue')
   await field.selectOption('pink')
   await expect(other.getByRole('alert')).toHaveText('Changed to blue in another window. Enter keeps what you typed, Escape takes theirs.')
+  await expect(other.getByRole('alert')).toBeInViewport({ ratio: 1 })
   await expect(field).toHaveValue('pink')
   await field.press('Enter')
   await expect(row.getByRole('gridcell', { name: 'pink', exact: true })).toBeVisible()

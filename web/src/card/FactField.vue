@@ -15,7 +15,7 @@ onMounted(() => {
 </script>
 
 <template>
-  <div ref="box" class="field" @keydown.esc.stop.prevent="emit('leave')">
+  <div ref="box" class="entry" @keydown.esc.stop.prevent="emit('leave')">
     <v-select
       v-if="choices"
       :model-value="entry"
@@ -45,7 +45,7 @@ onMounted(() => {
 </template>
 
 <style scoped>
-.field {
+.entry {
   padding: 3px 0;
 }
 </style>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // The field in a cell that is edited where it stands: Enter keeps what is typed
 // and goes on to the row below, Tab to the side, Escape leaves it.
-import { onMounted, ref } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { useEntry } from '../card/useEntry'
 
 const props = defineProps<{ column: Schemas['Column']; text: string; keep: (text: string, base: number) => Promise<unknown> }>()
 const emit = defineEmits<{ done: [by: number] }>()
 const field = ref<HTMLInputElement | HTMLSelectElement>()
+const message = ref<HTMLElement>()
 let open = true
 let by = 0
 const { entry, wrong, start, keep } = useEntry({
@@ -22,6 +23,9 @@ onMounted(() => {
   field.value?.focus()
   if (field.value instanceof HTMLInputElement) field.value.select()
 })
+
+// In the last column or row it would be cut off by the edge of the table.
+watch(message, (m) => m?.scrollIntoView({ block: 'nearest', inline: 'nearest' }))
 
 /** Keeps it, and goes on by so many rows. */
 async function keepIn(rows: number) {
@@ -63,7 +67,7 @@ function leave() {
     @keydown.tab.stop.prevent="keepIn(0)"
     @keydown.esc.stop="escape"
     @blur="wrong || keepIn(0)" />
-  <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
+  <span v-if="wrong" ref="message" class="wrong" role="alert">{{ wrong }}</span>
 </template>
 
 <style scoped>

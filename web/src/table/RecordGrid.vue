@@ -292,6 +292,11 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
 .row.chosen {
   background: color-mix(in srgb, var(--sheet) 84%, var(--water));
 }
+/* What is wrong with an entry lies over the rows below. */
+.row:has(.wrong) {
+  position: relative;
+  z-index: 1;
+}
 .tick {
   display: grid;
   place-items: center;
@@ -299,7 +304,7 @@ const isPicked = (id: string) => id === props.picked || id === work.lit
 .head {
   position: sticky;
   top: 0;
-  z-index: 1;
+  z-index: 2;
   background: var(--sheet);
   border-bottom: 1px solid var(--ink);
 }
