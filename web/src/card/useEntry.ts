@@ -47,10 +47,10 @@ export function useEntry(of: Entry) {
   watch(of.now, (now) => {
     if (!of.open() || sending) return
     if (entry.value === started) start()
-    else {
+    else if ((lab.value?.revision ?? 0) > base) {
       wrong.value = askedOf(of.shown?.() ?? now)
       base = lab.value?.revision ?? 0
-    }
+    } // else it was asked about when it was refused
   })
 
   async function keep() {

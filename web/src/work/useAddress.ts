@@ -49,10 +49,13 @@ export function useAddress() {
   /** The address that was last made of what is picked, which need not be followed. */
   let mine = ''
 
-  // On the way to another page, that page says the rest.
-  let leaving = false
-  router.beforeEach((to, from) => void (leaving = to.path !== from.path))
-  router.afterEach(() => void (leaving = false))
+  // On the way to another page, that page says the rest. A step that this one
+  // overtook ends while it is still under way.
+  let heading = ''
+  router.beforeEach((to) => void (heading = to.path))
+  router.afterEach((to) => void (heading = to.path === heading ? '' : heading))
+  router.onError(() => void (heading = ''))
+  const leaving = () => heading !== '' && heading !== route.path
 
   async function follow() {
     if (!lab.value || (route.fullPath === mine && !whole)) return
@@ -75,20 +78,32 @@ export function useAddress() {
     const stepped = work.stepping
     stepping = stepped
     work.stepping = false
-    if (!query['cable'] && !leaving && !same(says.value)) await go(!stepped)
+    if (!query['cable']) await go(!stepped)
   }
   watch([() => route.fullPath, () => !!lab.value], () => void follow(), { immediate: true })
 
-  async function go(instead: boolean) {
-    const to = { path: route.path, query: says.value }
-    mine = router.resolve(to).fullPath
-    await (instead ? router.replace(to) : router.push(to))
+  let turn = Promise.resolve()
+
+  /** One step after the other: one that overtook another would take its place in the history. */
+  function go(instead: boolean) {
+    turn = turn.then(async () => {
+      if (leaving() || same(says.value)) return
+      const to = { path: route.path, query: says.value }
+      mine = router.resolve(to).fullPath
+      await (instead ? router.replace(to) : router.push(to))
+      await nextTick()
+    })
+    return turn
   }
 
+  /** What is picked is about to be told, once for all that changes until then. */
+  let about = false
   watch(says, async () => {
-    if (following) return
+    if (following || about) return
+    about = true
     await new Promise((done) => setTimeout(done)) // whoever picks something may be about to leave
-    if (following || leaving || !lab.value || same(says.value)) return
+    about = false
+    if (following || leaving() || !lab.value || same(says.value)) return
     const further = stepping && work.stepping
     stepping = work.stepping
     work.stepping = false
