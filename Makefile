@@ -95,11 +95,12 @@ web/dist/index.html: web/src/api/schema.d.ts $(WEB)
 %/node_modules/.installed: %/package-lock.json
 	cd $* && npm ci && touch node_modules/.installed
 
-# The tests drive Debian's Chromium, and open workbooks with Debian's
-# LibreOffice; they are installed where they are missing.
+# The tests drive Debian's Chromium without a window, and open workbooks with
+# Debian's LibreOffice; they are installed where they are missing.
 .PHONY: chromium libreoffice
 chromium:
-	@command -v chromium >/dev/null || $(call install,chromium)
+	@command -v chromium-headless-shell >/dev/null || $(call install,--no-install-recommends chromium-headless-shell) || \
+	  command -v chromium >/dev/null
 libreoffice:
 	@command -v soffice >/dev/null || $(call install,--no-install-recommends libreoffice-calc-nogui)
 
