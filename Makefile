@@ -15,26 +15,27 @@ export npm_config_update_notifier = false
 .PHONY: demo build test check bench soak fuzz screenshots e2e clean
 
 ## demo: serve the demo lab at http://127.0.0.1:8640 (PORT=… picks another port)
-demo: bin/levelstaff
+demo:
+	@$(MAKE) --no-print-directory -j3 bin/levelstaff
 	exec ./bin/levelstaff demo --listen 127.0.0.1:$(PORT)
 
 ## build: leave bin/levelstaff, one binary with everything in it
 build: bin/levelstaff
 
 ## test: every test there is
-test: check libreoffice readers
-	go test ./...
-	cd web && npm test --silent
-	$(MAKE) e2e
+test:
+	@$(MAKE) --no-print-directory -j3 bin/levelstaff web/src/api/schema.d.ts e2e/node_modules/.installed
+	@$(MAKE) --no-print-directory chromium libreoffice readers
+	@.ci/parts 'browser=cd e2e && npm test --silent' 'checks=nice $(MAKE) --no-print-directory check' \
+	  'Go=nice go test -p 1 ./...' 'pages=cd web && nice npm test --silent'
 
 ## check: formatting, linters, types
-check: web/src/api/schema.d.ts web/dist/index.html
+check: web/src/api/schema.d.ts web/dist/index.html e2e/node_modules/.installed
 	go test -count=1 .
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "these files want gofmt"; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
 	cd web && npm run --silent check
-	$(MAKE) e2e/node_modules/.installed
 	cd e2e && npm run --silent check
 
 ## bench: the figures of what has to be fast
@@ -77,19 +78,24 @@ e2e: bin/levelstaff chromium e2e/node_modules/.installed
 	cd e2e && npm test --silent
 
 clean:
-	rm -rf bin web/dist/assets web/dist/index.html web/src/api/schema.d.ts web/src/api/core.gen.ts
+	rm -rf bin web/api/openapi.json web/dist/assets web/dist/index.html web/src/api/schema.d.ts web/src/api/core.gen.ts
 
-bin/levelstaff: web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'demo/photos/*.jpg' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
+# The database takes longer to compile than all the rest, on one core: that is
+# done beside the pages.
+bin/.driver: go.mod
+	@mkdir -p bin
+	go build modernc.org/sqlite && touch $@
+
+bin/levelstaff: bin/.driver web/dist/index.html $(shell git ls-files '*.go' 'demo/*.rundown' 'demo/photos/*.jpg' 'store/migrations/*' 'server/*.html' go.mod go.sum 2>/dev/null)
 	go build -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/levelstaff
 
-bin/openapi.json web/src/api/core.gen.ts &: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
-	@mkdir -p bin
-	go run ./cmd/openapi bin/openapi.json web/src/api/core.gen.ts
+web/api/openapi.json web/src/api/core.gen.ts &: $(shell git ls-files 'core/*.go' 'exchange/*.go' 'store/*.go' 'server/*.go' 'cmd/openapi/*.go' go.mod 2>/dev/null)
+	go run ./cmd/openapi web/api/openapi.json web/src/api/core.gen.ts
 
-web/src/api/schema.d.ts: bin/openapi.json web/src/api/core.gen.ts web/node_modules/.installed
+web/src/api/schema.d.ts: web/api/openapi.json web/src/api/core.gen.ts web/node_modules/.installed
 	cd web && npm run --silent types && touch src/api/schema.d.ts
 
-web/dist/index.html: web/src/api/schema.d.ts $(WEB)
+web/dist/index.html: web/src/api/core.gen.ts web/node_modules/.installed $(WEB)
 	cd web && npm run --silent build
 
 %/node_modules/.installed: %/package-lock.json

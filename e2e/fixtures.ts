@@ -1,5 +1,5 @@
 // What the tests share: a lab of their own, and a page that may not complain.
-import { expect, test as base, type Locator, type Page } from '@playwright/test'
+import { expect, test as base, type Locator, type Page, type Response } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
@@ -33,6 +33,15 @@ export const test = base.extend<Fixtures>({
       )
         complaints.push(m.text())
     })
+    // A document is loaded a moment before the page in it is there to take a key.
+    for (const open of ['goto', 'reload'] as const) {
+      const load = page[open].bind(page) as (...args: unknown[]) => Promise<Response | null>
+      page[open] = async (...args: unknown[]) => {
+        const answer = await load(...args)
+        await page.getByRole('heading', { level: 1 }).first().waitFor({ state: 'attached' })
+        return answer
+      }
+    }
     await page.goto(lab.url)
     await use(page)
     expect(complaints, 'the browser complains about nothing').toEqual([])

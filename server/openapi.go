@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"cmp"
 	"encoding/json"
 	"fmt"
@@ -8,7 +9,9 @@ import (
 	"path"
 	"reflect"
 	"regexp"
+	"strconv"
 	"strings"
+	"sync"
 
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
@@ -34,11 +37,24 @@ func (n named) of(t reflect.Type, _ string) string {
 	return t.Name()
 }
 
-// OpenAPI makes the API's document from the routes and their Go types.
-func OpenAPI(version string) ([]byte, error) {
+// openVersion stands in the document where the version of the program belongs.
+const openVersion = "put in at the start"
+
+// OpenAPI is the API's document, made from the routes and their Go types once in a
+// process. It takes seconds, so that a build makes it and hands it to the server
+// in its Config. Its version is left open.
+var OpenAPI = sync.OnceValues(describe)
+
+// versioned is a document with the version of the program in its place.
+func versioned(doc []byte, version string) ([]byte, error) {
+	is, err := json.Marshal(version)
+	return bytes.Replace(doc, strconv.AppendQuote(nil, openVersion), is, 1), err
+}
+
+func describe() ([]byte, error) {
 	reflector := openapi31.NewReflector()
 	names := named{}
-	reflector.Spec.Info.WithTitle("Levelstaff").WithVersion(version).
+	reflector.Spec.Info.WithTitle("Levelstaff").WithVersion(openVersion).
 		WithDescription("Documents a home lab. Lengths are millimetres, weights kilograms, a field that is absent is unknown.")
 	reflector.DefaultOptions = append(reflector.DefaultOptions, jsonschema.InterceptDefName(names.of),
 		// A fact that is not known is absent, not null; a report's name may be null.

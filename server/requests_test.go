@@ -220,7 +220,7 @@ func sequence(n int) []int {
 // more, several requests to one lab. Whatever is sent is answered as the document
 // says, without a fault of the server's own.
 func FuzzRequests(f *testing.F) {
-	data, err := server.OpenAPI("test")
+	data, err := server.OpenAPI()
 	require.NoError(f, err)
 	var doc document
 	require.NoError(f, json.Unmarshal(data, &doc))

@@ -21,7 +21,7 @@ import (
 // routes are the methods and paths of the API's own document.
 func routes(t *testing.T) map[string][]string {
 	t.Helper()
-	doc, err := server.OpenAPI("test")
+	doc, err := server.OpenAPI()
 	require.NoError(t, err)
 	var spec struct {
 		Paths map[string]map[string]any `json:"paths"`

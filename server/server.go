@@ -28,6 +28,9 @@ import (
 // Config is how the server is reached.
 type Config struct {
 	Version string
+	// Document is OpenAPI as the build made it; made when it is first asked for if
+	// it is nil.
+	Document []byte
 	// Outer is the address that people type, where a TLS proxy or a name of
 	// one's own is between; nil otherwise.
 	Outer *url.URL
@@ -42,6 +45,19 @@ type Config struct {
 	Time time.Duration
 }
 
+// document is what is told of the API.
+func (c Config) document() ([]byte, error) {
+	doc := c.Document
+	if doc == nil {
+		made, err := OpenAPI()
+		if err != nil {
+			return nil, err
+		}
+		doc = made
+	}
+	return versioned(doc, c.Version)
+}
+
 // Secure reports whether browsers come over TLS.
 func (c Config) Secure() bool { return c.TLS || c.Outer != nil && c.Outer.Scheme == "https" }
 
@@ -51,7 +67,7 @@ type Server struct {
 	config    Config
 	door      *door
 	signIn    *signInPage
-	openapi   func() ([]byte, error) // made when it is first asked for
+	openapi   func() ([]byte, error)
 	index     indexes
 	tables    tables
 	unpacking *semaphore.Weighted // held while a photo is unpacked
@@ -73,7 +89,7 @@ func New(ctx context.Context, st *store.Store, pages fs.FS, config Config) (*fib
 	}
 	s := &Server{store: st, config: config, unpacking: semaphore.NewWeighted(1),
 		copying: semaphore.NewWeighted(1), stop: ctx.Done(),
-		openapi: sync.OnceValues(func() ([]byte, error) { return OpenAPI(config.Version) })}
+		openapi: sync.OnceValues(config.document)}
 	var err error
 	if s.door, err = newDoor(ctx, st, config.Now); err != nil {
 		return nil, err

@@ -338,6 +338,7 @@ func TestTheDocumentDescribesTheAPI(t *testing.T) {
 	s := newSite(t)
 	doc := s.ask("GET", "/api/v1/openapi.json", "")
 	assert.Equal(t, "3.1.0", doc.json["openapi"])
+	assert.Equal(t, "test", doc.json["info"].(map[string]any)["version"], "the program's")
 	paths := doc.json["paths"].(map[string]any)
 	for _, path := range []string{"/healthz", "/api/v1/lab", "/api/v1/changes", "/api/v1/racks", "/api/v1/devices/{id}", "/api/v1/places",
 		"/api/v1/reports/space", "/api/v1/openapi.json"} {

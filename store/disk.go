@@ -3,9 +3,18 @@ package store
 import (
 	"errors"
 	"syscall"
+)
 
-	"modernc.org/sqlite"
-	sqlite3 "modernc.org/sqlite/lib"
+// The result codes of SQLite that are told apart, from its list of them
+// (sqlite.org/rescode.html).
+const (
+	codePerm     = 3
+	codeBusy     = 5
+	codeLocked   = 6
+	codeReadonly = 8
+	codeIOErr    = 10
+	codeFull     = 13
+	codeCantOpen = 14
 )
 
 // Unwritable is the error of a change that the disk did not take. Nothing of
@@ -35,19 +44,22 @@ func (b *Busy) Unwrap() error { return b.err }
 
 // notWritable tells what is the matter with the disk, where that is it.
 func notWritable(err error) error {
-	var said *sqlite.Error
+	var said interface {
+		error
+		Code() int
+	}
 	if !errors.As(err, &said) {
 		return err
 	}
 	const primary = 0xff // an extended code has the plain one in its low byte
 	switch said.Code() & primary {
-	case sqlite3.SQLITE_FULL:
+	case codeFull:
 		return &Unwritable{"the disk is full; free some space and try again. Nothing was changed", err}
-	case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:
+	case codeBusy, codeLocked:
 		return &Busy{err}
-	case sqlite3.SQLITE_IOERR:
+	case codeIOErr:
 		return &Unwritable{"the disk could not be written (" + said.Error() + "); see whether it is full or failing. Nothing was changed", err}
-	case sqlite3.SQLITE_READONLY, sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_PERM:
+	case codeReadonly, codeCantOpen, codePerm:
 		return &Unwritable{"the data directory cannot be written; give it back its write permission and try again. Nothing was changed", err}
 	}
 	return err

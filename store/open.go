@@ -1,6 +1,7 @@
 // Package store keeps a lab in a SQLite file: rows anyone can read with
 // sqlite3, and a logbook of every change. One process writes, one change at a
-// time; what Change returns is on the disk.
+// time; what Change returns is on the disk. The program that uses it imports the
+// driver called "sqlite", so that what needs no database compiles without it.
 package store
 
 import (
@@ -23,8 +24,6 @@ import (
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/database"
 	"golang.org/x/sync/semaphore"
-
-	_ "modernc.org/sqlite" // the database driver
 
 	"levelstaff/core/lab"
 )

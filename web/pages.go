@@ -7,3 +7,16 @@ import "embed"
 //
 //go:embed all:dist
 var Pages embed.FS
+
+//go:embed all:api
+var api embed.FS
+
+// Document is the OpenAPI document that the pages' types were made from; nil where
+// none was made.
+func Document() []byte {
+	doc, err := api.ReadFile("api/openapi.json")
+	if err != nil {
+		return nil
+	}
+	return doc
+}

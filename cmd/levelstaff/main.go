@@ -12,6 +12,7 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+	_ "modernc.org/sqlite" // the database driver that the store asks for
 
 	"levelstaff/store"
 )

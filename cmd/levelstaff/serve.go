@@ -217,6 +217,7 @@ func serve(cmd *cobra.Command, st *store.Store, door doorFlags, config server.Co
 	if err != nil {
 		return err
 	}
+	config.Document = web.Document()
 	app, err := server.New(cmd.Context(), st, pages, config)
 	if err != nil {
 		return err

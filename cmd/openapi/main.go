@@ -25,7 +25,7 @@ func main() {
 }
 
 func write(document, constants string) error {
-	doc, err := server.OpenAPI("dev")
+	doc, err := server.OpenAPI()
 	if err != nil {
 		return err
 	}

@@ -1,0 +1,3 @@
+package bench
+
+import _ "modernc.org/sqlite" // the database driver that the store asks for

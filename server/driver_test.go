@@ -1,0 +1,3 @@
+package server_test
+
+import _ "modernc.org/sqlite" // the database driver that the store asks for

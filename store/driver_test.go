@@ -1,0 +1,3 @@
+package store_test
+
+import _ "modernc.org/sqlite" // the database driver that the store asks for
