@@ -142,6 +142,7 @@ test('a draft replaces the faulty server, is compared, ticked off and undone', a
   await expect(steps).toContainText('all done')
   await page.getByRole('button', { name: 'Back to as built' }).first().click()
   await page.keyboard.press('1')
+  await expect(page).toHaveURL(/\/rack/) // the sheet before it draws osprey too
   await expect(drawn(page, 'osprey, server, 6')).toBeVisible()
   await expect(onStaff(page, 'ember')).toHaveCount(0)
   await page.keyboard.press('Control+z')
