@@ -22,7 +22,8 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   forbidOnly: !!process.env.CI,
-  retries: 0,
+  // Run again, a test leaves a trace of what went wrong; one that then passes is listed as flaky, and is to be made steady all the same.
+  retries: 1,
   reporter: [['list']],
   timeout: 180_000,
   expect: { timeout: 20_000 },
