@@ -86,13 +86,15 @@ export function useAddress() {
 
   /** One step after the other: one that overtook another would take its place in the history. */
   function go(instead: boolean) {
-    turn = turn.then(async () => {
-      if (leaving() || same(says.value)) return
-      const to = { path: route.path, query: says.value }
-      mine = router.resolve(to).fullPath
-      await (instead ? router.replace(to) : router.push(to))
-      await nextTick()
-    })
+    turn = turn
+      .catch(() => undefined)
+      .then(async () => {
+        if (leaving() || same(says.value)) return
+        const to = { path: route.path, query: says.value }
+        mine = router.resolve(to).fullPath
+        await (instead ? router.replace(to) : router.push(to))
+        await nextTick()
+      })
     return turn
   }
 
