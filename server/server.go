@@ -45,7 +45,7 @@ type Config struct {
 	Time time.Duration
 }
 
-// document is what is told of the API.
+// document is the API's document with this version in it.
 func (c Config) document() ([]byte, error) {
 	doc := c.Document
 	if doc == nil {

@@ -5,7 +5,7 @@ import (
 	"syscall"
 )
 
-// The result codes of SQLite that are told apart, from its list of them
+// The SQLite result codes that are handled differently, from its list
 // (sqlite.org/rescode.html).
 const (
 	codePerm     = 3
